@@ -1,0 +1,253 @@
+import { boundsOf, uniformMesh, type PolygonMesh } from '../mesh/polygon-mesh.ts';
+import { triangleNormals } from '../reference/reference.ts';
+import { triangulate } from '../mesh/triangulate.ts';
+import { TriangleBvh } from '../reference/triangle-bvh.ts';
+import { silent, type TaskReport } from '../task/steps.ts';
+import { curvatureDirections, triangleFrames, type Frames } from './curvature.ts';
+import { cutOpen, type CutMesh } from './cut-graph.ts';
+import { markFeatures } from './features.ts';
+import { mended, type QuadList, type Topology } from './mend.ts';
+import { orientationField, type OrientationField } from './orientation-field.ts';
+import { QuadExtraction } from './quad-extraction.ts';
+import { Remesher, vertexNormals } from './remesh.ts';
+import { mapAreas, MapError, SeamlessMap } from './seamless-map.ts';
+import { settleQuads } from './settle-quads.ts';
+import { smoothNormals, workingSizes } from './sizing.ts';
+import { after, WorkingMesh } from './working-mesh.ts';
+
+export interface AutoQuadsOptions {
+  /** how many quads; left out when `edgeSizes` is given */
+  count?: number;
+  /** finest and coarsest quad edge, in the mesh's unit: fine where the surface bends, coarse where it is flat */
+  edgeSizes?: { finest: number; coarsest: number };
+  /** 0 to 100: how closely loops follow the curvature */
+  curvaturePull?: number;
+  /** edges at least this sharp, in degrees, become edges of quads */
+  featureAngle?: number;
+}
+
+export interface AutoQuadsResult {
+  mesh: PolygonMesh;
+  /** what was given up or found on the way, a sentence each */
+  notes: string[];
+}
+
+/** Thrown where no valid quads can be laid; the message says why and what may help. */
+export class AutoQuadsError extends Error {}
+
+const LEAST = 24;
+
+/**
+ * Quads over a surface: working mesh, field of crosses, seamless map, one quad a cell, evening out.
+ * The result has quads only, is manifold, and has the surface's topology; otherwise an error tells why.
+ * @param mesh manifold, consistently turned polygons (see `repairPolygons`)
+ * @throws AutoQuadsError
+ */
+export function autoQuads(mesh: PolygonMesh, options: AutoQuadsOptions, report: TaskReport = silent): AutoQuadsResult {
+  report.phase('Preparing', 0);
+  const surface = new Surface(mesh, options);
+  const failures: string[] = [];
+  const pull = (options.curvaturePull ?? 50) / 100;
+  // a finer working mesh, and a field without pull, are what helps where a first attempt fails
+  for (const [fineness, strength] of [[1, pull], [0.7, pull], [0.7, 0]] as const) {
+    const attempt = new Attempt(surface, fineness, strength, report);
+    const quads = attempt.run();
+    if (quads) {
+      report.phase('Evening out', 0.85);
+      settleQuads(quads, surface.bvh, surface.normals, surface.lines, 12);
+      report.phase('Done', 1);
+      return { mesh: uniformMesh(quads.positions, quads.quads, 4), notes: [...surface.notes, ...attempt.notes] };
+    }
+    failures.push(attempt.failure);
+  }
+  throw new AutoQuadsError(
+    `No valid quads were found for ${surface.target} quads: ${failures[failures.length - 1]} Try more quads (thin parts need at least four round them), or another curvature pull.`
+  );
+}
+
+/** The input with what all attempts share. */
+class Surface {
+  readonly triangles: Uint32Array;
+  readonly bvh: TriangleBvh;
+  readonly normals: Float64Array;
+  readonly notes: string[] = [];
+  readonly lines?: TriangleBvh;
+  readonly topology: Topology;
+  readonly dense: WorkingMesh;
+  readonly smoothed: Float64Array;
+  /** quad edge length */
+  readonly size: number;
+  readonly target: number;
+  readonly area: number;
+
+  constructor(
+    mesh: PolygonMesh,
+    readonly options: AutoQuadsOptions
+  ) {
+    this.triangles = triangulate(mesh).triangles;
+    if (this.triangles.length === 0) throw new AutoQuadsError('There are no faces to lay quads over.');
+    this.dense = new WorkingMesh(mesh.positions, this.triangles);
+    this.bvh = new TriangleBvh(mesh.positions, this.triangles);
+    this.normals = triangleNormals(mesh.positions, this.triangles);
+    this.area = areaOf(this.dense);
+    if (!(this.area > 0)) throw new AutoQuadsError('The surface has no area: nothing can be laid over it.');
+    const { size, target } = wantedSize(options, this.area);
+    this.size = size;
+    this.target = target;
+    const diagonal = boundsOf(mesh.positions).diagonal;
+    const sharp = markFeatures(this.dense, diagonal, options.featureAngle);
+    if (sharp > 0) this.notes.push(`${sharp.toLocaleString('en')} sharp edges of the reference are kept as edges of quads.`);
+    const lines: number[] = [];
+    for (let h = 0; h < 3 * this.dense.triangles; h++)
+      if (this.dense.feature[h] && (this.dense.opposite[h] < 0 || h < this.dense.opposite[h]))
+        lines.push(this.dense.corner[h], this.dense.corner[after(h)], this.dense.corner[after(h)]);
+    if (lines.length > 0) this.lines = new TriangleBvh(mesh.positions, Int32Array.from(lines));
+    this.topology = topologyOf(this.dense);
+    const meanEdge = Math.sqrt((this.area / this.dense.triangles) * 2.3);
+    this.smoothed = smoothNormals(vertexNormals(this.dense), this.dense, 0.35 * size, meanEdge);
+  }
+}
+
+function wantedSize(options: AutoQuadsOptions, area: number): { size: number; target: number } {
+  if (options.edgeSizes) {
+    const { finest, coarsest } = options.edgeSizes;
+    if (!(finest > 0) || !(coarsest >= finest)) throw new AutoQuadsError(`Edge sizes must be more than 0 and the coarsest not below the finest; they are ${finest} and ${coarsest}.`);
+    const size = Math.sqrt(finest * coarsest);
+    return { size, target: Math.round(area / size ** 2) };
+  }
+  const count = options.count ?? 4000;
+  if (!(count >= LEAST)) throw new AutoQuadsError(`At least ${LEAST} quads can be asked for; it was ${count}.`);
+  return { size: Math.sqrt(area / count), target: count };
+}
+
+function areaOf(mesh: WorkingMesh): number {
+  return triangleFrames(mesh).area.reduce((sum, a) => sum + a, 0);
+}
+
+function topologyOf(mesh: WorkingMesh): Topology {
+  let edges = 0;
+  const borderNext = new Map<number, number>();
+  for (let h = 0; h < 3 * mesh.triangles; h++) {
+    if (mesh.opposite[h] < 0) borderNext.set(mesh.corner[h], mesh.corner[after(h)]);
+    if (mesh.opposite[h] < h) edges++;
+  }
+  let used = 0;
+  for (let v = 0; v < mesh.vertices; v++) if (mesh.outgoing[v] >= 0) used++;
+  let borders = 0;
+  while (borderNext.size > 0) {
+    borders++;
+    let v = borderNext.keys().next().value!;
+    for (let next = borderNext.get(v); next !== undefined; next = borderNext.get(v)) {
+      borderNext.delete(v);
+      v = next;
+    }
+  }
+  return { euler: used - edges + mesh.triangles, borders };
+}
+
+/** One way through the steps, from the working mesh to the quads. */
+class Attempt {
+  failure = '';
+  notes: string[] = [];
+
+  constructor(
+    private readonly surface: Surface,
+    private readonly fineness: number,
+    private readonly pull: number,
+    private readonly report: TaskReport
+  ) {}
+
+  run(): QuadList | undefined {
+    const { report, surface } = this;
+    report.phase('Working mesh', 0.05);
+    const mesh = this.workingMesh();
+    report.phase('Directions', 0.35);
+    const frames = triangleFrames(mesh);
+    const field = orientationField(mesh, frames, curvatureDirections(mesh, frames, surface.size), this.pull);
+    const cut = cutOpen(mesh, field);
+    report.phase('Map', 0.5);
+    try {
+      return this.mapAndExtract(mesh, frames, field, cut);
+    } catch (error) {
+      if (!(error instanceof MapError)) throw error;
+      this.failure = error.message;
+      return undefined;
+    }
+  }
+
+  private workingMesh(): WorkingMesh {
+    const { dense, smoothed, size, bvh, triangles } = this.surface;
+    const sizes = workingSizes(dense, smoothed, size * this.fineness);
+    const mesh = new WorkingMesh(dense.positions, triangles);
+    mesh.feature.set(dense.feature);
+    mesh.size.set(sizes);
+    const bySurface = new Float64Array(triangles.length / 3);
+    for (let t = 0; t < bySurface.length; t++) bySurface[t] = (sizes[triangles[3 * t]] + sizes[triangles[3 * t + 1]] + sizes[triangles[3 * t + 2]]) / 3;
+    return new Remesher(mesh, bvh, bySurface).run(5);
+  }
+
+  /** Sizes near the wanted one are tried, most promising first, and the map is made stiffer where it folds. */
+  private mapAndExtract(mesh: WorkingMesh, frames: Frames, field: OrientationField, cut: CutMesh): QuadList | undefined {
+    const { surface, report } = this;
+    const map = new SeamlessMap(mesh, frames, cut, field.index, this.sizeFactors(mesh));
+    for (let round = 0; round < 5; round++) {
+      report.phase(round === 0 ? 'Rounding' : 'Unfolding', 0.65 + 0.03 * round);
+      const tries = this.triedSizes(map);
+      for (const { size, x, folded } of tries.slice(0, 3)) {
+        // a few folds may be left: tears are mended, and what cannot be is found by its topology
+        if (folded > 0) map.untangle(x, size);
+        const extracted = new QuadExtraction(mesh, cut, map.coordinates(x)).run();
+        const quads = mended(extracted, surface.topology);
+        if (quads) return quads;
+      }
+      this.failure = `the map folds over in ${tries[0].folded} places.`;
+      map.stiffen(foldedNeighbourhood(mesh, mapAreas(map.coordinates(tries[0].x))));
+    }
+    return undefined;
+  }
+
+  /** Solutions for some sizes that come near the wanted count, fewest folds first. */
+  private triedSizes(map: SeamlessMap): { size: number; x: Float64Array; folded: number; off: number }[] {
+    const { surface } = this;
+    const countAt = (x: Float64Array) => mapAreas(map.coordinates(x)).reduce((sum, a) => sum + a, 0) / 2;
+    let size = surface.size;
+    // with edge sizes asked for, the count falls out; with a count, the size is corrected to it
+    if (!surface.options.edgeSizes) for (let i = 0; i < 3; i++) size *= Math.sqrt(countAt(map.solve(size)) / surface.target);
+    const tries = [1, 0.993, 1.007, 0.986, 1.014, 0.98, 1.02].map((factor) => {
+      const x = map.solve(size * factor);
+      const areas = mapAreas(map.coordinates(x));
+      let folded = 0;
+      for (const a of areas) if (a <= 0) folded++;
+      return { size: size * factor, x, folded, off: Math.abs(countAt(x) / surface.target - 1) };
+    });
+    return tries.sort((a, b) => a.folded - b.folded || a.off - b.off);
+  }
+
+  /** Relative quad size by triangle: 1 everywhere, or between the sizes asked for by how tightly the surface bends. */
+  private sizeFactors(mesh: WorkingMesh): Float64Array {
+    const { edgeSizes } = this.surface.options;
+    const factors = new Float64Array(mesh.triangles).fill(1);
+    if (!edgeSizes || edgeSizes.finest === edgeSizes.coarsest) return factors;
+    const normals = smoothNormals(vertexNormals(mesh), mesh, 1, 1);
+    const sizes = workingSizes(mesh, normals, edgeSizes.coarsest * 2.5);
+    for (let t = 0; t < mesh.triangles; t++) {
+      const mean = (sizes[mesh.corner[3 * t]] + sizes[mesh.corner[3 * t + 1]] + sizes[mesh.corner[3 * t + 2]]) / 3 / 2.5;
+      factors[t] = Math.min(edgeSizes.coarsest, Math.max(edgeSizes.finest, mean)) / this.surface.size;
+    }
+    return factors;
+  }
+}
+
+/** Factors for `stiffen`: triangles turned over or nearly flat, and those round them. */
+function foldedNeighbourhood(mesh: WorkingMesh, areas: Float64Array): Float64Array {
+  const factors = new Float64Array(areas.length).fill(1);
+  for (let t = 0; t < areas.length; t++) {
+    if (areas[t] > 0) continue;
+    for (const h of [3 * t, 3 * t + 1, 3 * t + 2]) {
+      const g = mesh.opposite[h];
+      if (g >= 0) factors[Math.floor(g / 3)] = Math.max(factors[Math.floor(g / 3)], 1.6);
+    }
+    factors[t] = 2.5;
+  }
+  return factors;
+}

@@ -1,0 +1,93 @@
+import { after, type WorkingMesh } from './working-mesh.ts';
+
+/** A sharp edge has at least this angle between its faces' normals, in degrees, on smoothed normals. */
+export const FEATURE_ANGLE = 40;
+/** Feature lines shorter than this share of the diagonal are noise; so are those without a closed loop below the second. */
+const SHORTEST = 0.08;
+const SHORTEST_OPEN = 0.4;
+
+/**
+ * Marks borders and sharp edges as features. Noise is kept out twice: angles are taken between normals averaged over
+ * each triangle's neighbours on its own side, and short pieces are dropped.
+ * @returns how many edges were marked sharp (borders not counted)
+ */
+export function markFeatures(mesh: WorkingMesh, diagonal: number, degrees = FEATURE_ANGLE): number {
+  const normals = triangleNormals(mesh);
+  const raw = Math.cos((degrees * Math.PI) / 180);
+  const sharp: number[] = [];
+  for (let h = 0; h < 3 * mesh.triangles; h++) {
+    const g = mesh.opposite[h];
+    if (g < 0) mesh.feature[h] = 1;
+    else if (h < g && dot(normals, h, g) < raw && dot(sideNormals(mesh, normals, h, g), 0, 3) < raw) sharp.push(h);
+  }
+  return keepLong(mesh, sharp, SHORTEST * diagonal, SHORTEST_OPEN * diagonal);
+}
+
+function triangleNormals(mesh: WorkingMesh): Float64Array {
+  const { positions: p, corner } = mesh;
+  const normals = new Float64Array(3 * mesh.triangles);
+  for (let t = 0; t < mesh.triangles; t++) {
+    const a = 3 * corner[3 * t];
+    const b = 3 * corner[3 * t + 1];
+    const c = 3 * corner[3 * t + 2];
+    const u = [p[b] - p[a], p[b + 1] - p[a + 1], p[b + 2] - p[a + 2]];
+    const w = [p[c] - p[a], p[c + 1] - p[a + 1], p[c + 2] - p[a + 2]];
+    const n = [u[1] * w[2] - u[2] * w[1], u[2] * w[0] - u[0] * w[2], u[0] * w[1] - u[1] * w[0]];
+    const length = Math.hypot(n[0], n[1], n[2]) || 1;
+    for (let k = 0; k < 3; k++) normals[3 * t + k] = n[k] / length;
+  }
+  return normals;
+}
+
+/** Cosine between the normals of the triangles of half-edges h and g. */
+function dot(normals: Float64Array, h: number, g: number): number {
+  const s = 3 * Math.floor(h / 3);
+  const t = 3 * Math.floor(g / 3);
+  return normals[s] * normals[t] + normals[s + 1] * normals[t + 1] + normals[s + 2] * normals[t + 2];
+}
+
+/** Mean normals of the triangle and its outer neighbours, for both sides of an edge, as two unit vectors. */
+function sideNormals(mesh: WorkingMesh, normals: Float64Array, h: number, g: number): Float64Array {
+  const out = new Float64Array(6);
+  [h, g].forEach((side, i) => {
+    const t = Math.floor(side / 3);
+    const around = [t];
+    for (let k = 3 * t; k < 3 * t + 3; k++) if (k !== side && mesh.opposite[k] >= 0) around.push(Math.floor(mesh.opposite[k] / 3));
+    for (const s of around) for (let k = 0; k < 3; k++) out[3 * i + k] += normals[3 * s + k];
+    const length = Math.hypot(out[3 * i], out[3 * i + 1], out[3 * i + 2]) || 1;
+    for (let k = 0; k < 3; k++) out[3 * i + k] /= length;
+  });
+  return out;
+}
+
+/** Marks the sharp edges of connected pieces that are long enough. */
+function keepLong(mesh: WorkingMesh, sharp: number[], shortest: number, shortestOpen: number): number {
+  const parent = new Int32Array(mesh.vertices).fill(-1);
+  const root = (v: number): number => {
+    while (parent[v] >= 0) v = parent[v];
+    return v;
+  };
+  const closed = new Set<number>();
+  for (const h of sharp) {
+    const a = root(mesh.corner[h]);
+    const b = root(mesh.corner[after(h)]);
+    if (a === b) closed.add(a);
+    else {
+      parent[a] = b;
+      if (closed.has(a)) closed.add(b);
+    }
+  }
+  const longEnough = (r: number) => length.get(r)! >= (closed.has(r) ? shortest : shortestOpen);
+  const length = new Map<number, number>();
+  for (const h of sharp) {
+    const r = root(mesh.corner[h]);
+    length.set(r, (length.get(r) ?? 0) + Math.sqrt(mesh.edgeLength2(h)));
+  }
+  let kept = 0;
+  for (const h of sharp)
+    if (longEnough(root(mesh.corner[h]))) {
+      mesh.feature[h] = mesh.feature[mesh.opposite[h]] = 1;
+      kept++;
+    }
+  return kept;
+}

@@ -1,0 +1,124 @@
+import { Cage } from '../mesh/cage.ts';
+import { uniformMesh } from '../mesh/polygon-mesh.ts';
+import { borderLoops, eulerCharacteristic } from '../mesh/topology.ts';
+
+/** Quads as an index list with their vertices' positions. */
+export interface QuadList {
+  positions: Float64Array;
+  quads: Int32Array;
+  hold: Uint8Array;
+}
+
+/** What the quads must agree with: the surface they were laid over. */
+export interface Topology {
+  euler: number;
+  borders: number;
+}
+
+/**
+ * Closes small tears that a torn map leaves, and takes out quads that share two sides.
+ * @returns nothing where the result is not a manifold of the expected topology
+ */
+export function mended(extracted: QuadList, expected: Topology): QuadList | undefined {
+  let quads = removeDoublets([...chunks(extracted.quads)]);
+  quads = closeTears(quads, expected.borders);
+  quads = removeDoublets(quads);
+  const list = packed(extracted, quads);
+  return matches(list, expected) ? list : undefined;
+}
+
+function* chunks(flat: Int32Array): Generator<number[]> {
+  for (let i = 0; i < flat.length; i += 4) yield [flat[i], flat[i + 1], flat[i + 2], flat[i + 3]];
+}
+
+export function matches(list: QuadList, expected: Topology): boolean {
+  try {
+    const cage = Cage.fromPolygons(uniformMesh(list.positions, list.quads, 4));
+    return eulerCharacteristic(cage) === expected.euler && borderLoops(cage).length === expected.borders;
+  } catch {
+    return false;
+  }
+}
+
+/** Two quads round an inner vertex of valence two become one. */
+function removeDoublets(quads: number[][]): number[][] {
+  for (let round = 0; round < 20; round++) {
+    const at = new Map<number, number[]>();
+    quads.forEach((q, i) => q.forEach((v) => (at.get(v) ?? at.set(v, []).get(v)!).push(i)));
+    const gone = new Set<number>();
+    for (const [v, around] of at) {
+      if (around.length !== 2 || around.some((i) => gone.has(i))) continue;
+      const [i, j] = around;
+      const q = turnedTo(quads[i], v);
+      const r = turnedTo(quads[j], v);
+      // q = v, a, b, c and r = v, c, d, a: inside, the two share both sides at v
+      if (i === j || q[1] !== r[3] || q[3] !== r[1]) continue;
+      quads[i] = [q[1], q[2], q[3], r[2]];
+      gone.add(j);
+    }
+    quads = quads.filter((q, i) => !gone.has(i) && new Set(q).size === 4);
+    if (gone.size === 0) break;
+  }
+  return quads;
+}
+
+function turnedTo(quad: number[], v: number): number[] {
+  const k = quad.indexOf(v);
+  return [...quad.slice(k), ...quad.slice(0, k)];
+}
+
+/** Fills every border loop but the `keep` longest by quads; loops of odd length stay open. */
+function closeTears(quads: number[][], keep: number): number[][] {
+  const sides = new Map<string, number>();
+  for (const q of quads) for (let k = 0; k < 4; k++) sides.set(`${q[k]},${q[(k + 1) & 3]}`, 1);
+  const next = new Map<number, number[]>();
+  for (const side of sides.keys()) {
+    const [a, b] = side.split(',').map(Number);
+    if (!sides.has(`${b},${a}`)) (next.get(b) ?? next.set(b, []).get(b)!).push(a);
+  }
+  const loops: number[][] = [];
+  for (const start of next.keys()) {
+    while (next.get(start)!.length > 0) {
+      const loop = [start];
+      let v = next.get(start)!.pop()!;
+      while (v !== start && next.get(v)?.length) {
+        loop.push(v);
+        v = next.get(v)!.pop()!;
+      }
+      loops.push(loop);
+    }
+  }
+  loops.sort((a, b) => b.length - a.length);
+  const filled = quads.slice();
+  for (const loop of loops.slice(keep)) filled.push(...fillLoop(loop));
+  return filled;
+}
+
+/** Cuts quads off a loop of even length until four are left. */
+function fillLoop(loop: number[]): number[][] {
+  const made: number[][] = [];
+  const left = loop.slice();
+  if (left.length % 2 === 1 || left.length > 24) return made;
+  while (left.length > 4) made.push([left[0], ...left.splice(1, 2), left[1]]);
+  if (left.length === 4) made.push(left);
+  return made;
+}
+
+function packed(list: QuadList, quads: number[][]): QuadList {
+  const place = new Map<number, number>();
+  const flat = Int32Array.from(quads.flat(), (v) => {
+    let k = place.get(v);
+    if (k === undefined) {
+      k = place.size;
+      place.set(v, k);
+    }
+    return k;
+  });
+  const positions = new Float64Array(3 * place.size);
+  const hold = new Uint8Array(place.size);
+  for (const [v, k] of place) {
+    positions.set(list.positions.subarray(3 * v, 3 * v + 3), 3 * k);
+    hold[k] = list.hold[v];
+  }
+  return { positions, quads: flat, hold };
+}

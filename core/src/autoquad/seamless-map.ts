@@ -1,0 +1,384 @@
+import { Cholesky, nestedDissection, SymmetricBuilder, type SymmetricMatrix } from '../numeric/cholesky.ts';
+import { type Frames } from './curvature.ts';
+import { type CutMesh } from './cut-graph.ts';
+import { addTo, Eliminator, type Form } from './linear-forms.ts';
+import { mod4 } from './orientation-field.ts';
+import { after, before, type WorkingMesh } from './working-mesh.ts';
+
+/** Coordinates are multiples of this, so that sums and orientation tests are exact. */
+export const GRID = 2 ** -16;
+
+/** Thrown where the map cannot be made; the message names what stands in the way. */
+export class MapError extends Error {}
+
+/** (u, v) turned by k quarter turns, as forms. */
+function turnedForms(u: Form, v: Form, k: number): [Form, Form] {
+  const minus = (f: Form): Form => addTo(new Map(), f, -1);
+  return [[u, v], [minus(v), u], [minus(u), minus(v)], [v, minus(u)]][mod4(k)] as [Form, Form];
+}
+
+const single = (k: number): Form => new Map([[k, 1]]);
+
+/**
+ * A map of the cut mesh to the plane whose lines of whole numbers become the quads' edges (Bommes, Zimmer, Kobbelt 2009):
+ * its gradients follow the crosses, both sides of a cut differ by a quarter turn and a whole translation, poles and
+ * features lie on whole numbers. Transitions are eliminated exactly, whole unknowns come last in the factor, so that the
+ * factor serves every quad size and every rounding.
+ */
+export class SeamlessMap {
+  /** forms of u and v by half-edge start copy, over the solver's unknowns; whole numbers are numbered last */
+  private formU: [Int32Array, Int8Array][] = [];
+  private formV: [Int32Array, Int8Array][] = [];
+  private unknowns = 0;
+  private whole = 0;
+  private factor!: Cholesky;
+  private reduced!: Float64Array;
+  private rounding!: WholeRounding;
+  /** right-hand side for quads of size 1 / scale */
+  private right!: Float64Array;
+  private stiffness: Float64Array;
+
+  /** @param sizeFactor by triangle, relative quad size (1: the size asked for) */
+  constructor(
+    private readonly mesh: WorkingMesh,
+    private readonly frames: Frames,
+    private readonly cut: CutMesh,
+    private readonly index: Int8Array,
+    private readonly sizeFactor: Float64Array
+  ) {
+    this.stiffness = new Float64Array(mesh.triangles).fill(1);
+    this.setUpForms();
+    this.assemble();
+  }
+
+  /** u and v unknowns of copy c are 2c and 2c + 1, those of chain i's translation come after. */
+  private setUpForms(): void {
+    const { mesh, cut } = this;
+    const translations = 2 * cut.copies;
+    const poleCopies = new Set<number>();
+    for (let h = 0; h < 3 * mesh.triangles; h++) if (this.index[mesh.corner[h]] !== 0) poleCopies.add(cut.copy[h]);
+    // ordinary copies go first, then translations, then coordinates of poles
+    const rank = (k: number) => (k >= translations ? 1 : poleCopies.has(k >> 1) ? 2 : 0);
+    const solver = new Eliminator(rank);
+    this.joinCuts(solver, translations);
+    const wholeForms = this.holdFeatures(solver);
+    for (const c of poleCopies) wholeForms.push(single(2 * c), single(2 * c + 1));
+    this.numberUnknowns(solver, wholeForms, translations);
+  }
+
+  /** Both sides of a cut: right = left turned by the jump, plus the chain's translation. */
+  private joinCuts(solver: Eliminator, translations: number): void {
+    const { mesh, cut } = this;
+    cut.chains.forEach((chain, i) => {
+      let lastPair = '';
+      for (const h of chain) {
+        const g = mesh.opposite[h];
+        const pairs = [[cut.copy[h], cut.copy[after(g)]], [cut.copy[after(h)], cut.copy[g]]];
+        for (const [left, right] of pairs) {
+          const pair = `${left} ${right}`;
+          if (pair === lastPair) continue;
+          lastPair = pair;
+          const [u, v] = this.turn(left, cut.jump[h]);
+          const ok =
+            solver.require(addTo(addTo(addTo(new Map(), u, 1), single(translations + 2 * i), 1), single(2 * right), -1)) &&
+            solver.require(addTo(addTo(addTo(new Map(), v, 1), single(translations + 2 * i + 1), 1), single(2 * right + 1), -1));
+          if (!ok) throw new MapError('The translations along the cut contradict each other.');
+        }
+      }
+    });
+  }
+
+  /**
+   * Coordinates of a copy seen from across a half-edge with a jump: arm k here continues as arm k - jump, so the same
+   * vector has its angle against arm 0 changed by -jump quarter turns.
+   */
+  private turn(copy: number, jump: number): [Form, Form] {
+    return turnedForms(single(2 * copy), single(2 * copy + 1), -jump);
+  }
+
+  /** Along a feature edge one coordinate stays, and is whole. @returns forms that must be whole */
+  private holdFeatures(solver: Eliminator): Form[] {
+    const { mesh, cut, frames } = this;
+    const wholeForms: Form[] = [];
+    for (let h = 0; h < 3 * mesh.triangles; h++) {
+      if (!mesh.feature[h] || mesh.opposite[h] > h) continue;
+      const t = Math.floor(h / 3);
+      const along = Math.round((frames.angle[h] - cut.theta[t]) / (Math.PI / 2));
+      const kept = mod4(along) % 2 === 0 ? 1 : 0;
+      const a = 2 * cut.copy[h] + kept;
+      const b = 2 * cut.copy[after(h)] + kept;
+      solver.require(addTo(single(a), single(b), -1));
+      wholeForms.push(single(a), single(b));
+    }
+    return wholeForms;
+  }
+
+  private numberUnknowns(solver: Eliminator, wholeForms: Form[], translations: number): void {
+    const { cut } = this;
+    const isWhole = new Set<number>();
+    for (const form of wholeForms) for (const k of solver.expand(form).keys()) isWhole.add(k);
+    const total = translations + 2 * cut.chains.length;
+    for (let k = translations; k < total; k++) if (!solver.isGiven(k)) isWhole.add(k);
+    const number = new Int32Array(total).fill(-1);
+    let count = 0;
+    for (let k = 0; k < total; k++) if (!solver.isGiven(k) && !isWhole.has(k)) number[k] = count++;
+    this.whole = 0;
+    for (let k = 0; k < total; k++)
+      if (!solver.isGiven(k) && isWhole.has(k)) {
+        number[k] = count++;
+        this.whole++;
+      }
+    this.unknowns = count;
+    const flat = (k: number): [Int32Array, Int8Array] => {
+      const form = solver.isGiven(k) ? solver.expand(single(k)) : single(k);
+      return [Int32Array.from(form.keys(), (u) => number[u]), Int8Array.from(form.values())];
+    };
+    for (let c = 0; c < cut.copies; c++) {
+      this.formU.push(flat(2 * c));
+      this.formV.push(flat(2 * c + 1));
+    }
+  }
+
+  /** Normal equations of sum over edges of cot / 2 ((u_j - u_i) - e . d)^2, which is the area integral of |grad u - d|^2. */
+  private assemble(): void {
+    const { mesh, frames, cut, unknowns, whole } = this;
+    const firstWhole = unknowns - whole;
+    const dense = new Float64Array(whole * whole);
+    const builder = new SymmetricBuilder(unknowns, 40 * mesh.triangles);
+    this.right = new Float64Array(unknowns);
+    const edge: Form = new Map();
+    for (let t = 0; t < mesh.triangles; t++)
+      for (let h = 3 * t; h < 3 * t + 3; h++) {
+        const weight = this.stiffness[t] * Math.max(0.02, halfCot(mesh, frames, h));
+        const length = Math.sqrt(mesh.edgeLength2(h)) / this.sizeFactor[t];
+        const angle = frames.angle[h] - cut.theta[t];
+        for (const [forms, wanted] of [[this.formU, length * Math.cos(angle)], [this.formV, length * Math.sin(angle)]] as const) {
+          edge.clear();
+          collect(edge, forms[cut.copy[after(h)]], 1);
+          collect(edge, forms[cut.copy[h]], -1);
+          const entries = [...edge];
+          for (let i = 0; i < entries.length; i++) {
+            const [a, ca] = entries[i];
+            this.right[a] += weight * ca * wanted;
+            for (let j = i; j < entries.length; j++) {
+              const [b, cb] = entries[j];
+              if (a >= firstWhole && b >= firstWhole) dense[Math.max(a, b) * whole - firstWhole * whole + Math.min(a, b) - firstWhole] += weight * ca * cb;
+              else builder.add(a, b, weight * ca * cb);
+            }
+          }
+        }
+      }
+    for (let k = 0; k < unknowns; k++) builder.add(k, k, 1e-7);
+    for (let i = 0; i < whole; i++) for (let j = 0; j <= i; j++) builder.add(firstWhole + i, firstWhole + j, dense[i * whole + j]);
+    this.factorise(builder.done());
+  }
+
+  private factorise(matrix: SymmetricMatrix): void {
+    const order = nestedDissection(matrix, this.whole);
+    this.factor = new Cholesky(matrix, order);
+    this.reduced = this.factor.forward(this.right);
+    this.rounding = new WholeRounding(this.factor.trailing(this.whole), this.whole);
+  }
+
+  /** Makes some triangles stiffer (Bommes and others 2009) and computes the factor anew. */
+  stiffen(factors: Float64Array): void {
+    for (let t = 0; t < factors.length; t++) this.stiffness[t] *= factors[t];
+    this.assemble();
+  }
+
+  /**
+   * Rounds for quads of the given size and solves for the rest.
+   * @param size quad edge length, in the mesh's unit
+   * @returns values of the unknowns, for `coordinates`
+   */
+  solve(size: number): Float64Array {
+    const { unknowns, whole } = this;
+    const y = this.reduced.map((c) => c / size);
+    y.set(this.rounding.round(y.subarray(unknowns - whole)), unknowns - whole);
+    const x = this.factor.backward(y, unknowns - whole);
+    for (let k = 0; k < unknowns - whole; k++) x[k] = offHalves(Math.round(x[k] / GRID) * GRID);
+    return x;
+  }
+
+  /** u and v by half-edge start: multiples of GRID, exact across cuts. */
+  coordinates(x: Float64Array): Float64Array {
+    const { mesh, cut } = this;
+    const copyU = this.formU.map((f) => valueOf(f, x));
+    const copyV = this.formV.map((f) => valueOf(f, x));
+    const uv = new Float64Array(6 * mesh.triangles);
+    for (let h = 0; h < 3 * mesh.triangles; h++) {
+      uv[2 * h] = copyU[cut.copy[h]];
+      uv[2 * h + 1] = copyV[cut.copy[h]];
+    }
+    return uv;
+  }
+
+  get wholeUnknowns(): number {
+    return this.whole;
+  }
+
+  /**
+   * Moves single unknowns so that triangles turned over in the map come right, each to where the worst triangle round it
+   * is best (a concave function of one number). Changes `x`. @returns triangles that are still turned over
+   */
+  untangle(x: Float64Array, size: number, sweeps = 30): number {
+    const { mesh, frames, unknowns, whole } = this;
+    const free = unknowns - whole;
+    const users = this.trianglesOf(free);
+    const wanted = (t: number) => (2 * frames.area[t]) / (size * this.sizeFactor[t]) ** 2;
+    const worst = (triangles: number[]) => {
+      let least = Infinity;
+      for (const t of triangles) least = Math.min(least, this.areaOf(t, x) / wanted(t));
+      return least;
+    };
+    let bad: number[] = [];
+    for (let sweep = 0; sweep <= sweeps; sweep++) {
+      bad = [];
+      for (let t = 0; t < mesh.triangles; t++) if (this.areaOf(t, x) <= 0) bad.push(t);
+      if (bad.length === 0 || sweep === sweeps) break;
+      const movable = new Set<number>();
+      for (const t of bad) for (const k of this.unknownsOf(t, free)) movable.add(k);
+      if (sweep % 3 === 2) for (const k of [...movable]) for (const t of users[k]) for (const m of this.unknownsOf(t, free)) movable.add(m);
+      for (const k of movable) {
+        let low = x[k] - 1.5;
+        let high = x[k] + 1.5;
+        const before = x[k];
+        const start = worst(users[k]);
+        for (let i = 0; i < 24; i++) {
+          const a = low + (high - low) / 3;
+          const b = high - (high - low) / 3;
+          x[k] = a;
+          const atA = worst(users[k]);
+          x[k] = b;
+          if (atA < worst(users[k])) low = a;
+          else high = b;
+        }
+        x[k] = offHalves(Math.round((low + high) / 2 / GRID) * GRID);
+        if (worst(users[k]) <= start) x[k] = before;
+      }
+    }
+    return bad.length;
+  }
+
+  private unknownsOf(t: number, free: number): number[] {
+    const list: number[] = [];
+    for (let h = 3 * t; h < 3 * t + 3; h++)
+      for (const forms of [this.formU, this.formV]) for (const k of forms[this.cut.copy[h]][0]) if (k < free) list.push(k);
+    return list;
+  }
+
+  private trianglesOf(free: number): number[][] {
+    const users: number[][] = Array.from({ length: free }, () => []);
+    for (let t = 0; t < this.mesh.triangles; t++) for (const k of new Set(this.unknownsOf(t, free))) users[k].push(t);
+    return users;
+  }
+
+  private areaOf(t: number, x: Float64Array): number {
+    const { copy } = this.cut;
+    const [a, b, c] = [copy[3 * t], copy[3 * t + 1], copy[3 * t + 2]];
+    const u = valueOf(this.formU[a], x);
+    const v = valueOf(this.formV[a], x);
+    return (valueOf(this.formU[b], x) - u) * (valueOf(this.formV[c], x) - v) - (valueOf(this.formV[b], x) - v) * (valueOf(this.formU[c], x) - u);
+  }
+}
+
+/** Half a whole plus a grid step: no ordinary vertex lies on a line through cell centres. */
+function offHalves(x: number): number {
+  return x - Math.floor(x) === 0.5 ? x + GRID : x;
+}
+
+function valueOf([index, coefficient]: [Int32Array, Int8Array], x: Float64Array): number {
+  let sum = 0;
+  for (let i = 0; i < index.length; i++) sum += coefficient[i] * x[index[i]];
+  return sum;
+}
+
+function collect(sum: Form, [index, coefficient]: [Int32Array, Int8Array], factor: number): void {
+  for (let i = 0; i < index.length; i++) {
+    const total = (sum.get(index[i]) ?? 0) + factor * coefficient[i];
+    if (total === 0) sum.delete(index[i]);
+    else sum.set(index[i], total);
+  }
+}
+
+/** Half the cotangent of the angle opposite half-edge h. */
+function halfCot(mesh: WorkingMesh, frames: Frames, h: number): number {
+  const p = mesh.positions;
+  const c = 3 * mesh.corner[before(h)];
+  const a = 3 * mesh.corner[h];
+  const b = 3 * mesh.corner[after(h)];
+  const dot = (p[a] - p[c]) * (p[b] - p[c]) + (p[a + 1] - p[c + 1]) * (p[b + 1] - p[c + 1]) + (p[a + 2] - p[c + 2]) * (p[b + 2] - p[c + 2]);
+  return dot / (4 * frames.area[Math.floor(h / 3)] + 1e-300);
+}
+
+const offWhole = (x: number) => Math.abs(x - Math.round(x));
+
+/**
+ * Least squares over whole numbers, greedily: the unknown nearest to a whole number is fixed, the others follow by their
+ * exact conditional mean, and so on. The covariance is computed once for all right-hand sides.
+ */
+class WholeRounding {
+  private readonly inverse: Float64Array;
+  private readonly covariance: Float64Array;
+
+  /** @param trailing lower factor L of the Schur complement S = L Lt, row by row */
+  constructor(
+    trailing: Float64Array,
+    private readonly count: number
+  ) {
+    const inverse = new Float64Array(count * count);
+    const row = new Float64Array(count);
+    for (let i = 0; i < count; i++) {
+      row.fill(0);
+      for (let k = 0; k < i; k++) {
+        const l = trailing[i * count + k];
+        if (l !== 0) for (let j = 0; j <= k; j++) row[j] -= l * inverse[k * count + j];
+      }
+      for (let j = 0; j < i; j++) inverse[i * count + j] = row[j] / trailing[i * count + i];
+      inverse[i * count + i] = 1 / trailing[i * count + i];
+    }
+    const covariance = new Float64Array(count * count);
+    for (let k = 0; k < count; k++)
+      for (let i = 0; i <= k; i++) {
+        const a = inverse[k * count + i];
+        if (a !== 0) for (let j = 0; j <= k; j++) covariance[i * count + j] += a * inverse[k * count + j];
+      }
+    this.inverse = inverse;
+    this.covariance = covariance;
+  }
+
+  /** @param y L^-1 times the right-hand side */
+  round(y: Float64Array): Float64Array {
+    const { count, inverse } = this;
+    const x = new Float64Array(count);
+    for (let k = 0; k < count; k++) for (let i = 0; i <= k; i++) x[i] += inverse[k * count + i] * y[k];
+    const covariance = this.covariance.slice();
+    const open = Array.from({ length: count }, (_, i) => i);
+    while (open.length > 0) {
+      let at = 0;
+      for (let k = 1; k < open.length; k++) if (offWhole(x[open[k]]) < offWhole(x[open[at]])) at = k;
+      const fixed = open[at];
+      open[at] = open[open.length - 1];
+      open.pop();
+      const step = Math.round(x[fixed]) - x[fixed];
+      x[fixed] = Math.round(x[fixed]);
+      const variance = covariance[fixed * count + fixed];
+      for (const i of open) {
+        const share = covariance[i * count + fixed] / variance;
+        x[i] += share * step;
+        for (const j of open) covariance[i * count + j] -= share * covariance[fixed * count + j];
+      }
+    }
+    return x;
+  }
+}
+
+/** Twice the signed area of each triangle in the map; negative: turned over. */
+export function mapAreas(uv: Float64Array): Float64Array {
+  const areas = new Float64Array(uv.length / 6);
+  for (let t = 0; t < areas.length; t++) {
+    const i = 6 * t;
+    areas[t] = (uv[i + 2] - uv[i]) * (uv[i + 5] - uv[i + 1]) - (uv[i + 3] - uv[i + 1]) * (uv[i + 4] - uv[i]);
+  }
+  return areas;
+}

@@ -1,0 +1,107 @@
+import { Cage } from '../mesh/cage.ts';
+import { boundsOf, faceCount, vertexCount, type Bounds, type PolygonMesh } from '../mesh/polygon-mesh.ts';
+import { describeRepair, repairPolygons, type RepairReport } from '../mesh/repair.ts';
+import { borderLoops, genus, islands } from '../mesh/topology.ts';
+import { FormatError, type Progress } from './format.ts';
+import { readMesh } from './registry.ts';
+
+export interface BringInOptions {
+  /** weld vertices at the same place */
+  weld?: boolean;
+  /** millimetres a unit of the file; the file's own word if it has one and this is left out */
+  millimetresPerUnit?: number;
+  upAxis?: 'Y' | 'Z';
+}
+
+/** What a brought-in mesh is, for the dialogue and `ulvrin info`. */
+export interface MeshFacts {
+  vertices: number;
+  edges: number;
+  faces: number;
+  triangles: number;
+  quads: number;
+  ngons: number;
+  borders: number;
+  islands: number;
+  /** handles of all islands together */
+  genus: number;
+  bounds: Bounds;
+}
+
+export interface BroughtIn {
+  mesh: PolygonMesh;
+  facts: MeshFacts;
+  /** what was found and done, a sentence each */
+  notes: string[];
+  report: RepairReport;
+  /** how it is most likely meant */
+  suggestion: 'reference' | 'cage';
+  scheme: 'catmull-clark' | 'loop' | 'none';
+  borderCorners: 'sharp' | 'rounded';
+  formatName: string;
+}
+
+export function factsOf(cage: Cage): MeshFacts {
+  let triangles = 0;
+  let quads = 0;
+  for (const f of cage.faces()) {
+    const size = cage.faceSize(f);
+    if (size === 3) triangles++;
+    else if (size === 4) quads++;
+  }
+  return {
+    vertices: cage.vertexCount, edges: cage.edgeCount, faces: cage.faceCount, triangles, quads,
+    ngons: cage.faceCount - triangles - quads, borders: borderLoops(cage).length, islands: islands(cage).count, genus: genus(cage),
+    bounds: boundsOf(cage.toPolygons().positions)
+  };
+}
+
+/** From this many faces on, a mesh of triangles is taken for a sculpt or a scan. */
+const DENSE = 5000;
+
+/**
+ * Bytes of a file to polygons that a cage can hold, with everything that was found.
+ * @throws FormatError, with a sentence
+ */
+export function bringIn(bytes: Uint8Array, fileName: string, options: BringInOptions = {}, progress?: Progress): BroughtIn {
+  const read = readMesh(bytes, fileName, (fraction) => progress?.(fraction * 0.6));
+  progress?.(0.6);
+  const { mesh, report } = repairPolygons(read.mesh, { weld: options.weld ?? true });
+  if (faceCount(mesh) === 0)
+    throw new FormatError(`${fileName}: all ${faceCount(read.mesh)} faces are degenerate (fewer than three different corners); nothing is left to bring in.`);
+  if (report.zeroAreaFaces.count === faceCount(mesh)) throw new FormatError(`${fileName}: all ${faceCount(mesh)} faces are without area; nothing can be made of them.`);
+  progress?.(0.8);
+  scale(mesh, options.millimetresPerUnit ?? read.millimetresPerUnit ?? 1);
+  if ((options.upAxis ?? read.upAxis) === 'Z') turnUp(mesh);
+  const cage = Cage.fromPolygons(mesh);
+  const facts = factsOf(cage);
+  progress?.(1);
+  const large = largestFace(mesh);
+  const notes = [...read.notes, ...describeRepair(report)];
+  if (large > 1000) notes.push(`The largest face has ${large.toLocaleString('en')} corners.`);
+  if (mesh.cornerUv) notes.push('Texture coordinates are kept.');
+  return {
+    mesh, facts, notes, report,
+    suggestion: facts.triangles >= DENSE && facts.triangles > 0.9 * facts.faces ? 'reference' : 'cage',
+    scheme: read.scheme ?? 'catmull-clark', borderCorners: read.borderCorners ?? 'sharp', formatName: read.format.name
+  };
+}
+
+function scale(mesh: PolygonMesh, factor: number): void {
+  if (factor !== 1) for (let i = 0; i < mesh.positions.length; i++) mesh.positions[i] *= factor;
+}
+
+/** Z up to Y up: a quarter turn about X. */
+function turnUp(mesh: PolygonMesh): void {
+  for (let v = 0; v < vertexCount(mesh); v++) {
+    const y = mesh.positions[3 * v + 1];
+    mesh.positions[3 * v + 1] = mesh.positions[3 * v + 2];
+    mesh.positions[3 * v + 2] = -y;
+  }
+}
+
+function largestFace(mesh: PolygonMesh): number {
+  let most = 0;
+  for (let f = 0; f < faceCount(mesh); f++) most = Math.max(most, mesh.faceStart[f + 1] - mesh.faceStart[f]);
+  return most;
+}

@@ -1,0 +1,70 @@
+import { type PolygonMesh } from '../mesh/polygon-mesh.ts';
+
+/** A file that cannot be read or written; the message is a sentence with the line or byte. */
+export class FormatError extends Error {}
+
+/** What a format can hold besides positions and triangles. */
+export interface Carries {
+  polygons: boolean;
+  creases: boolean;
+  regions: boolean;
+  textureCoordinates: boolean;
+  units: boolean;
+  /** numbers read back bit for bit */
+  exactNumbers: boolean;
+}
+
+export interface ReadResult {
+  mesh: PolygonMesh;
+  /** what was found and not kept, a sentence each */
+  notes: string[];
+  /** millimetres a unit of the file, where the file says so */
+  millimetresPerUnit?: number;
+  upAxis?: 'Y' | 'Z';
+  /** the subdivision scheme the file asks for */
+  scheme?: 'catmull-clark' | 'loop' | 'none';
+  /** border corners stay sharp (OpenUSD `edgeAndCorner`) or round off (`edgeOnly`) */
+  borderCorners?: 'sharp' | 'rounded';
+}
+
+export interface WriteOptions {
+  name: string;
+  upAxis: 'Y' | 'Z';
+  millimetresPerUnit: number;
+  scheme: 'catmull-clark' | 'loop' | 'none';
+  borderCorners: 'sharp' | 'rounded';
+}
+
+export type Progress = (fraction: number) => void;
+
+/** A file format as data: the registry, the delivery card and the command line read it. */
+export interface Format {
+  id: string;
+  name: string;
+  /** without the dot, the usual one first */
+  extensions: string[];
+  carries: Carries;
+  /** whether the first bytes look like this format */
+  sniff(bytes: Uint8Array): boolean;
+  /** @throws FormatError */
+  read(bytes: Uint8Array, progress?: Progress): ReadResult;
+  write(mesh: PolygonMesh, options: WriteOptions): Uint8Array<ArrayBuffer>;
+}
+
+/** What of a mesh a format would leave out, a sentence each. */
+export function losses(format: Format, mesh: PolygonMesh): string[] {
+  const { carries } = format;
+  const lost: string[] = [];
+  let polygons = 0;
+  for (let f = 0; f + 1 < mesh.faceStart.length; f++) if (mesh.faceStart[f + 1] - mesh.faceStart[f] > 3) polygons++;
+  if (!carries.polygons && polygons > 0)
+    lost.push(`${format.name} holds triangles only: ${polygons.toLocaleString('en')} quads and n-gons are cut.`);
+  const creases = mesh.creaseSharpness?.length ?? 0;
+  const corners = mesh.cornerSharpness?.length ?? 0;
+  if (!carries.creases && creases + corners > 0)
+    lost.push(`${format.name} holds no creases: ${creases} creased edges and ${corners} sharp corners are left out.`);
+  if (!carries.regions && (mesh.regionNames?.length ?? 0) > 1) lost.push(`${format.name} holds no regions: ${mesh.regionNames!.length} are left out.`);
+  if (!carries.textureCoordinates && mesh.cornerUv) lost.push(`${format.name} holds no texture coordinates: they are left out.`);
+  if (!carries.exactNumbers) lost.push(`${format.name} rounds coordinates to 7 digits.`);
+  return lost;
+}

@@ -1,0 +1,521 @@
+import { knownLayers, type AttributeLayer, type Domain, type KnownLayer } from './attributes.ts';
+import { type PolygonMesh } from './polygon-mesh.ts';
+
+/** marks a slot that is free, in `vertexEdge` and `faceEdge`, and in `origin` */
+const FREE = -2;
+/** no face (a border half-edge), or no edge (a vertex on its own) */
+export const NONE = -1;
+
+/** Thrown when faces cannot be held: an edge with three faces, faces turned against each other, a pinched vertex. */
+export class CageError extends Error {}
+
+/**
+ * A polygon mesh as half-edges in a structure of arrays.
+ *
+ * Half-edges 2e and 2e + 1 are the two sides of edge e, so the twin of h is `h ^ 1`. A border is a real loop of
+ * half-edges without a face, so every walk is total. Elements keep their ids until `packed()`; free slots are skipped
+ * by the iterators and used again by the next insertion.
+ */
+export class Cage {
+  /** x, y, z by vertex id */
+  positions: Float64Array;
+  /** an outgoing half-edge by vertex id, a border one if there is one; NONE: on its own; FREE: no such vertex */
+  vertexEdge: Int32Array;
+  /** half-edge that follows in the face or border loop, by half-edge id */
+  next: Int32Array;
+  /** vertex a half-edge starts at; FREE: no such half-edge */
+  origin: Int32Array;
+  /** face of a half-edge, or NONE on a border */
+  face: Int32Array;
+  /** a half-edge by face id; FREE: no such face */
+  faceEdge: Int32Array;
+  layers = new Map<string, AttributeLayer>();
+  /** names of the regions that the layer `region` counts */
+  regionNames: string[] = [];
+
+  /** number of slots in use or free */
+  vertexSlots = 0;
+  edgeSlots = 0;
+  faceSlots = 0;
+  private freeVertices: number[] = [];
+  private freeEdges: number[] = [];
+  private freeFaces: number[] = [];
+
+  constructor(vertices = 0, edges = 0, faces = 0) {
+    this.positions = new Float64Array(3 * vertices);
+    this.vertexEdge = new Int32Array(vertices);
+    this.next = new Int32Array(2 * edges);
+    this.origin = new Int32Array(2 * edges);
+    this.face = new Int32Array(2 * edges);
+    this.faceEdge = new Int32Array(faces);
+  }
+
+  get vertexCount(): number {
+    return this.vertexSlots - this.freeVertices.length;
+  }
+  get edgeCount(): number {
+    return this.edgeSlots - this.freeEdges.length;
+  }
+  get faceCount(): number {
+    return this.faceSlots - this.freeFaces.length;
+  }
+
+  hasVertex(v: number): boolean {
+    return v >= 0 && v < this.vertexSlots && this.vertexEdge[v] !== FREE;
+  }
+  hasEdge(e: number): boolean {
+    return e >= 0 && e < this.edgeSlots && this.origin[2 * e] !== FREE;
+  }
+  hasFace(f: number): boolean {
+    return f >= 0 && f < this.faceSlots && this.faceEdge[f] !== FREE;
+  }
+
+  *vertices(): Generator<number> {
+    for (let v = 0; v < this.vertexSlots; v++) if (this.vertexEdge[v] !== FREE) yield v;
+  }
+  *edges(): Generator<number> {
+    for (let e = 0; e < this.edgeSlots; e++) if (this.origin[2 * e] !== FREE) yield e;
+  }
+  *faces(): Generator<number> {
+    for (let f = 0; f < this.faceSlots; f++) if (this.faceEdge[f] !== FREE) yield f;
+  }
+
+  /** vertex a half-edge ends at */
+  target(h: number): number {
+    return this.origin[h ^ 1];
+  }
+
+  /** half-edge before h in its loop; walks round the start vertex, so it costs the valence */
+  previous(h: number): number {
+    let p = h ^ 1;
+    while (this.next[p] !== h) p = this.next[p] ^ 1;
+    return p;
+  }
+
+  isBorderEdge(e: number): boolean {
+    return this.face[2 * e] === NONE || this.face[2 * e + 1] === NONE;
+  }
+  isBorderVertex(v: number): boolean {
+    const h = this.vertexEdge[v];
+    return h >= 0 && this.face[h] === NONE;
+  }
+
+  /** outgoing half-edges of a vertex, in turn */
+  spokes(v: number): number[] {
+    const first = this.vertexEdge[v];
+    const list: number[] = [];
+    if (first < 0) return list;
+    let h = first;
+    do {
+      list.push(h);
+      h = this.next[h ^ 1];
+    } while (h !== first);
+    return list;
+  }
+
+  valence(v: number): number {
+    const first = this.vertexEdge[v];
+    if (first < 0) return 0;
+    let count = 0;
+    let h = first;
+    do {
+      count++;
+      h = this.next[h ^ 1];
+    } while (h !== first);
+    return count;
+  }
+
+  /** half-edges of the loop that h lies in: a face's, or a border's */
+  loopOf(h: number): number[] {
+    const list: number[] = [];
+    let k = h;
+    do {
+      list.push(k);
+      k = this.next[k];
+    } while (k !== h);
+    return list;
+  }
+
+  faceSize(f: number): number {
+    let count = 0;
+    const first = this.faceEdge[f];
+    let h = first;
+    do {
+      count++;
+      h = this.next[h];
+    } while (h !== first);
+    return count;
+  }
+
+  faceVertices(f: number): number[] {
+    return this.loopOf(this.faceEdge[f]).map((h) => this.origin[h]);
+  }
+
+  /** half-edge from a to b, or NONE */
+  findHalfEdge(a: number, b: number): number {
+    for (const h of this.spokes(a)) if (this.target(h) === b) return h;
+    return NONE;
+  }
+
+  position(v: number): [number, number, number] {
+    return [this.positions[3 * v], this.positions[3 * v + 1], this.positions[3 * v + 2]];
+  }
+
+  edgeLength(e: number): number {
+    const a = 3 * this.origin[2 * e];
+    const b = 3 * this.origin[2 * e + 1];
+    const p = this.positions;
+    return Math.hypot(p[a] - p[b], p[a + 1] - p[b + 1], p[a + 2] - p[b + 2]);
+  }
+
+  /** The named layer, made with its default values if the cage has none yet. */
+  layer(name: KnownLayer): AttributeLayer {
+    const present = this.layers.get(name);
+    if (present) return present;
+    const made: AttributeLayer = { name, ...knownLayers[name], data: new Float64Array(0) };
+    made.data = new Float64Array(this.slotsOf(made.domain) * made.size).fill(made.initial);
+    this.layers.set(name, made);
+    return made;
+  }
+
+  /** First number of a layer at an element, or the layer's default where the cage has no such layer. */
+  value(name: KnownLayer, element: number): number {
+    const layer = this.layers.get(name);
+    return layer ? layer.data[element * layer.size] : knownLayers[name].initial;
+  }
+
+  private slotsOf(domain: Domain): number {
+    if (domain === 'vertex') return this.vertexEdge.length;
+    if (domain === 'edge') return this.next.length >> 1;
+    return domain === 'face' ? this.faceEdge.length : this.next.length;
+  }
+
+  /** A copy that shares nothing with this cage; ids and free slots are the same. */
+  clone(): Cage {
+    const copy = new Cage();
+    copy.positions = this.positions.slice();
+    copy.vertexEdge = this.vertexEdge.slice();
+    copy.next = this.next.slice();
+    copy.origin = this.origin.slice();
+    copy.face = this.face.slice();
+    copy.faceEdge = this.faceEdge.slice();
+    copy.regionNames = this.regionNames.slice();
+    for (const [name, layer] of this.layers) copy.layers.set(name, { ...layer, data: layer.data.slice() });
+    copy.vertexSlots = this.vertexSlots;
+    copy.edgeSlots = this.edgeSlots;
+    copy.faceSlots = this.faceSlots;
+    copy.freeVertices = this.freeVertices.slice();
+    copy.freeEdges = this.freeEdges.slice();
+    copy.freeFaces = this.freeFaces.slice();
+    return copy;
+  }
+
+  /** Takes a free vertex slot, or makes one. */
+  addVertex(x: number, y: number, z: number): number {
+    let v = this.freeVertices.pop();
+    if (v === undefined) {
+      v = this.vertexSlots++;
+      if (v >= this.vertexEdge.length) {
+        this.vertexEdge = grown(this.vertexEdge, v + 1);
+        this.positions = grown(this.positions, 3 * this.vertexEdge.length);
+        this.growLayers('vertex');
+      }
+    }
+    this.vertexEdge[v] = NONE;
+    this.positions[3 * v] = x;
+    this.positions[3 * v + 1] = y;
+    this.positions[3 * v + 2] = z;
+    this.resetLayers('vertex', v);
+    return v;
+  }
+
+  /** Takes a free edge slot, or makes one, between a and b; the caller links it. @returns its half-edge from a to b */
+  addEdgeSlot(a: number, b: number): number {
+    let e = this.freeEdges.pop();
+    if (e === undefined) {
+      e = this.edgeSlots++;
+      if (2 * e >= this.next.length) {
+        this.next = grown(this.next, 2 * e + 2);
+        this.origin = grown(this.origin, this.next.length);
+        this.face = grown(this.face, this.next.length);
+        this.growLayers('edge');
+        this.growLayers('corner');
+      }
+    }
+    const h = 2 * e;
+    this.origin[h] = a;
+    this.origin[h + 1] = b;
+    this.face[h] = this.face[h + 1] = NONE;
+    this.next[h] = h + 1;
+    this.next[h + 1] = h;
+    this.resetLayers('edge', e);
+    this.resetLayers('corner', h);
+    this.resetLayers('corner', h + 1);
+    return h;
+  }
+
+  /** Takes a free face slot, or makes one; the caller links it. */
+  addFaceSlot(h: number): number {
+    let f = this.freeFaces.pop();
+    if (f === undefined) {
+      f = this.faceSlots++;
+      if (f >= this.faceEdge.length) {
+        this.faceEdge = grown(this.faceEdge, f + 1);
+        this.growLayers('face');
+      }
+    }
+    this.faceEdge[f] = h;
+    this.resetLayers('face', f);
+    return f;
+  }
+
+  freeVertex(v: number): void {
+    this.vertexEdge[v] = FREE;
+    this.freeVertices.push(v);
+  }
+  freeEdge(e: number): void {
+    this.origin[2 * e] = this.origin[2 * e + 1] = FREE;
+    this.freeEdges.push(e);
+  }
+  freeFace(f: number): void {
+    this.faceEdge[f] = FREE;
+    this.freeFaces.push(f);
+  }
+
+  /** Lets `vertexEdge[v]` be a border half-edge again where v is on a border. */
+  settleVertex(v: number): void {
+    const first = this.vertexEdge[v];
+    if (first < 0) return;
+    let h = first;
+    do {
+      if (this.face[h] === NONE) {
+        this.vertexEdge[v] = h;
+        return;
+      }
+      h = this.next[h ^ 1];
+    } while (h !== first);
+  }
+
+  /** Copies all values of one element to another, in every layer of the domain. */
+  copyValues(domain: Domain, from: number, to: number): void {
+    for (const { domain: d, size, data } of this.layers.values())
+      if (d === domain) for (let k = 0; k < size; k++) data[to * size + k] = data[from * size + k];
+  }
+
+  private growLayers(domain: Domain): void {
+    for (const layer of this.layers.values()) {
+      if (layer.domain !== domain) continue;
+      const before = layer.data.length;
+      const data = new Float64Array(this.slotsOf(domain) * layer.size);
+      data.set(layer.data);
+      layer.data = data.fill(layer.initial, before);
+    }
+  }
+
+  private resetLayers(domain: Domain, element: number): void {
+    for (const { domain: d, size, data, initial } of this.layers.values())
+      if (d === domain) data.fill(initial, element * size, (element + 1) * size);
+  }
+
+  /**
+   * Builds the half-edges of polygons whose edges have at most two faces, turned consistently, without pinched vertices.
+   * Ids equal the indices in `mesh`. Bring polygons of unknown origin through `repairPolygons` first.
+   * @throws CageError naming the face that cannot be held
+   */
+  static fromPolygons(mesh: PolygonMesh): Cage {
+    return buildCage(mesh);
+  }
+
+  /**
+   * Plain polygons with packed indices, and where each came from: `vertexIds[i]` and `faceIds[i]` are ids in this cage.
+   * Creases, corners, regions and texture coordinates are taken along.
+   */
+  toPolygons(): PolygonMesh & { vertexIds: Int32Array; faceIds: Int32Array } {
+    return flattenCage(this);
+  }
+
+  /** The same cage without free slots; ids change. */
+  packed(): Cage {
+    const cage = Cage.fromPolygons(this.toPolygons());
+    cage.regionNames = this.regionNames.slice();
+    return cage;
+  }
+}
+
+function grown<T extends Int32Array | Float64Array>(array: T, needed: number): T {
+  const bigger = new (array.constructor as new (length: number) => T)(Math.max(needed, Math.ceil(array.length * 1.5), 8));
+  bigger.set(array as never);
+  return bigger;
+}
+
+/**
+ * Numbers the edges of polygons without hashing: corners are bucketed by the smaller end of their edge (counting sort).
+ * @returns per corner the edge index, and the edge count; corners of one edge share its index however many there are
+ */
+export function numberEdges(mesh: PolygonMesh): { cornerEdge: Int32Array; edges: number } {
+  const { faceStart, faceVertices } = mesh;
+  const corners = faceVertices.length;
+  const vertices = mesh.positions.length / 3;
+  const bucket = new Int32Array(vertices + 1);
+  const low = new Int32Array(corners);
+  const high = new Int32Array(corners);
+  for (let f = 0; f + 1 < faceStart.length; f++)
+    for (let c = faceStart[f], end = faceStart[f + 1]; c < end; c++) {
+      const a = faceVertices[c];
+      const b = faceVertices[c + 1 < end ? c + 1 : faceStart[f]];
+      low[c] = a < b ? a : b;
+      high[c] = a < b ? b : a;
+      bucket[low[c] + 1]++;
+    }
+  for (let v = 0; v < vertices; v++) bucket[v + 1] += bucket[v];
+  const order = new Int32Array(corners);
+  const cursor = bucket.slice();
+  for (let c = 0; c < corners; c++) order[cursor[low[c]]++] = c;
+  const cornerEdge = new Int32Array(corners);
+  let edges = 0;
+  for (let v = 0; v < vertices; v++)
+    for (let i = bucket[v]; i < bucket[v + 1]; i++) {
+      const c = order[i];
+      let j = bucket[v];
+      while (j < i && high[order[j]] !== high[c]) j++;
+      cornerEdge[c] = j < i ? cornerEdge[order[j]] : edges++;
+    }
+  return { cornerEdge, edges };
+}
+
+function buildCage(mesh: PolygonMesh): Cage {
+  const { faceStart, faceVertices } = mesh;
+  const vertices = mesh.positions.length / 3;
+  const faces = faceStart.length - 1;
+  const { cornerEdge, edges } = numberEdges(mesh);
+  const cage = new Cage(vertices, edges, faces);
+  cage.vertexSlots = vertices;
+  cage.edgeSlots = edges;
+  cage.faceSlots = faces;
+  cage.positions.set(mesh.positions);
+  cage.vertexEdge.fill(NONE);
+  cage.face.fill(NONE);
+  cage.next.fill(NONE);
+  cage.origin.fill(FREE);
+  const halfOfCorner = new Int32Array(faceVertices.length);
+  for (let f = 0; f < faces; f++) {
+    const start = faceStart[f];
+    const end = faceStart[f + 1];
+    for (let c = start; c < end; c++) {
+      const a = faceVertices[c];
+      const b = faceVertices[c + 1 < end ? c + 1 : start];
+      let h = 2 * cornerEdge[c];
+      if (cage.origin[h] === FREE) {
+        cage.origin[h] = a;
+        cage.origin[h + 1] = b;
+      } else if (cage.origin[h] !== a) h++;
+      if (cage.origin[h] !== a || a === b || cage.face[h] !== NONE)
+        throw new CageError(`Face ${f}: the edge between vertices ${a} and ${b} has more than two faces, or faces turned against each other.`);
+      cage.face[h] = f;
+      halfOfCorner[c] = h;
+    }
+    cage.faceEdge[f] = halfOfCorner[start];
+    for (let c = start; c < end; c++) cage.next[halfOfCorner[c]] = halfOfCorner[c + 1 < end ? c + 1 : start];
+  }
+  linkBorders(cage);
+  attachValues(cage, mesh, halfOfCorner);
+  return cage;
+}
+
+/** Joins the half-edges without a face into loops, and gives every vertex an outgoing half-edge. */
+function linkBorders(cage: Cage): void {
+  const { origin, face, next, vertexEdge } = cage;
+  const count = 2 * cage.edgeSlots;
+  for (let h = 0; h < count; h++)
+    if (face[h] === NONE) {
+      const v = origin[h];
+      if (vertexEdge[v] !== NONE) throw new CageError(`Vertex ${v} is pinched: more than one border runs through it.`);
+      vertexEdge[v] = h;
+    }
+  for (let h = 0; h < count; h++) {
+    if (face[h] === NONE) next[h] = vertexEdge[origin[h ^ 1]];
+    else if (vertexEdge[origin[h]] === NONE) vertexEdge[origin[h]] = h;
+  }
+  const spokesSeen = new Int32Array(cage.vertexSlots);
+  for (let h = 0; h < count; h++) spokesSeen[origin[h]]++;
+  for (let v = 0; v < cage.vertexSlots; v++)
+    if (spokesSeen[v] !== cage.valence(v)) throw new CageError(`Vertex ${v} is pinched: two fans of faces meet in it.`);
+}
+
+function attachValues(cage: Cage, mesh: PolygonMesh, halfOfCorner: Int32Array): void {
+  if (mesh.faceRegion) {
+    cage.layer('region').data.set(mesh.faceRegion);
+    cage.regionNames = mesh.regionNames?.slice() ?? [];
+  }
+  if (mesh.cornerUv) {
+    const { data } = cage.layer('uv');
+    for (let c = 0; c < halfOfCorner.length; c++) {
+      data[2 * halfOfCorner[c]] = mesh.cornerUv[2 * c];
+      data[2 * halfOfCorner[c] + 1] = mesh.cornerUv[2 * c + 1];
+    }
+  }
+  if (mesh.creaseEdges && mesh.creaseSharpness) {
+    const { data } = cage.layer('crease');
+    for (let i = 0; i < mesh.creaseSharpness.length; i++) {
+      const h = cage.findHalfEdge(mesh.creaseEdges[2 * i], mesh.creaseEdges[2 * i + 1]);
+      if (h !== NONE) data[h >> 1] = mesh.creaseSharpness[i];
+    }
+  }
+  if (mesh.cornerVertices && mesh.cornerSharpness) {
+    const { data } = cage.layer('corner');
+    mesh.cornerVertices.forEach((v, i) => (data[v] = mesh.cornerSharpness![i]));
+  }
+}
+
+function flattenCage(cage: Cage): PolygonMesh & { vertexIds: Int32Array; faceIds: Int32Array } {
+  const vertexIds = Int32Array.from(cage.vertices());
+  const faceIds = Int32Array.from(cage.faces());
+  const indexOf = new Int32Array(cage.vertexSlots);
+  const positions = new Float64Array(3 * vertexIds.length);
+  vertexIds.forEach((v, i) => {
+    indexOf[v] = i;
+    for (let k = 0; k < 3; k++) positions[3 * i + k] = cage.positions[3 * v + k];
+  });
+  const faceStart = new Int32Array(faceIds.length + 1);
+  const corners: number[] = [];
+  const halves: number[] = [];
+  faceIds.forEach((f, i) => {
+    const first = cage.faceEdge[f];
+    let h = first;
+    do {
+      corners.push(indexOf[cage.origin[h]]);
+      halves.push(h);
+      h = cage.next[h];
+    } while (h !== first);
+    faceStart[i + 1] = corners.length;
+  });
+  const mesh: PolygonMesh & { vertexIds: Int32Array; faceIds: Int32Array } = {
+    positions, faceStart, faceVertices: Int32Array.from(corners), vertexIds, faceIds
+  };
+  const region = cage.layers.get('region');
+  if (region) {
+    mesh.faceRegion = Int32Array.from(faceIds, (f) => region.data[f]);
+    mesh.regionNames = cage.regionNames.slice();
+  }
+  const uv = cage.layers.get('uv');
+  if (uv) {
+    mesh.cornerUv = new Float64Array(2 * halves.length);
+    halves.forEach((h, c) => {
+      mesh.cornerUv![2 * c] = uv.data[2 * h];
+      mesh.cornerUv![2 * c + 1] = uv.data[2 * h + 1];
+    });
+  }
+  const crease = cage.layers.get('crease');
+  if (crease) {
+    const creased = [...cage.edges()].filter((e) => crease.data[e] > 0);
+    mesh.creaseEdges = Int32Array.from(creased.flatMap((e) => [indexOf[cage.origin[2 * e]], indexOf[cage.origin[2 * e + 1]]]));
+    mesh.creaseSharpness = Float64Array.from(creased, (e) => crease.data[e]);
+  }
+  const corner = cage.layers.get('corner');
+  if (corner) {
+    const sharp = vertexIds.filter((v) => corner.data[v] > 0);
+    mesh.cornerVertices = sharp.map((v) => indexOf[v]);
+    mesh.cornerSharpness = Float64Array.from(sharp, (v) => corner.data[v]);
+  }
+  return mesh;
+}

@@ -1,0 +1,190 @@
+import { type Cage, NONE } from './cage.ts';
+
+/*
+ * The moves every topology change is made of. Each keeps the half-edge structure valid and treats attribute layers by
+ * their rules. They change the cage they are given: operations call them on a copy.
+ */
+
+/** Puts a vertex on edge e at the fraction t from the start of half-edge 2e. @returns the vertex */
+export function splitEdge(cage: Cage, e: number, t: number): number {
+  const h = 2 * e;
+  const a = cage.origin[h];
+  const b = cage.origin[h + 1];
+  const [ax, ay, az] = cage.position(a);
+  const [bx, by, bz] = cage.position(b);
+  const v = cage.addVertex(ax + t * (bx - ax), ay + t * (by - ay), az + t * (bz - az));
+  const before = cage.previous(h + 1);
+  const k = cage.addEdgeSlot(v, b);
+  // h: a -> v, k: v -> b, and their twins the other way
+  cage.origin[h + 1] = v;
+  cage.face[k] = cage.face[h];
+  cage.face[k + 1] = cage.face[h + 1];
+  cage.next[k] = cage.next[h] === h + 1 ? k + 1 : cage.next[h];
+  cage.next[h] = k;
+  if (before !== h) cage.next[before] = k + 1;
+  cage.next[k + 1] = h + 1;
+  if (cage.vertexEdge[b] === h + 1) cage.vertexEdge[b] = k + 1;
+  cage.vertexEdge[v] = cage.face[k] === NONE ? k : h + 1;
+  cage.copyValues('edge', e, k >> 1);
+  splitCorners(cage, h, k, t);
+  return v;
+}
+
+/** Corner values along a split edge: mixed between the ends, or copied, by the layer's rule. */
+function splitCorners(cage: Cage, h: number, k: number, t: number): void {
+  for (const { domain, size, data, onSplit } of cage.layers.values()) {
+    if (domain !== 'corner') continue;
+    for (let i = 0; i < size; i++) {
+      const mix = (from: number, to: number, s: number) =>
+        onSplit === 'mix' ? data[from * size + i] * (1 - s) + data[to * size + i] * s : data[from * size + i];
+      // the end corner of h is at cage.next[k]; h ^ 1 used to start at b, whose corner now belongs to k ^ 1
+      data[(k + 1) * size + i] = data[(h + 1) * size + i];
+      data[k * size + i] = mix(h, cage.next[k], t);
+      data[(h + 1) * size + i] = mix(k + 1, cage.next[h + 1], 1 - t);
+    }
+  }
+}
+
+/**
+ * Joins the starts of half-edges h and k of one face by a new edge.
+ * @returns the new half-edge, from the start of k to the start of h; the face of h and it keeps its id
+ */
+export function splitFace(cage: Cage, h: number, k: number): number {
+  const f = cage.face[h];
+  const beforeH = cage.previous(h);
+  const beforeK = cage.previous(k);
+  const n = cage.addEdgeSlot(cage.origin[k], cage.origin[h]);
+  cage.next[n] = h;
+  cage.next[beforeK] = n;
+  cage.next[n + 1] = k;
+  cage.next[beforeH] = n + 1;
+  cage.face[n] = f;
+  cage.faceEdge[f] = h;
+  const g = cage.addFaceSlot(k);
+  cage.copyValues('face', f, g);
+  for (const half of cage.loopOf(k)) cage.face[half] = g;
+  cage.copyValues('corner', k, n);
+  cage.copyValues('corner', h, n + 1);
+  return n;
+}
+
+/**
+ * Takes edge e out and makes one face of its two.
+ * @returns the face that is left, or NONE where the edge cannot go: a border, or one face on both sides
+ */
+export function joinFaces(cage: Cage, e: number): number {
+  const h = 2 * e;
+  const f = cage.face[h];
+  const g = cage.face[h + 1];
+  if (f === NONE || g === NONE || f === g) return NONE;
+  const beforeH = cage.previous(h);
+  const beforeT = cage.previous(h + 1);
+  for (const half of cage.loopOf(h + 1)) cage.face[half] = f;
+  cage.next[beforeH] = cage.next[h + 1];
+  cage.next[beforeT] = cage.next[h];
+  cage.faceEdge[f] = cage.next[h];
+  for (const [v, half] of [[cage.origin[h], cage.next[beforeH]], [cage.origin[h + 1], cage.next[beforeT]]] as const)
+    if (cage.vertexEdge[v] >> 1 === e) cage.vertexEdge[v] = half;
+  cage.freeEdge(e);
+  cage.freeFace(g);
+  return f;
+}
+
+/** Takes out a vertex of two edges and makes one edge of them. @returns whether it could: a triangle must not become two-sided */
+export function joinEdges(cage: Cage, v: number): boolean {
+  const spokes = cage.spokes(v);
+  if (spokes.length !== 2) return false;
+  const [out, other] = spokes;
+  const a = cage.target(other);
+  const b = cage.target(out);
+  if (a === b || cage.findHalfEdge(a, b) !== NONE) return false;
+  for (const h of [out, other]) if (cage.face[h] !== NONE && cage.loopOf(h).length <= 3) return false;
+  // `other` leaves v towards a; its edge stays and now runs from b to a
+  const inward = other ^ 1;
+  const back = out ^ 1;
+  const afterOut = cage.next[out];
+  const beforeBack = cage.previous(back);
+  cage.next[inward] = afterOut === back ? other : afterOut;
+  cage.next[beforeBack === out ? inward : beforeBack] = other;
+  cage.origin[other] = b;
+  cage.copyValues('corner', back, other);
+  if (cage.vertexEdge[b] === back) cage.vertexEdge[b] = other;
+  for (const half of [inward, other]) if (cage.face[half] !== NONE) cage.faceEdge[cage.face[half]] = half;
+  cage.freeEdge(out >> 1);
+  cage.freeVertex(v);
+  cage.settleVertex(b);
+  return true;
+}
+
+/**
+ * Takes faces out, their lone edges and vertices with them; a vertex in which only corners would touch becomes several.
+ * @param keepVertices leave vertices without faces in the cage
+ */
+export function removeFaces(cage: Cage, faces: Iterable<number>, keepVertices = false): void {
+  const touched = new Set<number>();
+  const edges = new Set<number>();
+  for (const f of faces) {
+    for (const h of cage.loopOf(cage.faceEdge[f])) {
+      touched.add(cage.origin[h]);
+      edges.add(h >> 1);
+      cage.face[h] = NONE;
+    }
+    cage.freeFace(f);
+  }
+  // spokes by vertex are read before anything is unlinked
+  const spokesOf = new Map([...touched].map((v) => [v, cage.spokes(v)]));
+  const lone = new Set([...edges].filter((e) => cage.face[2 * e] === NONE && cage.face[2 * e + 1] === NONE));
+  for (const v of touched) {
+    const left = spokesOf.get(v)!.filter((h) => !lone.has(h >> 1));
+    if (left.length === 0) {
+      cage.vertexEdge[v] = NONE;
+      if (!keepVertices) cage.freeVertex(v);
+    } else relinkFans(cage, v, left);
+  }
+  for (const e of lone) cage.freeEdge(e);
+}
+
+/** Links the border of every fan of faces round v to itself; all fans but the first get a vertex of their own. */
+function relinkFans(cage: Cage, v: number, spokes: number[]): void {
+  const starts = spokes.filter((h) => cage.face[h] === NONE);
+  if (starts.length === 0) {
+    cage.vertexEdge[v] = spokes[0];
+    return;
+  }
+  // spokes come in turn, each the next of the twin of the one before: a border spoke closes the fan of those after it
+  const first = spokes.indexOf(starts[0]);
+  const turned = [...spokes.slice(first), ...spokes.slice(0, first)];
+  const fans: number[][] = [];
+  for (const h of turned) {
+    if (cage.face[h] === NONE) fans.push([]);
+    fans[fans.length - 1].push(h);
+  }
+  fans.forEach((fan, i) => {
+    const at = i === 0 ? v : cage.addVertex(...cage.position(v));
+    if (i > 0) cage.copyValues('vertex', v, at);
+    for (const h of fan) cage.origin[h] = at;
+    cage.vertexEdge[at] = fan[0];
+    cage.next[fan[fan.length - 1] ^ 1] = fan[0];
+  });
+}
+
+/** Turns every face of a cage round: normals point the other way. Whole islands only, so that neighbours still agree. */
+export function turnAllFaces(cage: Cage): void {
+  const next = cage.next.slice();
+  for (const e of cage.edges()) {
+    for (const h of [2 * e, 2 * e + 1]) next[cage.next[h]] = h;
+    const a = cage.origin[2 * e];
+    cage.origin[2 * e] = cage.origin[2 * e + 1];
+    cage.origin[2 * e + 1] = a;
+  }
+  const before = cage.next;
+  for (const { domain, size, data } of cage.layers.values()) {
+    if (domain !== 'corner') continue;
+    const old = data.slice();
+    for (const e of cage.edges())
+      for (const h of [2 * e, 2 * e + 1]) for (let i = 0; i < size; i++) data[h * size + i] = old[before[h] * size + i];
+  }
+  cage.next = next;
+  for (const e of cage.edges()) for (const h of [2 * e, 2 * e + 1]) cage.vertexEdge[cage.origin[h]] = h;
+  for (const v of cage.vertices()) cage.settleVertex(v);
+}

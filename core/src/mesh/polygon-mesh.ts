@@ -1,0 +1,84 @@
+/**
+ * Polygons as plain indexed arrays: what formats read and write, what shapes make, and what a cage is built from.
+ * Nothing is promised about it: edges may have three faces, faces may be turned either way.
+ */
+export interface PolygonMesh {
+  /** x, y, z of every vertex, in the job's unit (mm unless it says otherwise) */
+  positions: Float64Array;
+  /** `faceStart[f] .. faceStart[f + 1]` is face f's range in `faceVertices`; length is the face count + 1 */
+  faceStart: Int32Array;
+  /** vertex index of every face corner, in order round the face */
+  faceVertices: Int32Array;
+  /** region (group) number of every face, an index into `regionNames` */
+  faceRegion?: Int32Array;
+  regionNames?: string[];
+  /** texture coordinates, two for every face corner; NaN where a corner has none */
+  cornerUv?: Float64Array;
+  /** edges that stay sharp: vertex pairs, and one sharpness for each pair (10 stays sharp for ever) */
+  creaseEdges?: Int32Array;
+  creaseSharpness?: Float64Array;
+  /** vertices that stay sharp, and their sharpness */
+  cornerVertices?: Int32Array;
+  cornerSharpness?: Float64Array;
+}
+
+export const vertexCount = (mesh: PolygonMesh): number => mesh.positions.length / 3;
+export const faceCount = (mesh: PolygonMesh): number => mesh.faceStart.length - 1;
+
+/** Builds a mesh from nested lists; meant for shapes and tests, not for large data. */
+export function polygonMesh(points: readonly (readonly number[])[], faces: readonly (readonly number[])[]): PolygonMesh {
+  const faceStart = new Int32Array(faces.length + 1);
+  faces.forEach((face, f) => (faceStart[f + 1] = faceStart[f] + face.length));
+  return { positions: Float64Array.from(points.flat()), faceStart, faceVertices: Int32Array.from(faces.flat()) };
+}
+
+/** `faceStart` of a mesh whose `faces` faces all have `corners` corners. */
+export function evenFaceStart(faces: number, corners: number): Int32Array {
+  return Int32Array.from({ length: faces + 1 }, (_, f) => f * corners);
+}
+
+/** Triangles or quads given as one flat index list. */
+export function uniformMesh(positions: Float64Array, faceVertices: Int32Array, corners: 3 | 4): PolygonMesh {
+  return { positions, faceVertices, faceStart: evenFaceStart(faceVertices.length / corners, corners) };
+}
+
+export interface Bounds {
+  min: [number, number, number];
+  max: [number, number, number];
+  /** length of the box's space diagonal; 0 when there are no points */
+  diagonal: number;
+}
+
+/** Axis-aligned box round all points, also those no face uses. */
+export function boundsOf(positions: ArrayLike<number>): Bounds {
+  const min: [number, number, number] = [Infinity, Infinity, Infinity];
+  const max: [number, number, number] = [-Infinity, -Infinity, -Infinity];
+  for (let i = 0; i < positions.length; i += 3)
+    for (let k = 0; k < 3; k++) {
+      const x = positions[i + k];
+      if (x < min[k]) min[k] = x;
+      if (x > max[k]) max[k] = x;
+    }
+  if (positions.length === 0) return { min: [0, 0, 0], max: [0, 0, 0], diagonal: 0 };
+  return { min, max, diagonal: Math.hypot(max[0] - min[0], max[1] - min[1], max[2] - min[2]) };
+}
+
+/** Every polygon cut into a fan of triangles from its first corner; 3 indices a triangle. For drawing see `triangulate`. */
+export function fanTriangles(mesh: PolygonMesh): { triangles: Uint32Array; faceOf: Uint32Array } {
+  const faces = faceCount(mesh);
+  const total = mesh.faceVertices.length - 2 * faces;
+  const triangles = new Uint32Array(total * 3);
+  const faceOf = new Uint32Array(total);
+  let t = 0;
+  for (let f = 0; f < faces; f++) {
+    const start = mesh.faceStart[f];
+    const end = mesh.faceStart[f + 1];
+    for (let c = start + 1; c < end - 1; c++, t++) {
+      triangles[3 * t] = mesh.faceVertices[start];
+      triangles[3 * t + 1] = mesh.faceVertices[c];
+      triangles[3 * t + 2] = mesh.faceVertices[c + 1];
+      faceOf[t] = f;
+    }
+  }
+  return { triangles, faceOf };
+}

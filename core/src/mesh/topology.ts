@@ -1,0 +1,81 @@
+import { type Cage, NONE } from './cage.ts';
+
+/** Border loops, each as its half-edges without a face, in order. */
+export function borderLoops(cage: Cage): number[][] {
+  const seen = new Uint8Array(2 * cage.edgeSlots);
+  const loops: number[][] = [];
+  for (const e of cage.edges())
+    for (const h of [2 * e, 2 * e + 1]) {
+      if (cage.face[h] !== NONE || seen[h]) continue;
+      const loop = cage.loopOf(h);
+      for (const k of loop) seen[k] = 1;
+      loops.push(loop);
+    }
+  return loops;
+}
+
+/** Faces grouped by connection over edges. @returns island number by face id (-1 for free slots), and the count */
+export function islands(cage: Cage): { islandOf: Int32Array; count: number } {
+  const islandOf = new Int32Array(cage.faceSlots).fill(-1);
+  let count = 0;
+  for (const seed of cage.faces()) {
+    if (islandOf[seed] >= 0) continue;
+    const stack = [seed];
+    islandOf[seed] = count;
+    while (stack.length > 0) {
+      const first = cage.faceEdge[stack.pop()!];
+      let h = first;
+      do {
+        const g = cage.face[h ^ 1];
+        if (g !== NONE && islandOf[g] < 0) {
+          islandOf[g] = count;
+          stack.push(g);
+        }
+        h = cage.next[h];
+      } while (h !== first);
+    }
+    count++;
+  }
+  return { islandOf, count };
+}
+
+/** Vertices - edges + faces, without vertices that no edge uses. */
+export function eulerCharacteristic(cage: Cage): number {
+  let used = 0;
+  for (const v of cage.vertices()) if (cage.vertexEdge[v] !== NONE) used++;
+  return used - cage.edgeCount + cage.faceCount;
+}
+
+/** Handles of all islands together: (2 islands - borders - Euler characteristic) / 2. */
+export function genus(cage: Cage): number {
+  return (2 * islands(cage).count - borderLoops(cage).length - eulerCharacteristic(cage)) / 2;
+}
+
+/**
+ * Whether a vertex is a pole: inside, any valence but four; on a border, any but three edges
+ * (and two, which is a plain corner of one quad).
+ */
+export function isPole(cage: Cage, v: number): boolean {
+  const valence = cage.valence(v);
+  if (valence === 0) return false;
+  return cage.isBorderVertex(v) ? valence > 3 : valence !== 4;
+}
+
+/** The volume a closed cage encloses (signed tetrahedra over fans); of an open one, the volume of the cone over it. */
+export function enclosedVolume(cage: Cage): number {
+  const p = cage.positions;
+  let six = 0;
+  for (const f of cage.faces()) {
+    const corners = cage.faceVertices(f);
+    const a = 3 * corners[0];
+    for (let i = 1; i + 1 < corners.length; i++) {
+      const b = 3 * corners[i];
+      const c = 3 * corners[i + 1];
+      six +=
+        p[a] * (p[b + 1] * p[c + 2] - p[b + 2] * p[c + 1]) +
+        p[a + 1] * (p[b + 2] * p[c] - p[b] * p[c + 2]) +
+        p[a + 2] * (p[b] * p[c + 1] - p[b + 1] * p[c]);
+    }
+  }
+  return six / 6;
+}

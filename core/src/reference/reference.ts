@@ -1,0 +1,44 @@
+import { type PolygonMesh } from '../mesh/polygon-mesh.ts';
+import { triangulate } from '../mesh/triangulate.ts';
+import { surfacePoint, TriangleBvh } from './triangle-bvh.ts';
+
+/** A dense mesh to lay cages over and to measure against: triangles, their unit normals, and a tree for closest points. */
+export class Reference {
+  readonly triangles: Uint32Array;
+  /** unit normal by triangle; zero for triangles without area */
+  readonly normals: Float64Array;
+  readonly bvh: TriangleBvh;
+
+  constructor(readonly mesh: PolygonMesh) {
+    this.triangles = triangulate(mesh).triangles;
+    this.normals = triangleNormals(mesh.positions, this.triangles);
+    this.bvh = new TriangleBvh(mesh.positions, this.triangles);
+  }
+
+  /** Distance of each point (x, y, z) to the surface. */
+  distances(points: Float64Array): Float64Array {
+    const found = surfacePoint();
+    const out = new Float64Array(points.length / 3);
+    for (let i = 0; i < out.length; i++) out[i] = Math.sqrt(this.bvh.closest(points[3 * i], points[3 * i + 1], points[3 * i + 2], found).distance2);
+    return out;
+  }
+}
+
+export function triangleNormals(p: Float64Array, triangles: Uint32Array | Int32Array): Float64Array {
+  const normals = new Float64Array(triangles.length);
+  for (let t = 0; t < triangles.length; t += 3) {
+    const a = 3 * triangles[t];
+    const b = 3 * triangles[t + 1];
+    const c = 3 * triangles[t + 2];
+    const ux = p[b] - p[a], uy = p[b + 1] - p[a + 1], uz = p[b + 2] - p[a + 2];
+    const vx = p[c] - p[a], vy = p[c + 1] - p[a + 1], vz = p[c + 2] - p[a + 2];
+    const x = uy * vz - uz * vy;
+    const y = uz * vx - ux * vz;
+    const z = ux * vy - uy * vx;
+    const length = Math.sqrt(x * x + y * y + z * z) || 1;
+    normals[t] = x / length;
+    normals[t + 1] = y / length;
+    normals[t + 2] = z / length;
+  }
+  return normals;
+}

@@ -1,0 +1,195 @@
+import { type Cage, NONE } from '../mesh/cage.ts';
+import { borderLoops, isPole } from '../mesh/topology.ts';
+
+export type ElementKind = 'vertex' | 'edge' | 'face';
+
+/** Picked elements of one cage, by id; each list without repeats. */
+export interface Selection {
+  vertices: number[];
+  edges: number[];
+  faces: number[];
+}
+
+export const emptySelection = (): Selection => ({ vertices: [], edges: [], faces: [] });
+export const selectVertices = (vertices: Iterable<number>): Selection => ({ vertices: [...new Set(vertices)], edges: [], faces: [] });
+export const selectEdges = (edges: Iterable<number>): Selection => ({ vertices: [], edges: [...new Set(edges)], faces: [] });
+export const selectFaces = (faces: Iterable<number>): Selection => ({ vertices: [], edges: [], faces: [...new Set(faces)] });
+
+export const isEmpty = (s: Selection): boolean => s.vertices.length + s.edges.length + s.faces.length === 0;
+
+/** The same selection without elements the cage does not have. */
+export function onlyPresent(cage: Cage, s: Selection): Selection {
+  return {
+    vertices: s.vertices.filter((v) => cage.hasVertex(v)),
+    edges: s.edges.filter((e) => cage.hasEdge(e)),
+    faces: s.faces.filter((f) => cage.hasFace(f))
+  };
+}
+
+/** Elements of `added` put in, or taken out where all of them are in already. */
+export function toggled(s: Selection, added: Selection): Selection {
+  const mix = (have: number[], more: number[]) => {
+    const set = new Set(have);
+    const out = more.length > 0 && more.every((x) => set.has(x));
+    for (const x of more) if (out) set.delete(x);
+      else set.add(x);
+    return [...set];
+  };
+  return { vertices: mix(s.vertices, added.vertices), edges: mix(s.edges, added.edges), faces: mix(s.faces, added.faces) };
+}
+
+export function united(a: Selection, b: Selection): Selection {
+  const mix = (x: number[], y: number[]) => [...new Set([...x, ...y])];
+  return { vertices: mix(a.vertices, b.vertices), edges: mix(a.edges, b.edges), faces: mix(a.faces, b.faces) };
+}
+
+/** Every vertex that a selected element has. */
+export function verticesOf(cage: Cage, s: Selection): number[] {
+  const all = new Set(s.vertices);
+  for (const e of s.edges) all.add(cage.origin[2 * e]).add(cage.origin[2 * e + 1]);
+  for (const f of s.faces) for (const v of cage.faceVertices(f)) all.add(v);
+  return [...all];
+}
+
+/** Faces that are selected or whose vertices all are. */
+export function facesOf(cage: Cage, s: Selection): number[] {
+  const vertices = new Set(verticesOf(cage, s));
+  const picked = new Set(s.faces);
+  for (const f of cage.faces()) if (!picked.has(f) && cage.faceVertices(f).every((v) => vertices.has(v))) picked.add(f);
+  return [...picked];
+}
+
+/**
+ * The edge loop through e: straight on at vertices of four edges, along borders on a border. It ends at poles and where
+ * a loop meets a border.
+ * @returns edges in order, and whether the loop closes
+ */
+export function edgeLoop(cage: Cage, e: number): { edges: number[]; closed: boolean } {
+  const forward = walkLoop(cage, 2 * e);
+  if (forward.closed) return forward;
+  const backward = walkLoop(cage, 2 * e + 1);
+  return { edges: [...backward.edges.slice(1).reverse(), ...forward.edges], closed: false };
+}
+
+function walkLoop(cage: Cage, start: number): { edges: number[]; closed: boolean } {
+  const edges: number[] = [];
+  const seen = new Set<number>();
+  for (let h = start; h !== NONE && !seen.has(h >> 1); h = straightOn(cage, h)) {
+    edges.push(h >> 1);
+    seen.add(h >> 1);
+    if (straightOn(cage, h) >> 1 === start >> 1) return { edges, closed: true };
+  }
+  return { edges, closed: false };
+}
+
+/** The half-edge that goes on behind h, or NONE. */
+export function straightOn(cage: Cage, h: number): number {
+  if (cage.isBorderEdge(h >> 1)) {
+    // along the border, on whichever side h runs
+    if (cage.face[h] === NONE) return cage.next[h];
+    return cage.previous(h ^ 1) ^ 1;
+  }
+  const v = cage.target(h);
+  if (cage.isBorderVertex(v) || cage.valence(v) !== 4) return NONE;
+  return cage.next[cage.next[h] ^ 1];
+}
+
+/** Edges crossed by walking from quad to quad, e included. */
+export function edgeRing(cage: Cage, e: number): { edges: number[]; closed: boolean } {
+  const forward = walkRing(cage, 2 * e);
+  if (forward.closed) return forward;
+  const backward = walkRing(cage, 2 * e + 1);
+  return { edges: [...backward.edges.slice(1).reverse(), ...forward.edges], closed: false };
+}
+
+function walkRing(cage: Cage, start: number): { edges: number[]; closed: boolean } {
+  const edges: number[] = [];
+  const seen = new Set<number>();
+  let h = start;
+  for (;;) {
+    if (seen.has(h >> 1)) return { edges, closed: h >> 1 === start >> 1 };
+    edges.push(h >> 1);
+    seen.add(h >> 1);
+    if (cage.face[h] === NONE || cage.faceSize(cage.face[h]) !== 4) return { edges, closed: false };
+    h = cage.next[cage.next[h]] ^ 1;
+  }
+}
+
+/** Edges of the border that edge e lies on; empty where it lies on none. */
+export function borderOf(cage: Cage, e: number): number[] {
+  const h = cage.face[2 * e] === NONE ? 2 * e : cage.face[2 * e + 1] === NONE ? 2 * e + 1 : NONE;
+  return h === NONE ? [] : cage.loopOf(h).map((k) => k >> 1);
+}
+
+/** All faces connected with the given ones over edges. */
+export function islandOf(cage: Cage, faces: Iterable<number>): number[] {
+  const seen = new Set(faces);
+  const stack = [...seen];
+  while (stack.length > 0)
+    for (const h of cage.loopOf(cage.faceEdge[stack.pop()!])) {
+      const g = cage.face[h ^ 1];
+      if (g === NONE || seen.has(g)) continue;
+      seen.add(g);
+      stack.push(g);
+    }
+  return [...seen];
+}
+
+/** One ring of neighbours more. */
+export function grown(cage: Cage, s: Selection): Selection {
+  const vertices = new Set(verticesOf(cage, s));
+  const out = emptySelection();
+  if (s.vertices.length > 0) out.vertices = [...new Set([...vertices, ...[...vertices].flatMap((v) => cage.spokes(v).map((h) => cage.target(h)))])];
+  if (s.edges.length > 0) out.edges = [...new Set([...vertices].flatMap((v) => cage.spokes(v).map((h) => h >> 1)))];
+  if (s.faces.length > 0) out.faces = [...new Set([...vertices].flatMap((v) => cage.spokes(v).map((h) => cage.face[h]).filter((f) => f !== NONE)))];
+  return out;
+}
+
+/** One ring less: what touches something of its kind that is not selected goes. */
+export function shrunk(cage: Cage, s: Selection): Selection {
+  const vertices = new Set(s.vertices);
+  const edges = new Set(s.edges);
+  const faces = new Set(s.faces);
+  const edgesInside = (v: number) => cage.spokes(v).every((h) => edges.has(h >> 1));
+  const facesInside = (v: number) => cage.spokes(v).every((h) => cage.face[h] === NONE || faces.has(cage.face[h]));
+  return {
+    vertices: s.vertices.filter((v) => cage.spokes(v).every((h) => vertices.has(cage.target(h)))),
+    edges: s.edges.filter((e) => edgesInside(cage.origin[2 * e]) && edgesInside(cage.origin[2 * e + 1])),
+    faces: s.faces.filter((f) => cage.faceVertices(f).every(facesInside))
+  };
+}
+
+export type Trait = 'triangles' | 'quads' | 'n-gons' | 'poles' | 'borders';
+
+/** Everything of one trait. @param valence with poles: only those with so many edges */
+export function byTrait(cage: Cage, trait: Trait, valence?: number): Selection {
+  if (trait === 'borders') return selectEdges(borderLoops(cage).flatMap((loop) => loop.map((h) => h >> 1)));
+  if (trait === 'poles') return selectVertices([...cage.vertices()].filter((v) => isPole(cage, v) && (valence === undefined || cage.valence(v) === valence)));
+  const fits = { triangles: (n: number) => n === 3, quads: (n: number) => n === 4, 'n-gons': (n: number) => n > 4 }[trait];
+  return selectFaces([...cage.faces()].filter((f) => fits(cage.faceSize(f))));
+}
+
+/** "18 edges, closed loop, 214.5 mm": what the card says of a selection. */
+export function describeSelection(cage: Cage, s: Selection): string {
+  const parts: string[] = [];
+  const count = (n: number, one: string, more: string) => n > 0 && parts.push(`${n.toLocaleString('en')} ${n === 1 ? one : more}`);
+  count(s.vertices.length, 'vertex', 'vertices');
+  count(s.edges.length, 'edge', 'edges');
+  count(s.faces.length, 'face', 'faces');
+  if (s.edges.length > 1 && s.vertices.length + s.faces.length === 0) {
+    const chain = chainKind(cage, s.edges);
+    if (chain) parts.push(chain);
+  }
+  if (s.edges.length > 0) parts.push(`${s.edges.reduce((sum, e) => sum + cage.edgeLength(e), 0).toFixed(1)} mm`);
+  if (s.vertices.length === 1 && parts.length === 1) parts.push(`valence ${cage.valence(s.vertices[0])}`);
+  return parts.join(', ') || 'nothing picked';
+}
+
+function chainKind(cage: Cage, edges: number[]): string | undefined {
+  const degree = new Map<number, number>();
+  for (const e of edges) for (const h of [2 * e, 2 * e + 1]) degree.set(cage.origin[h], (degree.get(cage.origin[h]) ?? 0) + 1);
+  const ends = [...degree.values()].filter((d) => d === 1).length;
+  if ([...degree.values()].some((d) => d > 2)) return undefined;
+  if (degree.size === edges.length && ends === 0) return 'closed loop';
+  return ends === 2 && degree.size === edges.length + 1 ? 'open chain' : undefined;
+}

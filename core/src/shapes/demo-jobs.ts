@@ -1,0 +1,32 @@
+import { type PolygonMesh } from '../mesh/polygon-mesh.ts';
+import { channelBuoy } from './channel-buoy.ts';
+import { marshNewt } from './marsh-newt.ts';
+import { mooringCleat } from './mooring-cleat.ts';
+
+/** A job that ships with the program: where its mesh comes from, and what there is to do. */
+export interface DemoJob {
+  id: string;
+  name: string;
+  kind: 'reference' | 'cage';
+  brief: string;
+  make(): PolygonMesh;
+}
+
+/** Demo jobs of the Saltmarsh Fog Signal Station, made once at set-up and shipped as files. */
+export const demoJobs: readonly DemoJob[] = [
+  {
+    id: 'marsh-newt', name: 'Marsh newt', kind: 'reference',
+    brief: 'The gift shop of the Saltmarsh Fog Signal Station wants its newt cast. The sculpt has 200,000 triangles: lay about 4,000 quads over it (bench 2, Auto quads), look at them smooth (T), and take the cage away as usda.',
+    make: () => marshNewt()
+  },
+  {
+    id: 'mooring-cleat', name: 'Mooring cleat', kind: 'cage',
+    brief: 'A plain cage of the cleat on the landing stage. Look at it smooth (T): base and horns are far too soft. Move loops closer to where edges shall stay firm, and compare.',
+    make: mooringCleat
+  },
+  {
+    id: 'channel-buoy', name: 'Channel buoy', kind: 'cage',
+    brief: 'The drawing office left a mess: n-gons, triangles on bends, turned faces, doubled vertices, six holes. Read what bringing it in found, pick the poles and borders in the readings, and begin to clean up.',
+    make: channelBuoy
+  }
+];

@@ -1,0 +1,109 @@
+import { type PolygonMesh } from '../mesh/polygon-mesh.ts';
+import { ball, blend, carve, egg, implicitSurface, rod } from './implicit-surface.ts';
+
+/*
+ * A crested newt, about 150 mm long, looking along +Z and mirrored in X = 0. Everything is said for the right half
+ * (x >= 0) and seen through |x|.
+ */
+
+type Point = readonly [number, number, number];
+
+/** Spine from the tail's tip to the neck: z, height of the middle, half height, half width. */
+const SPINE = [
+  [-78, 5.5, 1.6, 1.3], [-60, 6.5, 4.6, 2.4], [-42, 8, 6.6, 4], [-26, 9.5, 8, 6.5], [-10, 10.5, 9.2, 9.4],
+  [6, 11, 9.6, 10.6], [20, 11.4, 8.8, 9.6], [31, 12.2, 7.6, 8]
+] as const;
+
+function spineAt(z: number): { y: number; tall: number; wide: number } {
+  let i = 0;
+  while (i + 2 < SPINE.length && SPINE[i + 1][0] < z) i++;
+  const [a, b] = [SPINE[i], SPINE[i + 1]];
+  const s = Math.min(1, Math.max(0, (z - a[0]) / (b[0] - a[0])));
+  const t = s * s * (3 - 2 * s);
+  const mix = (k: 1 | 2 | 3) => a[k] + t * (b[k] - a[k]);
+  return { y: mix(1), tall: mix(2), wide: mix(3) };
+}
+
+/** Trunk and tail: an ellipse swept along the spine, with round ends. */
+function trunk(x: number, y: number, z: number): number {
+  const along = Math.min(31, Math.max(-78, z));
+  const s = spineAt(along);
+  const flat = Math.hypot(x / s.wide, (y - s.y) / s.tall);
+  const across = (flat - 1) * Math.min(s.wide, s.tall);
+  const beyond = z - along;
+  const around = Math.hypot(across + Math.min(s.wide, s.tall), beyond) - Math.min(s.wide, s.tall);
+  return beyond === 0 ? across : around;
+}
+
+/** The crest along the back, in waves, lowest over the hips. */
+function crest(x: number, y: number, z: number): number {
+  const along = Math.min(24, Math.max(-77, z));
+  const s = spineAt(along);
+  const fade = Math.min(1, Math.min(24 - along, along + 77) / 16);
+  const dip = 1 - 0.6 * Math.exp(-(((along + 20) / 7) ** 2));
+  const top = s.y + s.tall + fade * dip * (4.6 + 1.1 * Math.cos(along * 0.62));
+  // no deeper than the middle of the trunk
+  const up = Math.max(y - top + 1.1, s.y - y);
+  const half = 1.1 + 0.9 * Math.min(1, Math.max(0, (top - y) / 7));
+  const side = x - half + 1.1;
+  const end = Math.abs(z - along);
+  return Math.hypot(Math.max(up, 0), Math.max(side, 0), end) + Math.min(0, Math.max(up, side)) - 1.1;
+}
+
+function head(x: number, y: number, z: number): number {
+  let d = blend(egg(x, y, z, [0, 13.6, 40], [9.8, 6.6, 12]), egg(x, y, z, [0, 12.4, 49], [8.2, 4.8, 8.2]), 5);
+  // lower jaw, dropped; then the mouth between them
+  d = blend(d, egg(x, y, z, [0, 8.2, 44.5], [7.6, 3, 10.5]), 3.5);
+  d = carve(d, egg(x, y, z, [0, 10 + 0.06 * (z - 40), 50.5], [8.8, 1.9, 12.5]), 2);
+  // tongue
+  d = blend(d, egg(x, y, z, [0, 8.9, 47], [3.4, 1.6, 6]), 2);
+  // eye: a bulge, the ball, and a nostril
+  d = blend(d, ball(x, y, z, [6.6, 17.6, 43], 4.1), 2.6);
+  d = blend(d, ball(x, y, z, [7.6, 18.3, 43.7], 3.5), 1.2);
+  return carve(d, ball(x, y, z, [2.8, 15.4, 56], 1.1), 1.6);
+}
+
+/** A leg of two rods, a palm, and toes that fan out. */
+function leg(x: number, y: number, z: number, hip: Point, knee: Point, ankle: Point, toes: number, heading: number): number {
+  const far = Math.hypot(x - knee[0], y - knee[1], z - knee[2]);
+  if (far > 36) return far - 28;
+  let d = rod(x, y, z, hip, knee, 5, 3.7);
+  d = blend(d, rod(x, y, z, knee, ankle, 3.7, 2.7), 2);
+  const palm: Point = [ankle[0] + 3 * Math.cos(heading), 2.3, ankle[2] + 3 * Math.sin(heading)];
+  const fromPalm = Math.hypot(x - palm[0], y - palm[1], z - palm[2]);
+  if (fromPalm > 20) return Math.min(d, fromPalm - 14);
+  d = blend(d, egg(x, y, z, palm, [4.1, 2.3, 4.1]), 2.4);
+  for (let i = 0; i < toes; i++) {
+    const spread = (i / (toes - 1) - 0.5) * 2.1;
+    const angle = heading + spread;
+    const length = 10.5 - 2.6 * Math.abs(spread);
+    const from: Point = [palm[0] + 2.2 * Math.cos(angle), 2.2, palm[2] + 2.2 * Math.sin(angle)];
+    const middle: Point = [palm[0] + 0.6 * length * Math.cos(angle), 2.7, palm[2] + 0.6 * length * Math.sin(angle)];
+    const tip: Point = [palm[0] + length * Math.cos(angle), 1.9, palm[2] + length * Math.sin(angle)];
+    const toe = blend(rod(x, y, z, from, middle, 1.75, 1.6), rod(x, y, z, middle, tip, 1.6, 1.75), 0.8);
+    d = blend(d, toe, 1.1);
+  }
+  return d;
+}
+
+function newt(signedX: number, y: number, z: number): number {
+  const x = Math.abs(signedX);
+  let d = trunk(x, y, z);
+  d = blend(d, crest(x, y, z), 2.4);
+  if (z > 12) d = blend(d, head(x, y, z), 5);
+  if (x > 0.5) {
+    d = blend(d, leg(x, y, z, [7, 9.5, 20], [18, 8.8, 23], [22.5, 3.4, 27.5], 4, 0.85), 3.6);
+    d = blend(d, leg(x, y, z, [6, 9, -16], [17.5, 9.6, -20], [22, 3.4, -14], 5, 0.35), 3.6);
+  }
+  return d;
+}
+
+/**
+ * The demo sculpt: dense triangles of a newt from a composition of distances.
+ * @param cell grid cell in mm: 0.38 gives about 200 k triangles
+ */
+export function marshNewt(cell = 0.38): PolygonMesh {
+  // the grid is mirrored in X = 0 as well: a whole number of cells on both sides
+  const half = cell * Math.ceil(38 / cell);
+  return implicitSurface(newt, [-half, -4, -86], [half, 32, 64], cell);
+}

@@ -1,0 +1,164 @@
+import { faceCount, type PolygonMesh } from '../mesh/polygon-mesh.ts';
+import { catmullClarkRows } from './catmull-clark.ts';
+import { cageLevel, refineQuads, refineTriangles, type BorderCorners, type LevelTopology } from './level-topology.ts';
+import { limitRows } from './limit.ts';
+import { loopRows } from './loop.ts';
+import { applyRows, applySomeRows, composeRows, usersOf, type WeightRows } from './weight-rows.ts';
+
+export type Scheme = 'catmull-clark' | 'loop';
+
+export interface SubdivisionOptions {
+  scheme?: Scheme;
+  levels: number;
+  borderCorners?: BorderCorners;
+  /** push the last level's points to the limit surface */
+  limit?: boolean;
+}
+
+/** Thrown for a cage that the scheme cannot divide, or a result too large to hold. */
+export class SubdivisionError extends Error {}
+
+/** Quads a subdivided surface may have: about 100 bytes each in tables and points. */
+const MOST_FACES = 24e6;
+
+/**
+ * The smooth surface of a cage as a chain of weight tables, one a level, each row over the points of the level before.
+ * A chain costs a third of the entries of one combined table from the cage to the last level, so it is both smaller and
+ * faster to apply; `combinedRows` multiplies it out where rows over the cage itself are wanted.
+ */
+export class Subdivision {
+  /** connectivity of level 0 (the cage) to the last */
+  readonly levels: LevelTopology[];
+  readonly tables: WeightRows[] = [];
+  readonly scheme: Scheme;
+  /** points of every level after `evaluate` */
+  readonly points: Float64Array[] = [];
+  private readonly limitTable?: WeightRows;
+  private limitPoints?: Float64Array;
+  private users: { start: Int32Array; row: Int32Array }[] = [];
+  private marks: Int32Array[] = [];
+  private round = 0;
+
+  /** @throws SubdivisionError naming the first face that is no triangle (Loop), or the size the result would have */
+  constructor(mesh: PolygonMesh, options: SubdivisionOptions) {
+    this.scheme = options.scheme ?? 'catmull-clark';
+    refuse(mesh, this.scheme, options.levels);
+    this.levels = [cageLevel(mesh, options.borderCorners ?? 'sharp')];
+    for (let k = 0; k < options.levels; k++) {
+      const level = this.levels[k];
+      this.tables.push(this.scheme === 'loop' ? loopRows(level) : catmullClarkRows(level));
+      this.levels.push(this.scheme === 'loop' ? refineTriangles(level) : refineQuads(level));
+    }
+    const last = this.levels[options.levels];
+    if (options.limit) {
+      if (this.scheme === 'catmull-clark' && options.levels === 0 && last.faceStart.some((s, f) => f > 0 && s - last.faceStart[f - 1] !== 4))
+        throw new SubdivisionError('Limit positions need quads: subdivide at least once.');
+      this.limitTable = limitRows(last, this.scheme);
+    }
+  }
+
+  get last(): LevelTopology {
+    return this.levels[this.levels.length - 1];
+  }
+
+  /** All points of the last level (or its limit) for these cage positions. The array is kept and overwritten by later calls. */
+  evaluate(cage: Float64Array): Float64Array {
+    this.points[0] = cage;
+    this.tables.forEach((table, k) => {
+      this.points[k + 1] ??= new Float64Array(3 * this.levels[k + 1].vertices);
+      applyRows(table, this.points[k], this.points[k + 1]);
+    });
+    const last = this.points[this.levels.length - 1];
+    if (!this.limitTable) return last;
+    this.limitPoints ??= new Float64Array(last.length);
+    applyRows(this.limitTable, last, this.limitPoints);
+    return this.limitPoints;
+  }
+
+  /**
+   * Brings the points up to date after some cage vertices moved; `evaluate` has been called before with the same array.
+   * @returns the points of the last level that changed
+   */
+  update(moved: Iterable<number>): Int32Array {
+    let dirty = Int32Array.from(moved);
+    const chain = this.limitTable ? [...this.tables, this.limitTable] : this.tables;
+    this.round++;
+    chain.forEach((table, k) => {
+      const source = this.points[k];
+      this.users[k] ??= usersOf(table, source.length / 3);
+      this.marks[k] ??= new Int32Array(table.start.length);
+      const { start, row } = this.users[k];
+      const mark = this.marks[k];
+      const rows: number[] = [];
+      for (const s of dirty)
+        for (let i = start[s]; i < start[s + 1]; i++)
+          if (mark[row[i]] !== this.round) {
+            mark[row[i]] = this.round;
+            rows.push(row[i]);
+          }
+      dirty = Int32Array.from(rows);
+      applySomeRows(table, dirty, source, k < this.tables.length ? this.points[k + 1] : this.limitPoints!);
+    });
+    return dirty;
+  }
+
+  /** Weights of the last level's points over the cage vertices, multiplied out. */
+  combinedRows(): WeightRows {
+    const vertices = this.levels[0].vertices;
+    const identity: WeightRows = {
+      start: Int32Array.from({ length: vertices + 1 }, (_, i) => i),
+      index: Int32Array.from({ length: vertices }, (_, i) => i),
+      weight: new Float64Array(vertices).fill(1)
+    };
+    const chain = this.limitTable ? [...this.tables, this.limitTable] : this.tables;
+    return chain.reduce((whole, table) => composeRows(table, whole, vertices), identity);
+  }
+
+  /** The last level as polygons, with the regions of the cage faces and the creases that are left. */
+  toPolygons(cage: PolygonMesh): PolygonMesh {
+    const { last } = this;
+    const mesh: PolygonMesh = { positions: this.evaluate(cage.positions).slice(), faceStart: last.faceStart, faceVertices: last.faceVertices };
+    if (cage.faceRegion) {
+      mesh.faceRegion = this.cageFaces().map((f) => cage.faceRegion![f]);
+      mesh.regionNames = cage.regionNames;
+    }
+    const creased = [...last.edgeSharpness.keys()].filter((e) => last.edgeSharpness[e] > 0);
+    if (creased.length > 0) {
+      mesh.creaseEdges = Int32Array.from(creased.flatMap((e) => [last.edgeVertices[2 * e], last.edgeVertices[2 * e + 1]]));
+      mesh.creaseSharpness = Float64Array.from(creased, (e) => last.edgeSharpness[e]);
+    }
+    return mesh;
+  }
+
+  /** The cage face that each face of the last level lies in. */
+  cageFaces(): Int32Array {
+    let of = Int32Array.from({ length: this.levels[0].faceStart.length - 1 }, (_, f) => f);
+    for (let k = 0; k + 1 < this.levels.length; k++) {
+      const { faceStart, faceVertices } = this.levels[k];
+      const finer = new Int32Array(this.scheme === 'loop' ? 4 * of.length : faceVertices.length);
+      for (let f = 0; f < of.length; f++)
+        if (this.scheme === 'loop') finer.fill(of[f], 4 * f, 4 * f + 4);
+        else finer.fill(of[f], faceStart[f], faceStart[f + 1]);
+      of = finer;
+    }
+    return of;
+  }
+}
+
+function refuse(mesh: PolygonMesh, scheme: Scheme, levels: number): void {
+  if (!Number.isInteger(levels) || levels < 0) throw new SubdivisionError(`The number of levels must be 0 or more; it is ${levels}.`);
+  const bad = mesh.creaseSharpness?.findIndex((s) => !(s >= 0)) ?? -1;
+  if (bad >= 0) throw new SubdivisionError(`Crease ${bad} has the sharpness ${mesh.creaseSharpness![bad]}; it must be 0 or more.`);
+  if (scheme === 'loop')
+    for (let f = 0; f < faceCount(mesh); f++)
+      if (mesh.faceStart[f + 1] - mesh.faceStart[f] !== 3)
+        throw new SubdivisionError(`Loop subdivision takes triangles only; face ${f} has ${mesh.faceStart[f + 1] - mesh.faceStart[f]} corners.`);
+  const first = scheme === 'loop' ? faceCount(mesh) : mesh.faceVertices.length / 4;
+  if (first * 4 ** levels > MOST_FACES && levels > 0) {
+    const fits = Math.max(0, Math.floor(Math.log(MOST_FACES / first) / Math.log(4)));
+    const gigabytes = ((first * 4 ** levels * 150) / 1e9).toFixed(1);
+    throw new SubdivisionError(
+      `Level ${levels} would have ${Math.round(first * 4 ** levels).toLocaleString('en')} faces (about ${gigabytes} GB); level ${fits} fits.`
+    );
+  }
+}

@@ -1,0 +1,7 @@
+/** How a long computation tells where it is; calls come often and must be cheap. */
+export interface TaskReport {
+  /** a phase has begun: its name, and the share of the whole task done before it (0 to 1) */
+  phase(name: string, fraction: number): void;
+}
+
+export const silent: TaskReport = { phase: () => undefined };
