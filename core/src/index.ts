@@ -3,6 +3,7 @@ export * from './check/measures.ts';
 export * from './formats/bring-in.ts';
 export * from './formats/format.ts';
 export * from './formats/registry.ts';
+export * from './logbook/job-file.ts';
 export * from './logbook/logbook.ts';
 export * from './mesh/cage.ts';
 export * from './mesh/polygon-mesh.ts';

@@ -1,0 +1,26 @@
+// Serves the built application on a fixed local port, with the headers that isolate its pages.
+import { existsSync } from 'node:fs';
+import { createServer } from 'node:http';
+
+const port = Number(process.env.PORT ?? 4820);
+const host = process.env.HOST ?? '127.0.0.1';
+process.env.ORIGIN ??= `http://localhost:${port}`;
+process.env.BODY_SIZE_LIMIT ??= 'Infinity';
+const handlerFile = new URL('./build/handler.js', import.meta.url);
+if (!existsSync(handlerFile)) {
+  process.stderr.write('The application is not built yet: run "npm start".\n');
+  process.exit(1);
+}
+const { handler } = await import(handlerFile.href);
+const server = createServer((request, response) => {
+  response.setHeader('Cross-Origin-Opener-Policy', 'same-origin');
+  response.setHeader('Cross-Origin-Embedder-Policy', 'require-corp');
+  response.setHeader('Cross-Origin-Resource-Policy', 'same-origin');
+  handler(request, response);
+});
+server.on('error', (error) => {
+  const what = error.code === 'EADDRINUSE' ? `Port ${port} is in use: stop what runs there, or set PORT to another one.` : error.message;
+  process.stderr.write(`${what}\n`);
+  process.exit(1);
+});
+server.listen(port, host, () => process.stdout.write(`Ulvrin is ready at http://localhost:${port}\n`));

@@ -1,0 +1,4 @@
+declare module '*?worker' {
+  const WorkerClass: new () => Worker;
+  export default WorkerClass;
+}

@@ -1,0 +1,34 @@
+import type { Entry } from '@ulvrin/core';
+import { emptySelection } from '@ulvrin/core';
+import { RunningTask } from '$lib/tasks/task-runner.svelte.ts';
+import type { JobRecord } from '$lib/storage/database.ts';
+import { createJob, newJobId } from '$lib/storage/job-store.ts';
+
+/** A demo job as `static/demo/index.json` lists it. */
+export interface DemoEntry {
+  id: string;
+  name: string;
+  kind: 'reference' | 'cage';
+  brief: string;
+  file: string;
+}
+
+export async function listDemos(): Promise<DemoEntry[]> {
+  const response = await fetch('/demo/index.json');
+  if (!response.ok) throw new Error('The demo jobs are missing: run "npm start" again, which makes them.');
+  return (await response.json()) as DemoEntry[];
+}
+
+/** A new job from a demo, or the same one as at first (`reset`). */
+export async function openDemo(demo: DemoEntry, reset?: JobRecord): Promise<JobRecord> {
+  const response = await fetch(`/demo/${demo.file}`);
+  if (!response.ok) throw new Error(`The demo file ${demo.file} is missing: run "npm start" again, which makes it.`);
+  const bytes = new Uint8Array(await response.arrayBuffer());
+  const result = await new RunningTask(`Opening ${demo.name}`, (tasks, tell) => tasks.bringIn(bytes, demo.file, {}, tell)).result;
+  const entry: Entry = {
+    id: 1, operation: 'bring-in', part: newJobId(), params: { file: demo.file, as: demo.kind }, selection: emptySelection(), cast: result.mesh,
+    notes: result.notes, at: new Date().toISOString(), makes: { name: demo.name, kind: demo.kind }
+  };
+  const counts = { faces: demo.kind === 'cage' ? result.facts.faces : 0, quads: result.facts.quads, triangles: result.facts.triangles };
+  return createJob({ id: reset?.id ?? newJobId(), name: reset?.name ?? demo.name, demo: demo.id, brief: demo.brief, counts, view: { bench: demo.kind === 'reference' ? 2 : 3 } }, [entry]);
+}

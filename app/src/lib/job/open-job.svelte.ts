@@ -1,0 +1,375 @@
+import {
+  applyOperation, autoQuadsOptions, emptySelection, facesOf, fieldsOf, InvalidParams, isEmpty, Logbook, measure, onlyPresent, operationById, OperationRefused,
+  REMOVE_PART, toggled, validParams, type BroughtIn, type Cage, type CageOperation, type Entry, type Operation, type Params, type Part,
+  type PolygonMesh, type Refusal, type Selection
+} from '@ulvrin/core';
+import { RunningTask, TaskStopped } from '$lib/tasks/task-runner.svelte.ts';
+import type { JobRecord } from '$lib/storage/database.ts';
+import { saveJob, savePicture } from '$lib/storage/job-store.ts';
+import { restoredView, type View } from './view.ts';
+
+/** Something the page tells: what was found, where, what to do. */
+export interface Message {
+  kind: 'error' | 'info';
+  text: string;
+  /** elements it is about, to be shown on the stand */
+  where?: Selection;
+}
+
+/** An operation whose card is open and that is not applied yet. */
+export interface Running {
+  operation: Operation;
+  params: Params;
+}
+
+/** Operations that only move vertices: their preview needs no new drawing. */
+const MOVES = new Set(['move', 'rotate', 'scale']);
+/** Operations that run at once when their key is pressed; their card stays open afterwards. */
+const AT_ONCE = new Set(['delete', 'dissolve', 'flip']);
+
+export const startParams = (operation: Operation): Params => Object.fromEntries(fieldsOf(operation).map((f) => [f.name, f.initial]));
+
+/** The job on the page: its logbook, what is picked, the running operation, and saving it all as it happens. */
+export class OpenJob {
+  view: View = $state(restoredView(undefined));
+  selection: Selection = $state.raw(emptySelection());
+  running: Running | undefined = $state.raw();
+  /** the entry whose card stays open until the next operation */
+  liveEntry: number | undefined = $state();
+  message: Message | undefined = $state.raw();
+  task: RunningTask<unknown> | undefined = $state.raw();
+  isolated: number[] | undefined = $state.raw();
+  section: { point: [number, number, number]; offset: number } | undefined = $state.raw();
+  saved: 'saved' | 'saving' | 'failed' = $state('saved');
+  /** counts up with every change of the logbook */
+  version = $state(0);
+  private logbook: Logbook;
+  private savedEntries = new Map<number, Entry>();
+  private saving: Promise<void> = Promise.resolve();
+  private viewTimer: ReturnType<typeof setTimeout> | undefined;
+  takePicture?: () => string;
+  lastUsed = new Map<string, Params>();
+
+  name = $state('');
+
+  constructor(
+    public record: JobRecord,
+    entries: Entry[]
+  ) {
+    this.logbook = new Logbook(entries, record.cursor);
+    for (const entry of entries) this.savedEntries.set(entry.id, entry);
+    this.view = restoredView(record.view);
+    this.name = record.name;
+    this.settleActive();
+  }
+
+  // ---- reading
+
+  entries = $derived.by(() => (void this.version, this.logbook.entries));
+  cursor = $derived.by(() => (void this.version, this.logbook.cursor));
+  parts = $derived.by((): readonly Part[] => (void this.version, this.logbook.state.parts));
+  active = $derived.by((): Part | undefined => this.parts.find((p) => p.id === this.view.activePart && p.kind === 'cage'));
+  reference = $derived.by((): Part | undefined => this.parts.find((p) => p.kind === 'reference' && !this.view.hidden.includes(p.id)) ?? this.parts.find((p) => p.kind === 'reference'));
+  measures = $derived.by(() => (this.active?.cage ? measure(this.active.cage) : undefined));
+
+  /** What the running operation would do now: its cage, or why it cannot. */
+  preview = $derived.by((): { cage?: Cage; refusal?: Refusal; moves: boolean } | undefined => {
+    const { running, active } = this;
+    if (!running || running.operation.kind !== 'cage' || !active?.cage) return undefined;
+    const moves = MOVES.has(running.operation.id);
+    try {
+      return { cage: applyOperation(running.operation, active.cage, this.selection, running.params).cage, moves };
+    } catch (error) {
+      return { refusal: refusalOf(error), moves };
+    }
+  });
+
+  /** Why an operation cannot start on what is picked now; nothing where it can. */
+  whyNot(operation: Operation): string | undefined {
+    if (this.task) return 'A task is running: stop it, or wait.';
+    if (operation.id === 'auto-quads') return this.reference || this.active ? undefined : operation.needs;
+    if (operation.kind !== 'cage') return undefined;
+    if (!this.active?.cage) return 'It needs a cage: lay quads, bring one in, or add a start shape.';
+    const refusal = operation.check(this.active.cage, this.selection, startParams(operation));
+    return refusal && [refusal.found, refusal.instead].filter(Boolean).join(' ');
+  }
+
+  // ---- operations
+
+  start(operation: Operation): void {
+    const why = this.whyNot(operation);
+    if (why) return this.tell('error', `${operation.name}: ${why}`);
+    this.message = undefined;
+    this.liveEntry = undefined;
+    const params = { ...startParams(operation), ...(operation.kind === 'cage' ? {} : this.lastUsed.get(operation.id)) };
+    if (operation.kind === 'cage' && AT_ONCE.has(operation.id)) this.commit(operation, params);
+    else this.running = { operation, params };
+  }
+
+  setParams(params: Params): void {
+    if (this.running) this.running = { ...this.running, params: { ...this.running.params, ...params } };
+    else if (this.liveEntry !== undefined) this.editLive(params);
+  }
+
+  private editLive(params: Params): void {
+    const index = this.entries.findIndex((e) => e.id === this.liveEntry);
+    if (index < 0) return;
+    this.attempt(() => {
+      this.logbook.edit(index, { ...this.entries[index].params, ...params });
+      this.message = undefined;
+      this.changed();
+    });
+  }
+
+  apply(): void {
+    const { running } = this;
+    if (!running) return;
+    if (running.operation.id === 'auto-quads') return void this.layAutoQuads(running.params);
+    if (running.operation.kind === 'shape') return this.addShape(running.params);
+    if (running.operation.kind === 'cage') this.commit(running.operation, running.params);
+  }
+
+  discard(): void {
+    this.running = undefined;
+  }
+
+  private commit(operation: CageOperation, params: Params): void {
+    const { active } = this;
+    if (!active) return;
+    this.attempt(() => {
+      const entry = this.logbook.add({ operation: operation.id, part: active.id, params: validParams(operation, params), selection: structuredClone(this.selection) });
+      this.running = undefined;
+      this.liveEntry = entry.id;
+      this.isolated = undefined;
+      this.changed();
+      this.selection = this.logbook.selection;
+      if (entry.notes.length > 0) this.tell('info', entry.notes.join(' '));
+    });
+  }
+
+  private addShape(params: Params): void {
+    const operation = operationById('start-shape')!;
+    this.attempt(() => {
+      const valid = validParams(operation, params);
+      const id = this.newPartId();
+      const label = fieldsOf(operation)[0].choices?.find((c) => c.value === valid.shape)?.label ?? 'Shape';
+      const entry = this.logbook.add({ operation: operation.id, part: id, params: valid, selection: emptySelection(), makes: { name: this.freeName(label), kind: 'cage' } });
+      this.lastUsed.set(operation.id, valid);
+      this.running = undefined;
+      this.liveEntry = entry.id;
+      this.view.activePart = id;
+      this.selection = emptySelection();
+      this.changed();
+    });
+  }
+
+  /** Puts a brought-in mesh into the job. */
+  addBroughtIn(result: BroughtIn, fileName: string, as: 'reference' | 'cage', settings: Params): void {
+    this.attempt(() => {
+      const id = this.newPartId();
+      const name = this.freeName(fileName.replace(/(\.gz)$/i, '').replace(/\.[^.]+$/, ''));
+      this.logbook.add({
+        operation: 'bring-in', part: id, params: { ...settings, file: fileName, as }, selection: emptySelection(), cast: result.mesh, notes: result.notes,
+        makes: { name, kind: as, scheme: result.scheme === 'loop' ? 'loop' : 'catmull-clark', borderCorners: result.borderCorners }
+      });
+      if (as === 'cage') this.view.activePart = id;
+      this.selection = emptySelection();
+      this.changed();
+      this.tell('info', [`${name} was brought in as a ${as}.`, ...result.notes].join(' '));
+    });
+  }
+
+  private async layAutoQuads(params: Params): Promise<void> {
+    const operation = operationById('auto-quads')!;
+    const source = this.reference ?? this.active;
+    if (!source || this.task) return;
+    let valid: Params;
+    try {
+      valid = validParams(operation, params);
+    } catch (error) {
+      return this.tell('error', refusalOf(error).found);
+    }
+    const mesh: PolygonMesh = source.mesh ?? source.cage!.toPolygons();
+    const task = new RunningTask('Auto quads', (tasks, tell) => tasks.autoQuads($state.snapshot(mesh) as PolygonMesh, autoQuadsOptions(valid), tell));
+    this.task = task;
+    this.lastUsed.set(operation.id, valid);
+    try {
+      const result = await task.result;
+      this.running = undefined;
+      this.attempt(() => {
+        const id = this.newPartId();
+        const entry = this.logbook.add({
+          operation: operation.id, part: id, params: { ...valid }, selection: emptySelection(), cast: result.mesh, notes: result.notes,
+          makes: { name: this.freeName(`${source.name} quads`), kind: 'cage' }
+        });
+        this.liveEntry = entry.id;
+        this.view.activePart = id;
+        this.view.cage = true;
+        // a cage that served as the reference would hide its successor
+        if (source.kind === 'cage') this.view.hidden = [...this.view.hidden, source.id];
+        this.selection = emptySelection();
+        this.changed();
+        const quads = result.mesh.faceVertices.length / 4;
+        this.tell('info', [`${quads.toLocaleString('en')} quads laid in ${task.seconds.toFixed(1)} s.`, ...result.notes].join(' '));
+      });
+    } catch (error) {
+      this.tell(error instanceof TaskStopped ? 'info' : 'error', error instanceof Error ? error.message : String(error));
+    } finally {
+      this.task = undefined;
+    }
+  }
+
+  /** Lays quads again with the open card's settings, as a new entry. */
+  layAgain(params: Params): void {
+    void this.layAutoQuads(params);
+  }
+
+  removePart(id: string): void {
+    this.attempt(() => {
+      this.logbook.add({ operation: REMOVE_PART, part: id, params: {}, selection: emptySelection() });
+      this.liveEntry = undefined;
+      this.selection = emptySelection();
+      this.changed();
+    });
+  }
+
+  undo(): void {
+    this.travel(() => this.logbook.undo());
+  }
+  redo(): void {
+    this.travel(() => this.logbook.redo());
+  }
+  /** Brings the job to the state after so many entries. */
+  goTo(cursor: number): void {
+    this.travel(() => (this.logbook.cursor = cursor));
+  }
+
+  private travel(step: () => void): void {
+    if (this.task) return this.tell('error', 'A task is running: stop it first, or wait until it is done.');
+    this.running = undefined;
+    this.liveEntry = undefined;
+    this.message = undefined;
+    step();
+    this.changed();
+    this.selection = this.active?.cage ? onlyPresent(this.active.cage, this.selection) : emptySelection();
+  }
+
+  private attempt(step: () => void): void {
+    try {
+      step();
+    } catch (error) {
+      const refusal = refusalOf(error);
+      this.message = { kind: 'error', text: [refusal.found, refusal.instead].filter(Boolean).join(' '), where: refusal.where };
+    }
+  }
+
+  private newPartId(): string {
+    return crypto.randomUUID();
+  }
+
+  private freeName(name: string): string {
+    const taken = new Set(this.parts.map((p) => p.name));
+    let free = name;
+    for (let n = 2; taken.has(free); n++) free = `${name} ${n}`;
+    return free;
+  }
+
+  tell(kind: Message['kind'], text: string): void {
+    this.message = { kind, text };
+  }
+
+  // ---- picking
+
+  pick(picked: Selection | undefined, add: boolean): void {
+    if (!picked) {
+      if (!add) this.selection = emptySelection();
+      return;
+    }
+    this.selection = add ? toggled(this.selection, picked) : picked;
+  }
+
+  isolate(): void {
+    if (this.isolated) this.isolated = undefined;
+    else if (this.active?.cage && !isEmpty(this.selection)) {
+      const faces = facesOf(this.active.cage, this.selection);
+      const { cage } = this.active;
+      // vertices and edges alone show the faces round them
+      const around = faces.length > 0 ? faces : [...cage.faces()].filter((f) => cage.faceVertices(f).some((v) => this.selection.vertices.includes(v)) || cage.loopOf(cage.faceEdge[f]).some((h) => this.selection.edges.includes(h >> 1)));
+      this.isolated = around;
+    } else this.tell('info', 'Isolate: pick the faces to keep in view first.');
+  }
+
+  /** Esc: closes the operation, then clears the selection. @returns whether there was anything to close */
+  escape(): boolean {
+    if (this.running) this.discard();
+    else if (!isEmpty(this.selection)) this.selection = emptySelection();
+    else if (this.isolated) this.isolated = undefined;
+    else return false;
+    return true;
+  }
+
+  // ---- saving
+
+  private settleActive(): void {
+    const parts = this.logbook.state.parts;
+    if (!parts.some((p) => p.id === this.view.activePart && p.kind === 'cage')) this.view.activePart = parts.findLast((p) => p.kind === 'cage')?.id ?? '';
+  }
+
+  private changed(): void {
+    this.version++;
+    this.settleActive();
+    this.isolated = undefined;
+    this.save();
+    setTimeout(() => this.keepPicture(), 400);
+  }
+
+  /** Writes what changed since the last time; calls line up, so the last state always wins. */
+  save(): Promise<void> {
+    clearTimeout(this.viewTimer);
+    const faces = this.parts.reduce(
+      (sum, p) => {
+        if (p.kind === 'reference') return { ...sum, triangles: sum.triangles + p.mesh!.faceStart.length - 1 };
+        const quads = [...p.cage!.faces()].filter((f) => p.cage!.faceSize(f) === 4).length;
+        return { ...sum, faces: sum.faces + p.cage!.faceCount, quads: sum.quads + quads };
+      },
+      { faces: 0, quads: 0, triangles: 0 }
+    );
+    const entries = this.logbook.entries;
+    const changed = entries.filter((e) => this.savedEntries.get(e.id) !== e);
+    const ids = new Set(entries.map((e) => e.id));
+    const removed = [...this.savedEntries.keys()].filter((id) => !ids.has(id));
+    this.savedEntries = new Map(entries.map((e) => [e.id, e]));
+    this.record = { ...this.record, name: this.name, changed: new Date().toISOString(), cursor: this.logbook.cursor, counts: faces, view: $state.snapshot(this.view) as unknown as Record<string, unknown> };
+    const record = this.record;
+    this.saved = 'saving';
+    this.saving = this.saving
+      .then(() => saveJob(record, changed, removed))
+      .then(() => void (this.saved = 'saved'))
+      .catch((error: unknown) => {
+        this.saved = 'failed';
+        this.tell('error', `This change could not be saved in the browser (${error instanceof Error ? error.message : String(error)}). Export the job to a file to keep it.`);
+      });
+    return this.saving;
+  }
+
+  /** Saves the view soon; called with every move of the eye. */
+  saveViewSoon(): void {
+    clearTimeout(this.viewTimer);
+    this.viewTimer = setTimeout(() => this.save(), 250);
+  }
+
+  private keepPicture(): void {
+    const picture = this.takePicture?.();
+    if (picture) void savePicture(this.record.id, picture);
+  }
+
+  get allEntries(): Entry[] {
+    return this.logbook.entries;
+  }
+}
+
+function refusalOf(error: unknown): Refusal {
+  if (error instanceof OperationRefused) return error.refusal;
+  if (error instanceof InvalidParams) return { found: error.message };
+  throw error;
+}

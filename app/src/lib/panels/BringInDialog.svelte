@@ -1,0 +1,153 @@
+<script lang="ts">
+  import { goto } from '$app/navigation';
+  import { Button, Checkbox, InlineNotification, Modal, NumberInput, ProgressBar, RadioButton, RadioButtonGroup, Select, SelectItem } from 'carbon-components-svelte';
+  import { tooLarge, JobFileError, readJobFile, emptySelection, type BroughtIn, type Entry } from '@ulvrin/core';
+  import { RunningTask, TaskStopped } from '$lib/tasks/task-runner.svelte.ts';
+  import { createJob, newJobId } from '$lib/storage/job-store.ts';
+  import type { OpenJob } from '$lib/job/open-job.svelte.ts';
+
+  let { file, job = undefined, onclose }: { file: File; job?: OpenJob; onclose: () => void } = $props();
+
+  let task: RunningTask<BroughtIn> | undefined = $state.raw();
+  let result: BroughtIn | undefined = $state.raw();
+  let problem = $state('');
+  let as: 'reference' | 'cage' = $state('cage');
+  let unit = $state('file');
+  let other = $state(1);
+  let up: 'file' | 'Y' | 'Z' = $state('file');
+  let weld = $state(true);
+  let chosen = false;
+
+  const units: Record<string, number | undefined> = { file: undefined, mm: 1, cm: 10, m: 1000, inch: 25.4 };
+
+  $effect(() => {
+    void read(file, unit, other, up, weld);
+  });
+
+  async function read(source: File, unitName: string, millimetres: number, axis: typeof up, welding: boolean) {
+    task?.stop();
+    problem = '';
+    const refusal = tooLarge(source.name, source.size);
+    if (refusal) return void (problem = refusal);
+    let mine: RunningTask<BroughtIn> | undefined;
+    try {
+      const bytes = new Uint8Array(await source.arrayBuffer());
+      if (/\.ulvrin$/i.test(source.name)) return await openJobFile(bytes);
+      const options = { weld: welding, millimetresPerUnit: unitName === 'other' ? millimetres : units[unitName], upAxis: axis === 'file' ? undefined : axis };
+      mine = new RunningTask(`Reading ${source.name}`, (tasks, tell) => tasks.bringIn(bytes, source.name, options, tell));
+      task = mine;
+      result = await mine.result;
+      if (!chosen) as = result.suggestion;
+    } catch (error) {
+      if (error instanceof TaskStopped && task !== mine) return;
+      problem = error instanceof Error ? error.message : String(error);
+      result = undefined;
+    } finally {
+      if (task === mine) task = undefined;
+    }
+  }
+
+  async function openJobFile(bytes: Uint8Array) {
+    try {
+      const stored = readJobFile(bytes);
+      const record = await createJob({ id: newJobId(), name: stored.name, cursor: stored.cursor, view: stored.view, brief: stored.brief }, stored.entries);
+      onclose();
+      await goto(`/job/${record.id}`, { invalidateAll: true });
+    } catch (error) {
+      problem = error instanceof JobFileError ? error.message : String(error);
+    }
+  }
+
+  const name = $derived(file.name.replace(/\.gz$/i, '').replace(/\.[^.]+$/, ''));
+
+  async function take(intoOpen: boolean) {
+    if (!result) return;
+    const settings = { unit: units[unit] ?? other, upAxis: up === 'Z' ? 'Z' : 'Y', weld };
+    if (intoOpen && job) {
+      job.addBroughtIn(result, file.name, as, settings);
+      return onclose();
+    }
+    const scheme = result.scheme === 'loop' ? ('loop' as const) : ('catmull-clark' as const);
+    const entry: Entry = {
+      id: 1, operation: 'bring-in', part: newJobId(), params: { ...settings, file: file.name, as }, selection: emptySelection(), cast: result.mesh, notes: result.notes,
+      at: new Date().toISOString(), makes: { name, kind: as, scheme, borderCorners: result.borderCorners }
+    };
+    const { facts } = result;
+    const counts = as === 'cage' ? { faces: facts.faces, quads: facts.quads, triangles: facts.triangles } : { faces: 0, quads: 0, triangles: facts.triangles };
+    const record = await createJob({ id: newJobId(), name, counts, view: { bench: as === 'reference' ? 2 : 3 } }, [entry]);
+    onclose();
+    await goto(`/job/${record.id}`);
+  }
+
+  function close() {
+    task?.stop();
+    onclose();
+  }
+
+  const size = $derived(result?.facts.bounds.max.map((x, k) => (x - result!.facts.bounds.min[k]).toFixed(1)).join(' × '));
+</script>
+
+<Modal open passiveModal modalHeading="Bring in {file.name}" size="sm" on:close={close}>
+  {#if problem}
+    <InlineNotification kind="error" lowContrast hideCloseButton title="It could not be brought in." subtitle={problem} />
+    <p class="quiet">Nothing was changed.</p>
+  {:else if task}
+    <ProgressBar value={task.fraction * 100} labelText="{task.phase} ..." helperText="{task.seconds.toFixed(1)} s" />
+    <Button kind="danger-tertiary" size="small" on:click={() => task?.stop()}>Stop</Button>
+  {:else if result}
+    <p class="number facts">
+      {result.formatName}: {result.facts.vertices.toLocaleString('en')} vertices, {result.facts.faces.toLocaleString('en')} faces ({result.facts.triangles.toLocaleString('en')} triangles,
+      {result.facts.quads.toLocaleString('en')} quads, {result.facts.ngons.toLocaleString('en')} n-gons)<br />
+      {size} mm, {result.facts.borders} borders, {result.facts.islands} islands, genus {result.facts.genus}
+    </p>
+    {#if result.notes.length > 0}
+      <ul class="notes" aria-label="What was found and done">
+        {#each result.notes as note, i (i)}<li>{note}</li>{/each}
+      </ul>
+    {:else}<p class="quiet">Nothing had to be repaired.</p>{/if}
+    <div class="settings">
+      <RadioButtonGroup legendText="Use it as" bind:selected={as} on:change={() => (chosen = true)}>
+        <RadioButton labelText="a reference (to lay quads over)" value="reference" />
+        <RadioButton labelText="a cage (to work on)" value="cage" />
+      </RadioButtonGroup>
+      <Select labelText="A unit of the file is" size="sm" bind:selected={unit}>
+        <SelectItem value="file" text="as the file says, or 1 mm" />
+        <SelectItem value="mm" text="1 mm" /><SelectItem value="cm" text="1 cm" /><SelectItem value="m" text="1 m" />
+        <SelectItem value="inch" text="1 inch" /><SelectItem value="other" text="another length" />
+      </Select>
+      {#if unit === 'other'}<NumberInput label="Millimetres" size="sm" min={0.000001} bind:value={other} />{/if}
+      <Select labelText="Up in the file is" size="sm" bind:selected={up}>
+        <SelectItem value="file" text="as the file says, or Y" /><SelectItem value="Y" text="Y" /><SelectItem value="Z" text="Z" />
+      </Select>
+      <Checkbox labelText="Weld vertices at the same place" bind:checked={weld} />
+    </div>
+    <div class="actions">
+      {#if job}<Button size="small" on:click={() => take(true)}>Into this job</Button>{/if}
+      <Button size="small" kind={job ? 'tertiary' : 'primary'} on:click={() => take(false)}>As a new job</Button>
+    </div>
+  {/if}
+</Modal>
+
+<style>
+  .facts {
+    margin-bottom: 8px;
+  }
+  .notes {
+    list-style: disc;
+    padding-left: 18px;
+    margin-bottom: 12px;
+    max-height: 130px;
+    overflow: auto;
+  }
+  .settings {
+    display: grid;
+    grid-template-columns: 1fr 1fr;
+    gap: 12px;
+    margin: 12px 0;
+  }
+  .actions {
+    display: flex;
+    gap: 8px;
+    justify-content: flex-end;
+  }
+</style>

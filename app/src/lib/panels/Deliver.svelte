@@ -1,0 +1,113 @@
+<script lang="ts">
+  import { Button, Modal, RadioButton, RadioButtonGroup, Select, SelectItem } from 'carbon-components-svelte';
+  import { formats, losses, Subdivision, SubdivisionError, writeJobFile, writeMesh, type PolygonMesh } from '@ulvrin/core';
+  import { saveFile } from '$lib/save-file.ts';
+  import type { OpenJob } from '$lib/job/open-job.svelte.ts';
+
+  let { job, onclose, ondelivered }: { job: OpenJob; onclose: () => void; ondelivered: (what: string) => void } = $props();
+
+  let formatId = $state('usda');
+  let what: 'cage' | 'smooth' | 'limit' = $state('cage');
+  let level = $state('2');
+  let upAxis: 'Y' | 'Z' = $state('Y');
+  let problem = $state('');
+
+  const part = $derived(job.active);
+  const format = $derived(formats.find((f) => f.id === formatId)!);
+  const mesh = $derived.by((): PolygonMesh | undefined => (part?.cage ? part.cage.toPolygons() : undefined));
+  const lost = $derived.by(() => {
+    if (!mesh) return [];
+    const said = losses(format, mesh);
+    if (what !== 'cage' && mesh.cornerUv) said.push('Texture coordinates are not carried along to the smooth surface: they are left out.');
+    if (upAxis === 'Z' && !format.carries.units) said.push(`${format.name} does not say which axis is up: the receiver must be told it is Z.`);
+    return said;
+  });
+
+  function turned(result: PolygonMesh): PolygonMesh {
+    if (upAxis === 'Y') return result;
+    const positions = result.positions.slice();
+    for (let i = 0; i < positions.length; i += 3) {
+      positions[i + 1] = -result.positions[i + 2];
+      positions[i + 2] = result.positions[i + 1];
+    }
+    return { ...result, positions };
+  }
+
+  function deliver() {
+    if (!mesh || !part) return;
+    problem = '';
+    try {
+      const surface = what === 'cage' ? undefined : new Subdivision(mesh, { scheme: part.scheme, levels: Number(level), limit: what === 'limit', borderCorners: part.borderCorners });
+      const result = turned(surface ? surface.toPolygons(mesh) : mesh);
+      const bytes = writeMesh(result, format, { name: part.name, upAxis, scheme: what === 'limit' ? 'none' : part.scheme, borderCorners: part.borderCorners });
+      const fileName = `${part.name.replace(/[^\w-]+/g, '-').toLowerCase()}.${format.extensions[0]}`;
+      saveFile(bytes, fileName);
+      ondelivered(format.id);
+      job.tell('info', `${fileName}: ${(result.faceStart.length - 1).toLocaleString('en')} faces, ${(bytes.length / 1024).toFixed(0)} kB.`);
+      onclose();
+    } catch (error) {
+      if (!(error instanceof SubdivisionError)) throw error;
+      problem = error.message;
+    }
+  }
+
+  function exportJob() {
+    const { name, brief } = job.record;
+    saveFile(writeJobFile({ name, brief, cursor: job.cursor, entries: job.allEntries, view: $state.snapshot(job.view) as unknown as Record<string, unknown> }), `${name.replace(/[^\w-]+/g, '-').toLowerCase()}.ulvrin`);
+    onclose();
+  }
+</script>
+
+<Modal open passiveModal modalHeading="Take away" size="sm" on:close={onclose}>
+  {#if part}
+    <div class="grid">
+      <Select labelText="Format" size="sm" bind:selected={formatId}>
+        {#each formats as f (f.id)}<SelectItem value={f.id} text={f.name} />{/each}
+      </Select>
+      <Select labelText="Up" size="sm" bind:selected={upAxis}><SelectItem value="Y" text="Y" /><SelectItem value="Z" text="Z" /></Select>
+      <RadioButtonGroup legendText="What of {part.name}" bind:selected={what} orientation="vertical">
+        <RadioButton labelText="The cage" value="cage" />
+        <RadioButton labelText="Subdivided" value="smooth" />
+        <RadioButton labelText="Subdivided, on the limit surface" value="limit" />
+      </RadioButtonGroup>
+      {#if what !== 'cage'}
+        <Select labelText="Level" size="sm" bind:selected={level}>{#each ['1', '2', '3', '4'] as l (l)}<SelectItem value={l} text={l} />{/each}</Select>
+      {/if}
+    </div>
+    {#if lost.length > 0}
+      <div class="lost" role="note">
+        <strong>This will be lost:</strong>
+        <ul>{#each lost as sentence, i (i)}<li>{sentence}</li>{/each}</ul>
+      </div>
+    {:else}<p class="quiet">Nothing is lost in this format.</p>{/if}
+    {#if problem}<p class="problem" role="alert">{problem}</p>{/if}
+    <Button size="small" on:click={deliver}>Save {format.extensions[0].toUpperCase()} file</Button>
+  {:else}
+    <p class="quiet">There is no cage to take away yet: lay quads, bring one in, or add a start shape.</p>
+  {/if}
+  <hr />
+  <p class="quiet">The whole job, logbook and references included, as one file that "Bring in a file" opens again:</p>
+  <Button size="small" kind="tertiary" on:click={exportJob}>Export the job</Button>
+</Modal>
+
+<style>
+  .grid {
+    display: grid;
+    grid-template-columns: 1fr 1fr;
+    gap: 12px;
+    margin-bottom: 12px;
+  }
+  .lost {
+    border-left: 3px solid var(--brick);
+    padding-left: 8px;
+    margin-bottom: 12px;
+  }
+  .problem {
+    color: var(--brick);
+  }
+  hr {
+    border: 0;
+    border-top: 1px solid var(--line);
+    margin: 14px 0;
+  }
+</style>

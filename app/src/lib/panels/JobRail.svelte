@@ -1,0 +1,76 @@
+<script lang="ts">
+  import { benches, type Bench } from '@ulvrin/core';
+  import type { OpenJob } from '$lib/job/open-job.svelte.ts';
+
+  let { job, delivered }: { job: OpenJob; delivered: string } = $props();
+
+  const many = (n: number) => n.toLocaleString('en');
+  /** One short line a bench: where the job stands there. */
+  const lines = $derived.by((): string[] => {
+    const reference = job.reference;
+    const m = job.measures;
+    const sharp = job.active?.cage?.layers.get('crease')?.data.filter((s) => s > 0).length ?? 0;
+    return [
+      reference ? `${many(reference.mesh!.faceStart.length - 1)} ${reference.mesh!.faceVertices.length === 3 * (reference.mesh!.faceStart.length - 1) ? 'triangles' : 'faces'}` : job.parts.length > 0 ? `${job.parts.length} parts` : 'nothing yet',
+      m && m.faces > 0 ? `${many(m.quads)} quads` : 'no quads yet',
+      m ? `${many(m.faces)} faces` : 'no cage yet',
+      sharp > 0 ? `${many(sharp)} edges` : 'no creases',
+      m ? (m.borders === 0 ? 'closed' : `${many(m.borders)} border${m.borders === 1 ? '' : 's'} open`) : 'no cage yet',
+      m && m.edges > 0 ? `spacing ${m.spacing.toFixed(2)}` : 'no cage yet',
+      m ? (m.triangles + m.ngons === 0 ? '100 % quads' : `${many(m.triangles + m.ngons)} not quads`) : 'no cage yet',
+      delivered || 'not yet'
+    ];
+  });
+</script>
+
+<nav aria-label="Benches">
+  {#each benches as bench, i (bench)}
+    <button class:current={job.view.bench === i + 1} aria-current={job.view.bench === i + 1} onclick={() => ((job.view.bench = (i + 1) as Bench), job.saveViewSoon())}>
+      <span class="digit number">{i + 1}</span>
+      <span class="name">{bench}</span>
+      <span class="state quiet">{lines[i]}</span>
+    </button>
+  {/each}
+</nav>
+
+<style>
+  nav {
+    display: flex;
+    flex-direction: column;
+    background: var(--panel);
+    border-right: 1px solid var(--line);
+    overflow-y: auto;
+  }
+  button {
+    display: grid;
+    grid-template-columns: 22px 1fr;
+    text-align: left;
+    background: none;
+    border: 0;
+    border-left: 4px solid transparent;
+    border-bottom: 1px solid var(--line);
+    color: inherit;
+    font: inherit;
+    padding: 9px 6px 9px 4px;
+    cursor: pointer;
+  }
+  button:hover {
+    background: var(--paper);
+  }
+  .current {
+    border-left-color: var(--cobalt);
+    background: var(--paper);
+  }
+  .current .name {
+    font-weight: 600;
+  }
+  .digit {
+    grid-row: span 2;
+    font-size: 16px;
+    color: var(--soft);
+  }
+  .state {
+    font-size: 11px;
+    line-height: 1.2;
+  }
+</style>

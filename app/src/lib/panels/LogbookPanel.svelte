@@ -1,0 +1,68 @@
+<script lang="ts">
+  import { operationById, REMOVE_PART, type Entry } from '@ulvrin/core';
+  import type { OpenJob } from '$lib/job/open-job.svelte.ts';
+
+  let { job }: { job: OpenJob } = $props();
+
+  function detail(entry: Entry): string {
+    if (entry.operation === REMOVE_PART) return 'a part was taken out';
+    if (entry.makes) return entry.makes.name;
+    const { vertices, edges, faces } = entry.selection;
+    const what = [vertices.length && `${vertices.length} vertices`, edges.length && `${edges.length} edges`, faces.length && `${faces.length} faces`].filter(Boolean);
+    return what.join(', ');
+  }
+  const title = (entry: Entry) => (entry.operation === REMOVE_PART ? 'Remove part' : (operationById(entry.operation)?.name ?? entry.operation));
+</script>
+
+<div class="buttons">
+  <button class="plain" disabled={job.cursor === 0} onclick={() => job.undo()}>Undo</button>
+  <button class="plain" disabled={job.cursor === job.entries.length} onclick={() => job.redo()}>Redo</button>
+</div>
+<ol aria-label="Logbook">
+  {#each job.entries as entry, i (entry.id)}
+    <li class:undone={i >= job.cursor} class:last={i === job.cursor - 1} class:problem={entry.problem}>
+      <button class="plain" title={i === job.cursor - 1 ? 'The job is here' : 'Go to the state after this entry'} onclick={() => job.goTo(i + 1)}>
+        <span class="digit number">{i + 1}</span>
+        <span>{title(entry)}</span>
+        <span class="quiet">{detail(entry)}{entry.cast ? ' (cast)' : ''}</span>
+        {#if entry.problem}<span class="why">{entry.problem}</span>{/if}
+      </button>
+    </li>
+  {:else}
+    <li class="quiet">Nothing done yet.</li>
+  {/each}
+</ol>
+
+<style>
+  .buttons {
+    display: flex;
+    gap: 8px;
+    padding: 4px 12px;
+  }
+  .buttons :disabled {
+    opacity: 0.4;
+  }
+  ol {
+    padding: 0 8px;
+    font-size: 12px;
+  }
+  li button {
+    display: block;
+    width: 100%;
+  }
+  .digit {
+    display: inline-block;
+    min-width: 20px;
+    color: var(--soft);
+  }
+  .undone {
+    opacity: 0.45;
+  }
+  .last {
+    border-left: 3px solid var(--cobalt);
+  }
+  .problem .why {
+    display: block;
+    color: var(--brick);
+  }
+</style>

@@ -1,0 +1,98 @@
+<script lang="ts">
+  /** One thing that can be looked up and done. */
+  export interface Found {
+    name: string;
+    purpose: string;
+    key?: string;
+    why?: string;
+    run: () => void;
+  }
+  let { items, onclose }: { items: Found[]; onclose: () => void } = $props();
+  let text = $state('');
+  let at = $state(0);
+  let field: HTMLInputElement;
+
+  const matches = $derived.by(() => {
+    const words = text.toLowerCase().split(/\s+/).filter(Boolean);
+    return items.filter((i) => words.every((w) => `${i.name} ${i.purpose}`.toLowerCase().includes(w))).slice(0, 12);
+  });
+  $effect(() => field.focus());
+
+  function choose(item: Found | undefined) {
+    if (!item) return;
+    onclose();
+    item.run();
+  }
+  function keys(event: KeyboardEvent) {
+    if (event.key === 'ArrowDown') at = Math.min(at + 1, matches.length - 1);
+    else if (event.key === 'ArrowUp') at = Math.max(0, at - 1);
+    else if (event.key === 'Enter') choose(matches[at]);
+    else if (event.key === 'Escape') onclose();
+    else return;
+    event.preventDefault();
+    event.stopPropagation();
+  }
+</script>
+
+<div class="back" role="presentation" onclick={onclose}></div>
+<div class="lookup" role="dialog" aria-label="Lookup">
+  <input bind:this={field} bind:value={text} oninput={() => (at = 0)} onkeydown={keys} placeholder="What do you want to do?" aria-label="Lookup" />
+  <ul role="listbox" aria-label="Found">
+    {#each matches as item, i (item.name)}
+      <li role="option" aria-selected={i === at}>
+        <button class="plain" class:at={i === at} class:dim={item.why} onclick={() => choose(item)}>
+          <span>{item.name}</span><span class="quiet number">{item.key ?? ''}</span>
+          <span class="quiet purpose">{item.why ?? item.purpose}</span>
+        </button>
+      </li>
+    {:else}<li class="quiet none">Nothing is called that or serves that purpose.</li>{/each}
+  </ul>
+</div>
+
+<style>
+  .back {
+    position: fixed;
+    inset: 0;
+    background: #0004;
+    z-index: 8000;
+  }
+  .lookup {
+    position: fixed;
+    z-index: 8001;
+    top: 90px;
+    left: 50%;
+    transform: translateX(-50%);
+    width: 520px;
+    background: var(--panel);
+    border: 1px solid var(--line);
+    box-shadow: 0 8px 30px #0004;
+  }
+  input {
+    width: 100%;
+    font-size: 16px;
+    padding: 12px;
+    border: 0;
+    border-bottom: 1px solid var(--line);
+    background: none;
+    color: inherit;
+  }
+  li button {
+    width: 100%;
+    display: grid;
+    grid-template-columns: 1fr auto;
+    padding: 6px 12px;
+  }
+  .purpose {
+    grid-column: 1 / 3;
+    font-size: 12px;
+  }
+  .at {
+    background: var(--paper-deep);
+  }
+  .dim span:first-child {
+    opacity: 0.6;
+  }
+  .none {
+    padding: 12px;
+  }
+</style>

@@ -1,0 +1,55 @@
+<script lang="ts">
+  import { View, ViewOff, TrashCan } from 'carbon-icons-svelte';
+  import type { OpenJob } from '$lib/job/open-job.svelte.ts';
+
+  let { job }: { job: OpenJob } = $props();
+
+  function toggle(id: string) {
+    const hidden = job.view.hidden;
+    job.view.hidden = hidden.includes(id) ? hidden.filter((h) => h !== id) : [...hidden, id];
+    job.saveViewSoon();
+  }
+</script>
+
+<ul aria-label="Parts">
+  {#each job.parts as part (part.id)}
+    {@const hidden = job.view.hidden.includes(part.id)}
+    <li class:active={part.id === job.view.activePart}>
+      <button class="plain" title={hidden ? 'Show' : 'Hide'} aria-label="{hidden ? 'Show' : 'Hide'} {part.name}" onclick={() => toggle(part.id)}>
+        {#if hidden}<ViewOff />{:else}<View />{/if}
+      </button>
+      <button
+        class="plain name" disabled={part.kind === 'reference'} title={part.kind === 'cage' ? 'Work on this part' : 'A reference'}
+        onclick={() => {
+          job.view.activePart = part.id;
+          job.view.hidden = job.view.hidden.filter((h) => h !== part.id);
+          job.pick(undefined, false);
+          job.saveViewSoon();
+        }}>{part.name}</button
+      >
+      <span class="quiet number">{part.kind === 'cage' ? `${part.cage!.faceCount.toLocaleString('en')} faces` : `reference, ${(part.mesh!.faceStart.length - 1).toLocaleString('en')}`}</span>
+      <button class="plain" title="Take this part out (undo brings it back)" aria-label="Remove {part.name}" onclick={() => job.removePart(part.id)}><TrashCan /></button>
+    </li>
+  {:else}
+    <li class="quiet">No parts yet.</li>
+  {/each}
+</ul>
+
+<style>
+  ul {
+    padding: 4px 8px;
+    font-size: 12px;
+  }
+  li {
+    display: grid;
+    grid-template-columns: 24px 1fr auto 24px;
+    align-items: center;
+  }
+  .active {
+    border-left: 3px solid var(--cobalt);
+  }
+  .name:disabled {
+    cursor: default;
+    text-decoration: none;
+  }
+</style>

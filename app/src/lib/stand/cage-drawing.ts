@@ -1,0 +1,293 @@
+import * as THREE from 'three';
+import { acceleratedRaycast, MeshBVH } from 'three-mesh-bvh';
+import { byTrait, isPole, Subdivision, triangulate, verticesOf, type Cage, type Part, type PolygonMesh, type Selection } from '@ulvrin/core';
+import type { StandColours } from '$lib/theme.svelte.ts';
+import { dispose, glyphPoints, patternMaterial, wideLines } from './marks.ts';
+
+/** Faces of the drawn surface beyond which a lower level is shown. */
+const MOST_DRAWN = 1_200_000;
+
+export interface DrawingSettings {
+  cage: boolean;
+  smooth: boolean;
+  level: number;
+  cageOpacity: number;
+  overlays: { triangles: boolean; ngons: boolean; poles: boolean; borders: boolean };
+}
+
+/** One cage on the stand: its faces and wire, its smooth surface, its overlays, and what finds elements under the pointer. */
+export class CageDrawing {
+  readonly group = new THREE.Group();
+  /** faces as loose triangles, for flat shading and for picking */
+  faces!: THREE.Mesh;
+  smoothMesh?: THREE.Mesh;
+  /** level really shown; lower than asked for where that would be too much */
+  shownLevel = 0;
+  private wire!: THREE.LineSegments;
+  private overlayGroup = new THREE.Group();
+  private poly!: PolygonMesh & { vertexIds: Int32Array; faceIds: Int32Array };
+  private indexOf!: Int32Array;
+  private triangles!: Uint32Array;
+  private triangleFace!: Uint32Array;
+  private wireIndex!: Int32Array;
+  private subdivision?: Subdivision;
+  private smoothFaceCage?: Int32Array;
+  private seamPoints?: Int32Array;
+  private seams?: THREE.LineSegments;
+  /** drawn without these faces are hidden ones */
+  private visibleFaces?: Set<number>;
+
+  constructor(
+    public part: Part,
+    public cage: Cage,
+    private settings: DrawingSettings,
+    private colours: StandColours,
+    isolated: Set<number> | undefined
+  ) {
+    this.visibleFaces = isolated;
+    this.build();
+  }
+
+  dispose(): void {
+    dispose(this.group);
+  }
+
+  private build(): void {
+    const { cage } = this;
+    this.poly = cage.toPolygons();
+    this.indexOf = new Int32Array(cage.vertexSlots);
+    this.poly.vertexIds.forEach((v, i) => (this.indexOf[v] = i));
+    const { triangles, faceOf } = triangulate(this.poly);
+    const shown = (f: number) => !this.visibleFaces || this.visibleFaces.has(this.poly.faceIds[f]);
+    const keep = [...faceOf.keys()].filter((t) => shown(faceOf[t]));
+    this.triangles = Uint32Array.from(keep.flatMap((t) => [triangles[3 * t], triangles[3 * t + 1], triangles[3 * t + 2]]));
+    this.triangleFace = Uint32Array.from(keep, (t) => faceOf[t]);
+    this.buildFaces();
+    this.buildWire();
+    if (this.settings.smooth) this.buildSmooth();
+    this.buildOverlays();
+    this.group.add(this.overlayGroup);
+  }
+
+  private buildFaces(): void {
+    const geometry = new THREE.BufferGeometry();
+    geometry.setAttribute('position', new THREE.BufferAttribute(this.loose(new Float32Array(3 * this.triangles.length)), 3));
+    const seeThrough = this.settings.smooth ? 0.16 * this.settings.cageOpacity : this.settings.cageOpacity;
+    const material = new THREE.MeshLambertMaterial({
+      color: this.colours.clay, flatShading: true, side: THREE.DoubleSide, transparent: seeThrough < 1, opacity: seeThrough,
+      depthWrite: seeThrough === 1, polygonOffset: true, polygonOffsetFactor: 1, polygonOffsetUnits: 1
+    });
+    markBackFaces(material, this.colours.back);
+    this.faces = new THREE.Mesh(geometry, material);
+    this.faces.visible = this.settings.cage && seeThrough > 0;
+    if (this.triangles.length > 0) {
+      geometry.boundsTree = new MeshBVH(geometry);
+      this.faces.raycast = acceleratedRaycast;
+    }
+    this.group.add(this.faces);
+  }
+
+  private loose(out: Float32Array<ArrayBuffer>): Float32Array<ArrayBuffer> {
+    const p = this.poly.positions;
+    for (let i = 0; i < this.triangles.length; i++) for (let k = 0; k < 3; k++) out[3 * i + k] = p[3 * this.triangles[i] + k];
+    return out;
+  }
+
+  private buildWire(): void {
+    const { cage, indexOf } = this;
+    const ends: number[] = [];
+    for (const e of cage.edges()) {
+      const faces = [cage.face[2 * e], cage.face[2 * e + 1]];
+      if (!this.visibleFaces || faces.some((f) => this.visibleFaces!.has(f))) ends.push(indexOf[cage.origin[2 * e]], indexOf[cage.origin[2 * e + 1]]);
+    }
+    this.wireIndex = Int32Array.from(ends);
+    const geometry = new THREE.BufferGeometry();
+    geometry.setAttribute('position', new THREE.BufferAttribute(this.gathered(this.wireIndex), 3));
+    const material = new THREE.LineBasicMaterial({ color: this.colours.wire, transparent: true, opacity: this.settings.smooth ? 0.55 : 0.9 });
+    this.wire = new THREE.LineSegments(geometry, material);
+    this.wire.visible = this.settings.cage;
+    this.group.add(this.wire);
+    // a vertex without edges would not be seen at all
+    const lone = [...cage.vertices()].filter((v) => cage.vertexEdge[v] < 0);
+    if (lone.length > 0) this.group.add(glyphPoints(this.pointsOf(lone), 0, this.colours.wire, 7));
+  }
+
+  private gathered(indices: Int32Array): Float32Array<ArrayBuffer> {
+    const out = new Float32Array(3 * indices.length);
+    for (let i = 0; i < indices.length; i++) for (let k = 0; k < 3; k++) out[3 * i + k] = this.poly.positions[3 * indices[i] + k];
+    return out;
+  }
+
+  private buildSmooth(): void {
+    const { part, poly } = this;
+    if (poly.faceVertices.length === 0) return;
+    const allTriangles = poly.faceVertices.length === 3 * (poly.faceStart.length - 1);
+    const scheme = part.scheme === 'loop' && allTriangles ? 'loop' : 'catmull-clark';
+    const first = scheme === 'loop' ? poly.faceStart.length - 1 : poly.faceVertices.length / 4;
+    let level = this.settings.level;
+    while (level > 0 && first * 4 ** level > MOST_DRAWN) level--;
+    this.shownLevel = level;
+    this.subdivision = new Subdivision(poly, { scheme, levels: level, borderCorners: part.borderCorners });
+    const { last } = this.subdivision;
+    const points = this.subdivision.evaluate(poly.positions);
+    const cageFaces = this.subdivision.cageFaces();
+    const surface = triangulate({ positions: points, faceStart: last.faceStart, faceVertices: last.faceVertices });
+    const keep = [...surface.faceOf.keys()].filter((t) => !this.visibleFaces || this.visibleFaces.has(poly.faceIds[cageFaces[surface.faceOf[t]]]));
+    const index = this.visibleFaces ? Uint32Array.from(keep.flatMap((t) => [...surface.triangles.subarray(3 * t, 3 * t + 3)])) : surface.triangles;
+    this.smoothFaceCage = Int32Array.from(keep, (t) => cageFaces[surface.faceOf[t]]);
+    const geometry = new THREE.BufferGeometry();
+    geometry.setIndex(new THREE.BufferAttribute(index as Uint32Array<ArrayBuffer>, 1));
+    geometry.setAttribute('position', new THREE.BufferAttribute(Float32Array.from(points), 3));
+    geometry.computeVertexNormals();
+    const material = new THREE.MeshLambertMaterial({ color: this.colours.clay, side: THREE.DoubleSide, polygonOffset: true, polygonOffsetFactor: 1, polygonOffsetUnits: 1 });
+    markBackFaces(material, this.colours.back);
+    this.smoothMesh = new THREE.Mesh(geometry, material);
+    this.group.add(this.smoothMesh);
+    this.buildSeams(level);
+  }
+
+  /** The cage's own edges on the smooth surface, thin. */
+  private buildSeams(level: number): void {
+    const { levels } = this.subdivision!;
+    let edges = Int32Array.from({ length: levels[0].edges }, (_, e) => e);
+    for (let k = 0; k < level; k++) edges = Int32Array.from([...edges].flatMap((e) => [2 * e, 2 * e + 1]));
+    const { edgeVertices } = levels[level];
+    this.seamPoints = Int32Array.from([...edges].flatMap((e) => [edgeVertices[2 * e], edgeVertices[2 * e + 1]]));
+    if (this.visibleFaces) return;
+    const geometry = new THREE.BufferGeometry();
+    geometry.setAttribute('position', new THREE.BufferAttribute(this.seamPositions(), 3));
+    this.seams = new THREE.LineSegments(geometry, new THREE.LineBasicMaterial({ color: this.colours.wire, transparent: true, opacity: 0.35 }));
+    this.seams.visible = !this.settings.cage;
+    this.group.add(this.seams);
+  }
+
+  private seamPositions(): Float32Array<ArrayBuffer> {
+    const points = this.subdivision!.points[this.subdivision!.points.length - 1];
+    const out = new Float32Array(3 * this.seamPoints!.length);
+    for (let i = 0; i < this.seamPoints!.length; i++) for (let k = 0; k < 3; k++) out[3 * i + k] = points[3 * this.seamPoints![i] + k];
+    return out;
+  }
+
+  private buildOverlays(): void {
+    const { cage, settings, colours } = this;
+    const { overlays } = settings;
+    const fill = (trait: 'triangles' | 'n-gons', colour: string, pattern: 'dots' | 'hatch') => {
+      const faces = new Set(byTrait(cage, trait).faces);
+      if (faces.size > 0) this.overlayGroup.add(this.faceFill(faces, patternMaterial(colour, pattern, 0.85)));
+    };
+    if (overlays.triangles) fill('triangles', colours.triangle, 'dots');
+    if (overlays.ngons) fill('n-gons', colours.ngon, 'hatch');
+    if (overlays.borders) {
+      const edges = byTrait(cage, 'borders').edges;
+      const mean = edges.reduce((sum, e) => sum + cage.edgeLength(e), 0) / (edges.length || 1);
+      this.overlayGroup.add(wideLines(this.edgePoints(edges), colours.border, 3, { dashed: true, dash: mean / 3 }));
+    }
+    if (overlays.poles) {
+      const byValence = new Map<number, number[]>();
+      for (const v of cage.vertices()) if (isPole(cage, v)) (byValence.get(Math.min(7, cage.valence(v))) ?? byValence.set(Math.min(7, cage.valence(v)), []).get(Math.min(7, cage.valence(v)))!).push(v);
+      for (const [valence, vertices] of byValence) this.overlayGroup.add(glyphPoints(this.pointsOf(vertices), Math.max(3, valence), colours.pole, 13));
+    }
+  }
+
+  /** The triangles of some faces, in a material. */
+  faceFill(faces: Set<number>, material: THREE.Material): THREE.Mesh {
+    const picked: number[] = [];
+    this.triangleFace.forEach((f, t) => faces.has(this.poly.faceIds[f]) && picked.push(this.triangles[3 * t], this.triangles[3 * t + 1], this.triangles[3 * t + 2]));
+    const geometry = new THREE.BufferGeometry();
+    geometry.setAttribute('position', new THREE.BufferAttribute(this.gathered(Int32Array.from(picked)), 3));
+    const mesh = new THREE.Mesh(geometry, material);
+    mesh.renderOrder = 1;
+    return mesh;
+  }
+
+  edgePoints(edges: Iterable<number>): Float32Array<ArrayBuffer> {
+    const { cage, indexOf } = this;
+    return this.gathered(Int32Array.from([...edges].flatMap((e) => [indexOf[cage.origin[2 * e]], indexOf[cage.origin[2 * e + 1]]])));
+  }
+  pointsOf(vertices: Iterable<number>): Float32Array<ArrayBuffer> {
+    return this.gathered(Int32Array.from(vertices, (v) => this.indexOf[v]));
+  }
+
+  /** Marks for a selection or for what the pointer is over. */
+  marks(selection: Selection, colour: string, style: { width: number; opacity: number; halo?: string }): THREE.Group {
+    const group = new THREE.Group();
+    if (selection.faces.length > 0) group.add(this.faceFill(new Set(selection.faces), patternMaterial(colour, 'solid', style.opacity)));
+    const outline = new Set(selection.edges);
+    for (const f of selection.faces.slice(0, 20000)) for (const h of this.cage.loopOf(this.cage.faceEdge[f])) outline.add(h >> 1);
+    if (outline.size > 0) group.add(wideLines(this.edgePoints(outline), colour, selection.edges.length > 0 ? style.width : 2, { halo: selection.edges.length > 0 ? style.halo : undefined }));
+    if (selection.vertices.length > 0) {
+      if (style.halo) group.add(glyphPoints(this.pointsOf(selection.vertices), 0, style.halo, 12));
+      const points = glyphPoints(this.pointsOf(selection.vertices), 0, colour, 9);
+      points.renderOrder = 4;
+      group.add(points);
+    }
+    return group;
+  }
+
+  /** Takes new places for some vertices of the same topology; much cheaper than drawing anew. */
+  moveVertices(cage: Cage, selection: Selection): void {
+    this.cage = cage;
+    const moved = verticesOf(cage, selection);
+    const p = this.poly.positions;
+    for (const v of moved) for (let k = 0; k < 3; k++) p[3 * this.indexOf[v] + k] = cage.positions[3 * v + k];
+    const faces = this.faces.geometry.getAttribute('position');
+    this.loose(faces.array as Float32Array<ArrayBuffer>);
+    faces.needsUpdate = true;
+    this.faces.geometry.boundsTree?.refit();
+    this.faces.geometry.computeBoundingSphere();
+    const wire = this.wire.geometry.getAttribute('position');
+    (wire.array as Float32Array).set(this.gathered(this.wireIndex));
+    wire.needsUpdate = true;
+    if (this.subdivision && this.smoothMesh) this.moveSmooth(moved.map((v) => this.indexOf[v]));
+    this.overlayGroup.visible = false;
+  }
+
+  private moveSmooth(moved: number[]): void {
+    const changed = this.subdivision!.update(moved);
+    const points = this.subdivision!.points[this.subdivision!.points.length - 1];
+    const geometry = this.smoothMesh!.geometry;
+    const drawn = geometry.getAttribute('position');
+    const array = drawn.array as Float32Array;
+    const list = this.shownLevel === 0 ? moved : changed;
+    for (let n = 0; n < list.length; n++) for (let k = 0; k < 3; k++) array[3 * list[n] + k] = points[3 * list[n] + k];
+    drawn.needsUpdate = true;
+    geometry.computeVertexNormals();
+    if (this.seams) {
+      (this.seams.geometry.getAttribute('position').array as Float32Array).set(this.seamPositions());
+      this.seams.geometry.getAttribute('position').needsUpdate = true;
+    }
+  }
+
+  /** The cage face under a ray, and where it was hit, on the cage or else on the smooth surface. */
+  faceUnder(raycaster: THREE.Raycaster): { face: number; point: THREE.Vector3; distance: number } | undefined {
+    const target = this.settings.cage || !this.smoothMesh ? this.faces : this.smoothMesh;
+    if (target === this.smoothMesh && !target.geometry.boundsTree) {
+      target.geometry.boundsTree = new MeshBVH(target.geometry, { indirect: true });
+      target.raycast = acceleratedRaycast;
+    }
+    const hits: THREE.Intersection[] = [];
+    if (this.triangles.length > 0) target.raycast(raycaster, hits);
+    hits.sort((a, b) => a.distance - b.distance);
+    const hit = hits[0];
+    if (!hit || hit.faceIndex == null) return undefined;
+    const f = target === this.faces ? this.triangleFace[hit.faceIndex] : this.smoothFaceCage![hit.faceIndex];
+    return { face: this.poly.faceIds[f], point: hit.point, distance: hit.distance };
+  }
+
+  /** Points of the smooth surface now drawn, for measuring. */
+  smoothPoints(): Float64Array | undefined {
+    return this.subdivision?.points[this.subdivision.points.length - 1];
+  }
+}
+
+/** Back faces get grey hatching, so that turned faces and open insides are seen. */
+function markBackFaces(material: THREE.MeshLambertMaterial, colour: string): void {
+  const c = new THREE.Color(colour);
+  material.onBeforeCompile = (shader) => {
+    shader.fragmentShader = shader.fragmentShader.replace(
+      '#include <opaque_fragment>',
+      `#include <opaque_fragment>
+       if (!gl_FrontFacing) gl_FragColor.rgb = mix(vec3(${c.r.toFixed(4)}, ${c.g.toFixed(4)}, ${c.b.toFixed(4)}), gl_FragColor.rgb, mod(gl_FragCoord.x - gl_FragCoord.y, 8.0) > 3.0 ? 0.55 : 0.0);`
+    );
+  };
+}

@@ -1,0 +1,50 @@
+import { proxy, wrap, type Remote } from 'comlink';
+import TaskWorker from './task.worker.ts?worker';
+import type { Tasks } from './task.worker.ts';
+
+/** Thrown to whoever waits for a task that was stopped. */
+export class TaskStopped extends Error {}
+
+/** One background computation in a worker of its own: its phase, how far it is, how long it has run, and Stop. */
+export class RunningTask<Result> {
+  phase = $state('Starting');
+  fraction = $state(0);
+  seconds = $state(0);
+  readonly result: Promise<Result>;
+  private readonly worker = new TaskWorker();
+  private readonly timer: ReturnType<typeof setInterval>;
+  private reject!: (reason: Error) => void;
+
+  constructor(
+    readonly name: string,
+    start: (tasks: Remote<Tasks>, tell: (phase: string, fraction: number) => void) => Promise<Result>
+  ) {
+    const begun = performance.now();
+    this.timer = setInterval(() => (this.seconds = (performance.now() - begun) / 1000), 100);
+    const tell = proxy((phase: string, fraction: number) => {
+      this.phase = phase;
+      this.fraction = fraction;
+    });
+    const failed = new Promise<never>((_, reject) => {
+      this.reject = reject;
+      this.worker.onerror = (event) => reject(new Error(event.message || 'The worker could not be started.'));
+    });
+    this.result = Promise.race([start(wrap<Tasks>(this.worker), tell), failed]).finally(() => this.end());
+  }
+
+  /** Ends the computation at once; whoever waits gets `TaskStopped`. */
+  stop(): void {
+    this.reject(new TaskStopped(`${this.name} was stopped; nothing was changed.`));
+  }
+
+  private end(): void {
+    clearInterval(this.timer);
+    this.worker.terminate();
+  }
+}
+
+/** A worker that stays, for measuring against a reference that it keeps. */
+export function measuringWorker(): { tasks: Remote<Tasks>; end: () => void } {
+  const worker = new TaskWorker();
+  return { tasks: wrap<Tasks>(worker), end: () => worker.terminate() };
+}

@@ -1,0 +1,2 @@
+// everything is computed and stored in the browser
+export const ssr = false;

@@ -1,0 +1,478 @@
+<script lang="ts">
+  import { page } from '$app/state';
+  import { onMount } from 'svelte';
+  import { InlineNotification } from 'carbon-components-svelte';
+  import { Pane, PaneGroup, PaneResizer } from 'paneforge';
+  import {
+    borderOf, deviation, edgeLoop, edgeRing, grown, isEmpty, LOWER_ROW, operationById, operations, rackAt, selectEdges, shrunk, UPPER_ROW, type Bench, type Deviation, type Operation
+  } from '@ulvrin/core';
+  import BringInDialog from '$lib/panels/BringInDialog.svelte';
+  import Card from '$lib/panels/Card.svelte';
+  import Deliver from '$lib/panels/Deliver.svelte';
+  import JobRail from '$lib/panels/JobRail.svelte';
+  import KeySheet from '$lib/panels/KeySheet.svelte';
+  import LogbookPanel from '$lib/panels/LogbookPanel.svelte';
+  import Lookup, { type Found } from '$lib/panels/Lookup.svelte';
+  import PartsPanel from '$lib/panels/PartsPanel.svelte';
+  import Rack from '$lib/panels/Rack.svelte';
+  import Readings from '$lib/panels/Readings.svelte';
+  import StandView from '$lib/stand/StandView.svelte';
+  import type { PickKind, Stand } from '$lib/stand/stand.ts';
+  import { OpenJob } from '$lib/job/open-job.svelte.ts';
+  import { codeOf, defaultBindings, isTyping, loadKeys, pressed, readable, saveKeys } from '$lib/keys.ts';
+  import { loadJob } from '$lib/storage/job-store.ts';
+  import { measuringWorker } from '$lib/tasks/task-runner.svelte.ts';
+  import { theme } from '$lib/theme.svelte.ts';
+
+  let job: OpenJob | undefined = $state.raw();
+  let missing = $state(false);
+  let stand: Stand | undefined = $state.raw();
+  let hovered = $state('');
+  let dialog: 'lookup' | 'keys' | 'deliver' | undefined = $state();
+  let dropped: File | undefined = $state.raw();
+  let delivered = $state('');
+  let keys = $state.raw(loadKeys());
+  let chooser: HTMLInputElement | undefined = $state();
+  let vertexDeviation: Deviation | undefined = $state.raw();
+  let smoothDeviation: Deviation | undefined = $state.raw();
+  let briefOpen = $state(true);
+
+  onMount(() => {
+    const id = page.params.id!;
+    loadJob(id).then(
+      (stored) => (stored ? (job = new OpenJob(stored.job, stored.entries)) : (missing = true)),
+      () => (missing = true)
+    );
+    const flush = () => void job?.save();
+    window.addEventListener('pagehide', flush);
+    return () => {
+      window.removeEventListener('pagehide', flush);
+      job?.task?.stop();
+    };
+  });
+
+  // distances to the reference are measured by a worker that keeps it
+  const measuring = measuringWorker();
+  onMount(() => () => measuring.end());
+  let measuredReference: unknown;
+  let turn = 0;
+  $effect(() => {
+    const reference = job?.reference;
+    const cage = job?.active?.cage;
+    void [job?.view.smooth, job?.view.level];
+    if (!reference || !cage) {
+      vertexDeviation = smoothDeviation = undefined;
+      return;
+    }
+    const mine = ++turn;
+    void (async () => {
+      if (measuredReference !== reference.mesh) {
+        measuredReference = reference.mesh;
+        await measuring.tasks.setReference(reference.mesh!);
+      }
+      const of = async (points: Float64Array) => {
+        const distance = await measuring.tasks.distances(points);
+        return deviation({ distances: () => distance } as never, points);
+      };
+      const vertices = await of(cage.toPolygons().positions);
+      if (mine === turn) vertexDeviation = vertices;
+      await new Promise((resolve) => requestAnimationFrame(resolve));
+      const points = job?.view.smooth ? stand?.smoothPoints() : undefined;
+      const smooth = points && (await of(points.slice()));
+      if (mine === turn) smoothDeviation = smooth;
+    })();
+  });
+
+  function start(operation: Operation) {
+    if (!job) return;
+    if (operation.id === 'bring-in') return chooser?.click();
+    job.start(operation);
+  }
+
+  const kinds: { id: PickKind; label: string }[] = [{ id: 'vertex', label: 'vertices' }, { id: 'edge', label: 'edges' }, { id: 'face', label: 'faces' }, { id: 'nearest', label: 'nearest' }];
+
+  function changePick(kind: PickKind) {
+    if (!job) return;
+    job.view.pick = kind;
+    job.saveViewSoon();
+  }
+
+  function fromEdges(take: (e: number) => number[]) {
+    const cage = job?.active?.cage;
+    if (!job || !cage) return;
+    if (job.selection.edges.length === 0) return job.tell('info', 'Pick an edge first.');
+    job.selection = selectEdges(job.selection.edges.flatMap(take));
+  }
+
+  /** Every action a key or the lookup can call, by binding id. */
+  function act(id: string) {
+    if (!job) return;
+    const { view } = job;
+    const cage = job.active?.cage;
+    const rack = rackAt(view.bench);
+    if (id.startsWith('bench-')) view.bench = Number(id.slice(6)) as Bench;
+    else if (id.startsWith('pick-')) changePick(id.slice(5) as PickKind);
+    else if (id.startsWith('upper-')) {
+      const operation = rack.upper[(UPPER_ROW as readonly string[]).indexOf(id.slice(6))];
+      if (operation) start(operation);
+    } else if (id.startsWith('lower-')) {
+      const operation = rack.lower[(LOWER_ROW as readonly string[]).indexOf(id.slice(6))];
+      if (operation) start(operation);
+    } else
+      ({
+        smooth: () => (view.smooth = !view.smooth),
+        cage: () => (view.cage = !view.cage),
+        shrink: () => cage && (job!.selection = shrunk(cage, job!.selection)),
+        grow: () => cage && (job!.selection = grown(cage, job!.selection)),
+        loop: () => fromEdges((e) => edgeLoop(cage!, e).edges),
+        ring: () => fromEdges((e) => edgeRing(cage!, e).edges),
+        border: () => fromEdges((e) => borderOf(cage!, e)),
+        isolate: () => job!.isolate(),
+        section: toggleSection,
+        frame: () => stand?.frame(cage && !isEmpty(job!.selection) ? stand.selectionPoints(cage, job!.selection) : undefined),
+        apply: () => job!.apply(),
+        escape: () => job!.escape(),
+        delete: () => start(operationById('delete')!),
+        undo: () => job!.undo(),
+        redo: () => job!.redo(),
+        lookup: () => (dialog = 'lookup'),
+        keys: () => (dialog = 'keys')
+      })[id]?.();
+    job.saveViewSoon();
+  }
+
+  function toggleSection() {
+    if (!job || !stand) return;
+    const cage = job.active?.cage;
+    if (job.section) return void (job.section = undefined);
+    const points = cage && !isEmpty(job.selection) ? stand.selectionPoints(cage, job.selection) : undefined;
+    const centre: [number, number, number] = [0, 0, 0];
+    if (points) for (let i = 0; i < points.length; i++) centre[i % 3] += points[i] / (points.length / 3);
+    job.section = { point: points ? centre : stand.cameraState.target, offset: 0 };
+  }
+
+  function keydown(event: KeyboardEvent) {
+    if (!job || dialog === 'keys' || dropped) return;
+    const code = pressed(event);
+    if (dialog) return;
+    const typing = isTyping(event);
+    if (typing) {
+      if (event.code === 'Escape') (event.target as HTMLElement).blur();
+      if (event.code === 'Enter') {
+        (event.target as HTMLElement).blur();
+        job.apply();
+      }
+      if (!/^Control\+(KeyZ|Shift\+KeyZ|KeyK)$/.test(code)) return;
+    }
+    // while an operation runs, digits, point and minus go to its first field
+    if (job.running && !typing && /^[0-9.,-]$/.test(event.key)) {
+      const field = document.querySelector<HTMLInputElement>('section[aria-label="Card"] input[type="number"]');
+      if (field) {
+        field.focus();
+        field.value = '';
+        return;
+      }
+    }
+    const binding = defaultBindings.find((b) => codeOf(b, keys) === code);
+    if (!binding || (!keys.letters && /^(Shift\+)?(Key|Digit|Backquote)/.test(code))) return;
+    if (document.activeElement instanceof HTMLButtonElement && event.code === 'Enter' && !job.running) return;
+    event.preventDefault();
+    act(binding.id);
+  }
+
+  const found = $derived.by((): Found[] => {
+    if (!job) return [];
+    const open = job;
+    const named = operations.map((o) => ({ name: o.name, purpose: o.purpose, key: o.key, why: open.whyNot(o), run: () => start(o) }));
+    const rest = defaultBindings
+      .filter((b) => !/^(upper|lower)-/.test(b.id) && b.id !== 'delete')
+      .map((b) => ({ name: b.label, purpose: 'View, picking or setting', key: readable(codeOf(b, keys)), run: () => act(b.id) }));
+    const more = [
+      { name: 'Take away', purpose: 'Save the cage or the smooth surface as OBJ, PLY, STL, OFF or usda; export the job', run: () => (dialog = 'deliver') },
+      { name: 'Night theme or light', purpose: 'Change the colours', run: () => theme.set(!theme.night) }
+    ];
+    return [...named, ...rest, ...more] as Found[];
+  });
+
+  const hint = $derived(
+    !job ? '' : job.task ? 'A task runs in the background: the view stays free; Stop is on the card.'
+    : job.running ? 'Drag the handles or type numbers. Enter applies, Esc discards.'
+    : hovered ? `${hovered}. Click picks, Shift-click adds, double-click takes the loop, right click: more.`
+    : 'Right-drag orbits, middle-drag pans, the wheel zooms. Ctrl+K looks anything up, ? shows the keys.'
+  );
+  const overlays = [['triangles', 'triangles'], ['ngons', 'n-gons'], ['poles', 'poles'], ['borders', 'borders']] as const;
+</script>
+
+<svelte:head><title>{job ? `${job.name}: Ulvrin` : 'Ulvrin'}</title></svelte:head>
+<svelte:window
+  onkeydown={keydown} ondragover={(e) => e.preventDefault()}
+  ondrop={(e) => {
+    e.preventDefault();
+    dropped = e.dataTransfer?.files[0];
+  }}
+/>
+
+{#if missing}
+  <div class="missing"><InlineNotification kind="error" lowContrast hideCloseButton title="This job is not in this browser." subtitle="It was deleted, or made in another browser: export it there to a file and bring that in here." /><a href="/">To the jobs</a></div>
+{:else if job}
+  {@const open = job}
+  <div class="workshop">
+    <header>
+      <a href="/" class="home" title="To the jobs">Ulvrin</a>
+      <strong>{open.name}</strong>
+      <span class="gap"></span>
+      <div class="group" role="group" aria-label="Pick">
+        {#each kinds as kind (kind.id)}<button aria-pressed={open.view.pick === kind.id} onclick={() => changePick(kind.id)}>{kind.label}</button>{/each}
+      </div>
+      <div class="group" role="group" aria-label="Shown">
+        <button aria-pressed={open.view.cage} title="Cage (Y)" onclick={() => act('cage')}>cage</button>
+        <input type="range" min="0.1" max="1" step="0.05" title="Cage opacity" aria-label="Cage opacity" bind:value={open.view.cageOpacity} onchange={() => open.saveViewSoon()} />
+        <button aria-pressed={open.view.smooth} title="Smooth surface (T)" onclick={() => act('smooth')}>smooth</button>
+        <label>level <select bind:value={open.view.level} onchange={() => open.saveViewSoon()}>{#each [0, 1, 2, 3, 4] as level (level)}<option value={level}>{level}</option>{/each}</select></label>
+      </div>
+      <div class="group" role="group" aria-label="Overlays">
+        {#each overlays as [id, label] (id)}<button aria-pressed={open.view.overlays[id]} onclick={() => ((open.view.overlays[id] = !open.view.overlays[id]), open.saveViewSoon())}>{label}</button>{/each}
+      </div>
+      <button class="take" onclick={() => (dialog = 'deliver')}>Take away</button>
+      <button class="plain" title="Light or night" onclick={() => theme.set(!theme.night)}>{theme.night ? 'light' : 'night'}</button>
+    </header>
+    <div class="body">
+      <div class="rail"><JobRail job={open} {delivered} /></div>
+      <div class="rack"><Rack job={open} onstart={start} /></div>
+      <PaneGroup direction="horizontal" class="panes" autoSaveId="ulvrin-panes">
+        <Pane defaultSize={70} minSize={40}>
+          <div class="stand">
+            <StandView job={open} bind:stand onhover={(what) => (hovered = what)} />
+            {#if open.record.brief && briefOpen}
+              <div class="brief"><strong>Brief</strong> {open.record.brief}<button class="plain" onclick={() => (briefOpen = false)}>Close</button></div>
+            {/if}
+            {#if open.section}
+              <label class="section">Section <input type="range" min="-100" max="100" step="0.5" value={open.section.offset} oninput={(e) => (open.section = { ...open.section!, offset: Number(e.currentTarget.value) })} /> <span class="number">{open.section.offset.toFixed(1)} mm</span></label>
+            {/if}
+            {#if open.isolated}<div class="badge">isolated: {open.isolated.length.toLocaleString('en')} faces (` shows all)</div>{/if}
+            {#if open.message}
+              <div class="message">
+                <InlineNotification kind={open.message.kind} lowContrast title="" subtitle={open.message.text} on:close={() => (open.message = undefined)} />
+              </div>
+            {/if}
+          </div>
+        </Pane>
+        <PaneResizer class="resizer" />
+        <Pane defaultSize={30} minSize={22}>
+          <div class="right">
+            <div class="card"><Card job={open} /></div>
+            <div class="readings"><Readings job={open} {vertexDeviation} {smoothDeviation} /></div>
+            <div class="book">
+              <div class="tabs" role="tablist">
+                <button role="tab" aria-selected={open.view.panel === 'logbook'} onclick={() => (open.view.panel = 'logbook')}>Logbook</button>
+                <button role="tab" aria-selected={open.view.panel === 'parts'} onclick={() => (open.view.panel = 'parts')}>Parts</button>
+              </div>
+              {#if open.view.panel === 'logbook'}<LogbookPanel job={open} />{:else}<PartsPanel job={open} />{/if}
+            </div>
+          </div>
+        </Pane>
+      </PaneGroup>
+    </div>
+    <footer>
+      <span data-testid="hint">{hint}</span>
+      <span class="gap"></span>
+      {#if open.measures}<span class="number">{open.measures.vertices.toLocaleString('en')} v, {open.measures.edges.toLocaleString('en')} e, {open.measures.faces.toLocaleString('en')} f</span>{/if}
+      <span class="number" data-testid="saved">{open.saved === 'saved' ? 'saved' : open.saved === 'saving' ? 'saving ...' : 'not saved'}</span>
+    </footer>
+    <input
+      bind:this={chooser} type="file" class="hidden" aria-label="File to bring in" accept=".obj,.ply,.stl,.off,.usda,.gz,.ulvrin"
+      onchange={() => {
+        dropped = chooser?.files?.[0];
+        if (chooser) chooser.value = '';
+      }}
+    />
+  </div>
+  {#if dialog === 'lookup'}<Lookup items={found} onclose={() => (dialog = undefined)} />{/if}
+  {#if dialog === 'keys'}
+    <KeySheet
+      bind:settings={() => keys, (value) => {
+        keys = value;
+        saveKeys(value);
+      }}
+      onclose={() => (dialog = undefined)}
+    />
+  {/if}
+  {#if dialog === 'deliver'}<Deliver job={open} onclose={() => (dialog = undefined)} ondelivered={(what) => (delivered = `${what} saved`)} />{/if}
+  {#if dropped}<BringInDialog file={dropped} job={open} onclose={() => (dropped = undefined)} />{/if}
+{:else}
+  <p class="missing quiet" role="status">Opening the job ...</p>
+{/if}
+
+<style>
+  .workshop {
+    display: grid;
+    grid-template-rows: 40px 1fr 24px;
+    height: 100vh;
+    overflow: hidden;
+  }
+  header {
+    display: flex;
+    align-items: center;
+    gap: 10px;
+    padding: 0 10px;
+    background: var(--panel);
+    border-bottom: 1px solid var(--line);
+    white-space: nowrap;
+    font-size: 13px;
+  }
+  header strong {
+    overflow: hidden;
+    text-overflow: ellipsis;
+    min-width: 60px;
+  }
+  .home {
+    color: var(--sea);
+    font-weight: 600;
+    text-decoration: none;
+  }
+  .gap {
+    flex: 1;
+  }
+  .group {
+    display: flex;
+    align-items: center;
+  }
+  .group button,
+  .take {
+    border: 1px solid var(--line);
+    background: var(--paper);
+    color: inherit;
+    font: inherit;
+    font-size: 12px;
+    padding: 3px 7px;
+    cursor: pointer;
+    margin-left: -1px;
+  }
+  .group button[aria-pressed='true'] {
+    background: var(--cobalt);
+    color: #fff;
+    border-color: var(--cobalt);
+  }
+  :global(html[theme='g100']) .group button[aria-pressed='true'] {
+    color: #14181b;
+  }
+  .group input[type='range'] {
+    width: 54px;
+    margin: 0 4px;
+  }
+  .group label {
+    margin-left: 6px;
+    font-size: 12px;
+  }
+  .group select {
+    background: var(--paper);
+    color: inherit;
+    border: 1px solid var(--line);
+  }
+  .take {
+    border-color: var(--sea);
+  }
+  .body {
+    display: grid;
+    grid-template-columns: 118px 124px 1fr;
+    min-height: 0;
+  }
+  .rail,
+  .rack {
+    display: grid;
+    min-height: 0;
+  }
+  .body :global(.resizer) {
+    width: 5px;
+    background: var(--line);
+    cursor: col-resize;
+  }
+  .stand {
+    position: relative;
+    height: 100%;
+  }
+  .right {
+    display: grid;
+    grid-template-rows: minmax(120px, 34%) minmax(140px, 1fr) 27%;
+    height: 100%;
+    background: var(--panel);
+  }
+  .right > div {
+    border-bottom: 1px solid var(--line);
+    min-height: 0;
+    overflow-y: auto;
+  }
+  .tabs {
+    display: flex;
+    position: sticky;
+    top: 0;
+    background: var(--panel);
+  }
+  .tabs button {
+    flex: 1;
+    border: 0;
+    border-bottom: 2px solid transparent;
+    background: none;
+    color: inherit;
+    font: inherit;
+    font-size: 13px;
+    padding: 4px;
+    cursor: pointer;
+  }
+  .tabs [aria-selected='true'] {
+    border-bottom-color: var(--cobalt);
+    font-weight: 600;
+  }
+  footer {
+    display: flex;
+    gap: 14px;
+    align-items: center;
+    padding: 0 10px;
+    font-size: 12px;
+    background: var(--panel);
+    border-top: 1px solid var(--line);
+    white-space: nowrap;
+    overflow: hidden;
+  }
+  .hidden {
+    display: none;
+  }
+  .brief,
+  .section,
+  .badge {
+    position: absolute;
+    left: 10px;
+    background: var(--panel);
+    border: 1px solid var(--line);
+    padding: 6px 10px;
+    font-size: 12px;
+  }
+  .brief {
+    top: 8px;
+    max-width: min(380px, calc(100% - 190px));
+    border-left: 4px solid var(--sea);
+  }
+  .section {
+    bottom: 10px;
+    display: flex;
+    gap: 8px;
+    align-items: center;
+  }
+  .badge {
+    bottom: 48px;
+  }
+  .message {
+    position: absolute;
+    left: 10px;
+    right: 10px;
+    bottom: 8px;
+  }
+  .message :global(.bx--inline-notification) {
+    margin: 0;
+    max-width: none;
+    min-height: 0;
+  }
+  .missing {
+    padding: 40px;
+  }
+</style>
