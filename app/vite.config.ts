@@ -22,6 +22,20 @@ export default defineConfig({
   plugins: [withoutOutsideFonts, sveltekit(), optimizeCss()],
   worker: { format: 'es' },
   server: { headers: isolation, fs: { allow: ['..'] } },
-  optimizeDeps: { include: ['comlink', 'dexie', 'echarts/core', 'echarts/charts', 'echarts/components', 'echarts/renderers', 'joi', 'three', 'three-mesh-bvh', 'fflate', 'earcut'] },
+  optimizeDeps: {
+    include: [
+      'comlink',
+      'dexie',
+      'echarts/core',
+      'echarts/charts',
+      'echarts/components',
+      'echarts/renderers',
+      'joi',
+      'three',
+      'three-mesh-bvh',
+      'fflate',
+      'earcut'
+    ]
+  },
   build: { chunkSizeWarningLimit: 900 }
 });

@@ -40,15 +40,18 @@ const npm = (...args) => execFileSync('npm', args, { cwd: root, stdio: ['ignore'
 
 export function setUp({ application = true } = {}) {
   step('Installing packages', {
-    from: ['package-lock.json'], makes: ['node_modules/three', 'node_modules/@ulvrin/core'],
+    from: ['package-lock.json'],
+    makes: ['node_modules/three', 'node_modules/@ulvrin/core'],
     run: () => npm('ci', '--no-audit', '--no-fund', '--loglevel=error')
   });
   step('Building the command line', {
-    from: ['core/src', 'core/cli', 'package-lock.json'], makes: ['core/dist/ulvrin.mjs'],
+    from: ['core/src', 'core/cli', 'package-lock.json'],
+    makes: ['core/dist/ulvrin.mjs'],
     run: () => bundle('core/cli/ulvrin.ts', 'core/dist/ulvrin.mjs')
   });
   step('Making the demo files', {
-    from: ['core/src/shapes', 'core/src/mesh', 'core/src/formats', 'scripts/make-demo-files.ts'], makes: ['app/static/demo/index.json'],
+    from: ['core/src/shapes', 'core/src/mesh', 'core/src/formats', 'scripts/make-demo-files.ts'],
+    makes: ['app/static/demo/index.json'],
     run: () => {
       bundle('scripts/make-demo-files.ts', 'core/dist/make-demo-files.mjs');
       execFileSync(process.execPath, [join(root, 'core/dist/make-demo-files.mjs'), join(root, 'app/static/demo')], { stdio: 'inherit' });
@@ -56,22 +59,30 @@ export function setUp({ application = true } = {}) {
   });
   if (application)
     step('Building the application', {
-      from: ['core/src', 'app', 'package-lock.json', 'app/static/demo'], makes: ['app/build/handler.js'],
+      from: ['core/src', 'app', 'package-lock.json', 'app/static/demo'],
+      makes: ['app/build/handler.js'],
       run: () => npm('run', 'build', '-w', 'app', '--loglevel=error')
     });
 }
 
 export function bundle(entry, out) {
-  execFileSync(join(root, 'node_modules/.bin/esbuild'), [join(root, entry), '--bundle', '--platform=node', '--format=esm', `--outfile=${join(root, out)}`, '--log-level=error'], { stdio: 'inherit' });
+  execFileSync(
+    join(root, 'node_modules/.bin/esbuild'),
+    [join(root, entry), '--bundle', '--platform=node', '--format=esm', `--outfile=${join(root, out)}`, '--log-level=error'],
+    { stdio: 'inherit' }
+  );
 }
 
 /** Debian's Chromium for the browser tests; installed through apt where it is missing and this user may. */
 export function ensureChromium() {
   if (existsSync('/usr/bin/chromium')) return;
   process.stdout.write('Installing chromium ...\n');
-  const apt = (...args) => spawnSync('apt-get', args, { stdio: ['ignore', 'ignore', 'inherit'], env: { ...process.env, DEBIAN_FRONTEND: 'noninteractive' } });
+  const apt = (...args) =>
+    spawnSync('apt-get', args, { stdio: ['ignore', 'ignore', 'inherit'], env: { ...process.env, DEBIAN_FRONTEND: 'noninteractive' } });
   if (process.getuid?.() === 0 && apt('update').status === 0 && apt('install', '-y', '--no-install-recommends', 'chromium').status === 0) return;
-  throw new Error('The browser tests need Debian\'s Chromium at /usr/bin/chromium. Run "apt-get update && apt-get install chromium" as root, then npm test again.');
+  throw new Error(
+    'The browser tests need Debian\'s Chromium at /usr/bin/chromium. Run "apt-get update && apt-get install chromium" as root, then npm test again.'
+  );
 }
 
 if (process.argv[1] === fileURLToPath(import.meta.url)) {

@@ -19,8 +19,15 @@ Formats by extension: ${formats.flatMap((f) => f.extensions).join(', ')}, and .g
 class Complaint extends Error {}
 
 const options = {
-  json: { type: 'boolean' }, count: { type: 'string' }, pull: { type: 'string' }, features: { type: 'string' }, seed: { type: 'string' },
-  levels: { type: 'string' }, scheme: { type: 'string' }, limit: { type: 'boolean' }, help: { type: 'boolean' }
+  json: { type: 'boolean' },
+  count: { type: 'string' },
+  pull: { type: 'string' },
+  features: { type: 'string' },
+  seed: { type: 'string' },
+  levels: { type: 'string' },
+  scheme: { type: 'string' },
+  limit: { type: 'boolean' },
+  help: { type: 'boolean' }
 } as const;
 
 const plainName = (path: string) => basename(path).replace(/\.gz$/i, '');
@@ -54,7 +61,9 @@ function write(path: string | undefined, mesh: PolygonMesh, settings: Partial<Wr
 function number(text: string | undefined, name: string, least: number, most: number, whole = true): number {
   const value = Number(text);
   if (text === undefined || text.trim() === '' || !Number.isFinite(value) || value < least || value > most || (whole && !Number.isInteger(value)))
-    throw new Complaint(`--${name} must be a ${whole ? 'whole ' : ''}number from ${least} to ${most}${text === undefined ? ' and is missing' : `; it is "${text}"`}.`);
+    throw new Complaint(
+      `--${name} must be a ${whole ? 'whole ' : ''}number from ${least} to ${most}${text === undefined ? ' and is missing' : `; it is "${text}"`}.`
+    );
   return value;
 }
 
@@ -65,7 +74,8 @@ function info(file: string | undefined, json: boolean): void {
   const lines = [
     `${file} (${formatName})`,
     `${facts.vertices} vertices, ${facts.edges} edges, ${facts.faces} faces: ${facts.triangles} triangles, ${facts.quads} quads, ${facts.ngons} n-gons`,
-    `${facts.borders} borders, ${facts.islands} islands, genus ${facts.genus}, ${size} mm`, ...notes
+    `${facts.borders} borders, ${facts.islands} islands, genus ${facts.genus}, ${size} mm`,
+    ...notes
   ];
   process.stdout.write(lines.join('\n') + '\n');
 }
@@ -90,19 +100,25 @@ function main(): void {
       const start = performance.now();
       const stages: { phase: string; seconds: number }[] = [];
       let last = start;
-      const result = autoQuads(mesh, { count, curvaturePull: pull, featureAngle }, {
-        phase: (name, fraction) => {
-          const now = performance.now();
-          if (stages.length > 0) stages[stages.length - 1].seconds = (now - last) / 1000;
-          stages.push({ phase: name, seconds: 0 });
-          last = now;
-          process.stderr.write(`${(100 * fraction).toFixed(0).padStart(3)} % ${((now - start) / 1000).toFixed(1)} s ${name}\n`);
+      const result = autoQuads(
+        mesh,
+        { count, curvaturePull: pull, featureAngle },
+        {
+          phase: (name, fraction) => {
+            const now = performance.now();
+            if (stages.length > 0) stages[stages.length - 1].seconds = (now - last) / 1000;
+            stages.push({ phase: name, seconds: 0 });
+            last = now;
+            process.stderr.write(`${(100 * fraction).toFixed(0).padStart(3)} % ${((now - start) / 1000).toFixed(1)} s ${name}\n`);
+          }
         }
-      });
+      );
       for (const sentence of result.notes) process.stderr.write(`${sentence}\n`);
       write(output, result.mesh, {});
       if (values.json)
-        process.stdout.write(`${JSON.stringify({ quads: faceCount(result.mesh), vertices: vertexCount(result.mesh), seconds: (performance.now() - start) / 1000, stages, diagonal: boundsOf(result.mesh.positions).diagonal })}\n`);
+        process.stdout.write(
+          `${JSON.stringify({ quads: faceCount(result.mesh), vertices: vertexCount(result.mesh), seconds: (performance.now() - start) / 1000, stages, diagonal: boundsOf(result.mesh.positions).diagonal })}\n`
+        );
       return;
     }
     case 'subdivide': {
@@ -114,7 +130,12 @@ function main(): void {
       return write(output, surface.toPolygons(mesh), { scheme: values.limit ? 'none' : scheme, borderCorners });
     }
     default:
-      throw new Complaint(`"${command}" is not a command. ${USAGE.split('\n').map((line) => line.split(' ')[1]).slice(0, 4).join(', ')} are.`);
+      throw new Complaint(
+        `"${command}" is not a command. ${USAGE.split('\n')
+          .map((line) => line.split(' ')[1])
+          .slice(0, 4)
+          .join(', ')} are.`
+      );
   }
 }
 

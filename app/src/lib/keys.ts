@@ -55,14 +55,26 @@ export const codeOf = (binding: KeyBinding, settings: KeySettings): string => se
 
 /** The code of a pressed key as bindings write it. */
 export function pressed(event: KeyboardEvent): string {
-  return [event.ctrlKey || event.metaKey ? 'Control' : '', event.altKey ? 'Alt' : '', event.shiftKey ? 'Shift' : '', event.code].filter(Boolean).join('+');
+  return [event.ctrlKey || event.metaKey ? 'Control' : '', event.altKey ? 'Alt' : '', event.shiftKey ? 'Shift' : '', event.code]
+    .filter(Boolean)
+    .join('+');
 }
 
 /** How a code reads on the key sheet. */
 export const readable = (code: string): string =>
-  code.replace(/Control/, 'Ctrl').replace(/Key|Digit/g, '').replace('Backquote', '` (left of 1)').replace('Shift+Slash', '?').replace('Escape', 'Esc');
+  code
+    .replace(/Control/, 'Ctrl')
+    .replace(/Key|Digit/g, '')
+    .replace('Backquote', '` (left of 1)')
+    .replace('Shift+Slash', '?')
+    .replace('Escape', 'Esc');
 
 export const isTyping = (event: Event): boolean => {
   const target = event.target as HTMLElement;
-  return target.isContentEditable || /^(INPUT|SELECT|TEXTAREA)$/.test(target.tagName) && (target as HTMLInputElement).type !== 'range' && (target as HTMLInputElement).type !== 'checkbox';
+  return (
+    target.isContentEditable ||
+    (/^(INPUT|SELECT|TEXTAREA)$/.test(target.tagName) &&
+      (target as HTMLInputElement).type !== 'range' &&
+      (target as HTMLInputElement).type !== 'checkbox')
+  );
 };

@@ -17,12 +17,32 @@ export const theme = new Theme();
 /** Colours of the stand; see the design of the look. */
 export const standColours = {
   light: {
-    top: '#F4F2EC', bottom: '#E3DFD5', clay: '#CBD5D8', wire: '#22343C', selected: '#1D5BD6', hover: '#0A7E70', crease: '#946413',
-    border: '#8E2420', pole: '#5E3BA3', triangle: '#B0305F', ngon: '#9A6400', back: '#6B757A'
+    top: '#F4F2EC',
+    bottom: '#E3DFD5',
+    clay: '#CBD5D8',
+    wire: '#22343C',
+    selected: '#1D5BD6',
+    hover: '#0A7E70',
+    crease: '#946413',
+    border: '#8E2420',
+    pole: '#5E3BA3',
+    triangle: '#B0305F',
+    ngon: '#9A6400',
+    back: '#6B757A'
   },
   night: {
-    top: '#20262B', bottom: '#14181B', clay: '#3A444A', wire: '#B4C4CA', selected: '#5C9DFF', hover: '#35D0BB', crease: '#E6B557',
-    border: '#FF8B7A', pole: '#E4D6FF', triangle: '#FF8FB4', ngon: '#F0B24A', back: '#7B868C'
+    top: '#20262B',
+    bottom: '#14181B',
+    clay: '#3A444A',
+    wire: '#B4C4CA',
+    selected: '#5C9DFF',
+    hover: '#35D0BB',
+    crease: '#E6B557',
+    border: '#FF8B7A',
+    pole: '#E4D6FF',
+    triangle: '#FF8FB4',
+    ngon: '#F0B24A',
+    back: '#7B868C'
   }
 } as const;
 export type StandColours = { [K in keyof (typeof standColours)['light']]: string };

@@ -1,10 +1,22 @@
 <script lang="ts">
+  import { resolve } from '$app/paths';
   import { goto } from '$app/navigation';
   import { Button, Modal, TextInput, ToastNotification } from 'carbon-components-svelte';
   import { onMount } from 'svelte';
   import BringInDialog from '$lib/panels/BringInDialog.svelte';
   import { listDemos, openDemo, type DemoEntry } from '$lib/job/demo-files.ts';
-  import { createJob, deleteJob, duplicateJob, listJobs, loadJob, newJobId, purgeDeleted, renameJob, restoreJob, type StoredJob } from '$lib/storage/job-store.ts';
+  import {
+    createJob,
+    deleteJob,
+    duplicateJob,
+    listJobs,
+    loadJob,
+    newJobId,
+    purgeDeleted,
+    renameJob,
+    restoreJob,
+    type StoredJob
+  } from '$lib/storage/job-store.ts';
   import type { JobRecord } from '$lib/storage/database.ts';
   import { theme } from '$lib/theme.svelte.ts';
 
@@ -38,7 +50,7 @@
     busy = `Opening ${demo.name} ...`;
     try {
       const job = await openDemo(demo);
-      await goto(`/job/${job.id}`);
+      await goto(resolve('/job/[id]', { id: job.id }));
     } catch (error) {
       problem = error instanceof Error ? error.message : String(error);
     } finally {
@@ -65,14 +77,16 @@
 
   async function emptyJob() {
     const job = await createJob({ id: newJobId(), name: 'New job', view: { bench: 1 } });
-    await goto(`/job/${job.id}`);
+    await goto(resolve('/job/[id]', { id: job.id }));
   }
 
   const when = (iso: string) => new Date(iso).toLocaleString('en-GB', { day: 'numeric', month: 'short', hour: '2-digit', minute: '2-digit' });
   const countsOf = ({ counts }: Tile) =>
     counts.faces > 0
       ? `${counts.faces.toLocaleString('en')} faces, ${counts.faces ? Math.round((100 * counts.quads) / counts.faces) : 0} % quads`
-      : counts.triangles > 0 ? `${counts.triangles.toLocaleString('en')} triangles` : 'empty';
+      : counts.triangles > 0
+        ? `${counts.triangles.toLocaleString('en')} triangles`
+        : 'empty';
 
   function drop(event: DragEvent) {
     event.preventDefault();
@@ -102,7 +116,11 @@
       <Button kind="tertiary" size="small" on:click={emptyJob}>New job</Button>
       <Button size="small" on:click={() => chooser.click()}>Bring in a file</Button>
       <input
-        bind:this={chooser} type="file" class="hidden" aria-label="File to bring in" accept=".obj,.ply,.stl,.off,.usda,.gz,.ulvrin"
+        bind:this={chooser}
+        type="file"
+        class="hidden"
+        aria-label="File to bring in"
+        accept=".obj,.ply,.stl,.off,.usda,.gz,.ulvrin"
         onchange={() => {
           dropped = chooser.files?.[0];
           chooser.value = '';
@@ -121,7 +139,7 @@
   <div class="tiles">
     {#each jobs as job (job.id)}
       <article class="tile">
-        <a href="/job/{job.id}" aria-label="Open {job.name}">
+        <a href={resolve('/job/[id]', { id: job.id })} aria-label="Open {job.name}">
           {#if job.picture}<img src={job.picture} alt="" />{:else}<div class="blank">no picture yet</div>{/if}
           <strong>{job.name}</strong>
         </a>
@@ -166,8 +184,14 @@
 {/if}
 
 <Modal
-  open={renaming !== undefined} modalHeading="Rename the job" primaryButtonText="Rename" secondaryButtonText="Cancel" size="xs" primaryButtonDisabled={newName.trim() === ''}
-  on:click:button--secondary={() => (renaming = undefined)} on:close={() => (renaming = undefined)}
+  open={renaming !== undefined}
+  modalHeading="Rename the job"
+  primaryButtonText="Rename"
+  secondaryButtonText="Cancel"
+  size="xs"
+  primaryButtonDisabled={newName.trim() === ''}
+  on:click:button--secondary={() => (renaming = undefined)}
+  on:close={() => (renaming = undefined)}
   on:submit={async () => {
     if (renaming && newName.trim()) await renameJob(renaming.id, newName.trim());
     renaming = undefined;

@@ -49,7 +49,11 @@ export function autoQuads(mesh: PolygonMesh, options: AutoQuadsOptions, report: 
   const failures: string[] = [];
   const pull = (options.curvaturePull ?? 50) / 100;
   // a finer working mesh, and a field without pull, are what helps where a first attempt fails
-  for (const [fineness, strength] of [[1, pull], [0.7, pull], [0.7, 0]] as const) {
+  for (const [fineness, strength] of [
+    [1, pull],
+    [0.7, pull],
+    [0.7, 0]
+  ] as const) {
     const attempt = new Attempt(surface, fineness, strength, report);
     const quads = attempt.run();
     if (quads) {
@@ -111,7 +115,8 @@ class Surface {
 function wantedSize(options: AutoQuadsOptions, area: number): { size: number; target: number } {
   if (options.edgeSizes) {
     const { finest, coarsest } = options.edgeSizes;
-    if (!(finest > 0) || !(coarsest >= finest)) throw new AutoQuadsError(`Edge sizes must be more than 0 and the coarsest not below the finest; they are ${finest} and ${coarsest}.`);
+    if (!(finest > 0) || !(coarsest >= finest))
+      throw new AutoQuadsError(`Edge sizes must be more than 0 and the coarsest not below the finest; they are ${finest} and ${coarsest}.`);
     const size = Math.sqrt(finest * coarsest);
     return { size, target: Math.round(area / size ** 2) };
   }
@@ -182,7 +187,8 @@ class Attempt {
     mesh.feature.set(dense.feature);
     mesh.size.set(sizes);
     const bySurface = new Float64Array(triangles.length / 3);
-    for (let t = 0; t < bySurface.length; t++) bySurface[t] = (sizes[triangles[3 * t]] + sizes[triangles[3 * t + 1]] + sizes[triangles[3 * t + 2]]) / 3;
+    for (let t = 0; t < bySurface.length; t++)
+      bySurface[t] = (sizes[triangles[3 * t]] + sizes[triangles[3 * t + 1]] + sizes[triangles[3 * t + 2]]) / 3;
     return new Remesher(mesh, bvh, bySurface).run(5);
   }
 

@@ -119,7 +119,10 @@ function shapeTensors(mesh: WorkingMesh, frames: Frames): Float64Array {
     for (let k = 0; k < 3; k++) {
       const v = 3 * mesh.corner[3 * t + k];
       const w = 3 * mesh.corner[after(3 * t + k)];
-      let u = 0, s = 0, du = 0, ds = 0;
+      let u = 0,
+        s = 0,
+        du = 0,
+        ds = 0;
       for (let i = 0; i < 3; i++) {
         u += (p[w + i] - p[v + i]) * x[i];
         s += (p[w + i] - p[v + i]) * y[i];

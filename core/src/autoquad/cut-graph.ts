@@ -137,4 +137,3 @@ function chainsOf(mesh: WorkingMesh, cut: Uint8Array, index: Int8Array): number[
   for (let h = 0; h < cut.length; h++) if (cut[h] && !used[h]) walk(h);
   return chains;
 }
-

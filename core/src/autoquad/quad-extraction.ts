@@ -14,9 +14,19 @@ export interface ExtractedQuads {
   tornSides: number;
 }
 
-const DIRECTIONS = [[1, 0], [0, 1], [-1, 0], [0, -1]] as const;
+const DIRECTIONS = [
+  [1, 0],
+  [0, 1],
+  [-1, 0],
+  [0, -1]
+] as const;
 /** corners of a cell counter-clockwise from (-, -); side d runs from corner d + 1 to corner d + 2 */
-const CORNERS = [[-0.5, -0.5], [0.5, -0.5], [0.5, 0.5], [-0.5, 0.5]] as const;
+const CORNERS = [
+  [-0.5, -0.5],
+  [0.5, -0.5],
+  [0.5, 0.5],
+  [-0.5, 0.5]
+] as const;
 
 /**
  * One quad for every unit cell of the map (in the spirit of Ebke, Bommes, Campen, Kobbelt 2013): a cell is found by its
@@ -147,8 +157,7 @@ export class QuadExtraction {
 
   /** The cell with its centre where the last walk ended, looked for also across edges the centre lies on. */
   private cellAtEnd(): number {
-    const find = (t: number, u: number, v: number) =>
-      this.cellsIn.get(t)?.find((c) => this.cellU[c] === u && this.cellV[c] === v) ?? -1;
+    const find = (t: number, u: number, v: number) => this.cellsIn.get(t)?.find((c) => this.cellU[c] === u && this.cellV[c] === v) ?? -1;
     const here = find(this.endTriangle, this.endU, this.endV);
     if (here >= 0) return here;
     for (let h = 3 * this.endTriangle; h < 3 * this.endTriangle + 3; h++) {
@@ -268,9 +277,13 @@ export class QuadExtraction {
 
 function turnBy(u: number, v: number, quarters: number): [number, number] {
   switch (mod4(quarters)) {
-    case 1: return [-v, u];
-    case 2: return [-u, -v];
-    case 3: return [v, -u];
-    default: return [u, v];
+    case 1:
+      return [-v, u];
+    case 2:
+      return [-u, -v];
+    case 3:
+      return [v, -u];
+    default:
+      return [u, v];
   }
 }

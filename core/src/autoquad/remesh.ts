@@ -247,8 +247,12 @@ const one = new Float64Array(3);
 const two = new Float64Array(3);
 
 function crossInto(out: Float64Array, p: Float64Array, a: number, b: number, c: number): void {
-  const ux = p[3 * b] - p[3 * a], uy = p[3 * b + 1] - p[3 * a + 1], uz = p[3 * b + 2] - p[3 * a + 2];
-  const vx = p[3 * c] - p[3 * a], vy = p[3 * c + 1] - p[3 * a + 1], vz = p[3 * c + 2] - p[3 * a + 2];
+  const ux = p[3 * b] - p[3 * a],
+    uy = p[3 * b + 1] - p[3 * a + 1],
+    uz = p[3 * b + 2] - p[3 * a + 2];
+  const vx = p[3 * c] - p[3 * a],
+    vy = p[3 * c + 1] - p[3 * a + 1],
+    vz = p[3 * c + 2] - p[3 * a + 2];
   out[0] = uy * vz - uz * vy;
   out[1] = uz * vx - ux * vz;
   out[2] = ux * vy - uy * vx;
@@ -271,7 +275,10 @@ function flipsWell(p: Float64Array, a: number, b: number, c: number, d: number):
   const whole = Math.hypot(n[0], n[1], n[2]);
   const flat = one[0] * two[0] + one[1] * two[1] + one[2] * two[2] > 0.7 * Math.hypot(one[0], one[1], one[2]) * Math.hypot(two[0], two[1], two[2]);
   if (!flat) return false;
-  for (const [u, v, w] of [[c, d, b], [d, c, a]]) {
+  for (const [u, v, w] of [
+    [c, d, b],
+    [d, c, a]
+  ]) {
     crossInto(one, p, u, v, w);
     if (one[0] * n[0] + one[1] * n[1] + one[2] * n[2] < 0.1 * whole * whole) return false;
   }

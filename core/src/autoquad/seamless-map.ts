@@ -14,7 +14,12 @@ export class MapError extends Error {}
 /** (u, v) turned by k quarter turns, as forms. */
 function turnedForms(u: Form, v: Form, k: number): [Form, Form] {
   const minus = (f: Form): Form => addTo(new Map(), f, -1);
-  return [[u, v], [minus(v), u], [minus(u), minus(v)], [v, minus(u)]][mod4(k)] as [Form, Form];
+  return [
+    [u, v],
+    [minus(v), u],
+    [minus(u), minus(v)],
+    [v, minus(u)]
+  ][mod4(k)] as [Form, Form];
 }
 
 const single = (k: number): Form => new Map([[k, 1]]);
@@ -73,7 +78,10 @@ export class SeamlessMap {
       let lastPair = '';
       for (const h of chain) {
         const g = mesh.opposite[h];
-        const pairs = [[cut.copy[h], cut.copy[after(g)]], [cut.copy[after(h)], cut.copy[g]]];
+        const pairs = [
+          [cut.copy[h], cut.copy[after(g)]],
+          [cut.copy[after(h)], cut.copy[g]]
+        ];
         for (const [left, right] of pairs) {
           const pair = `${left} ${right}`;
           if (pair === lastPair) continue;
@@ -152,7 +160,10 @@ export class SeamlessMap {
         const weight = this.stiffness[t] * Math.max(0.02, halfCot(mesh, frames, h));
         const length = Math.sqrt(mesh.edgeLength2(h)) / this.sizeFactor[t];
         const angle = frames.angle[h] - cut.theta[t];
-        for (const [forms, wanted] of [[this.formU, length * Math.cos(angle)], [this.formV, length * Math.sin(angle)]] as const) {
+        for (const [forms, wanted] of [
+          [this.formU, length * Math.cos(angle)],
+          [this.formV, length * Math.sin(angle)]
+        ] as const) {
           edge.clear();
           collect(edge, forms[cut.copy[after(h)]], 1);
           collect(edge, forms[cut.copy[h]], -1);
@@ -162,7 +173,8 @@ export class SeamlessMap {
             this.right[a] += weight * ca * wanted;
             for (let j = i; j < entries.length; j++) {
               const [b, cb] = entries[j];
-              if (a >= firstWhole && b >= firstWhole) dense[Math.max(a, b) * whole - firstWhole * whole + Math.min(a, b) - firstWhole] += weight * ca * cb;
+              if (a >= firstWhole && b >= firstWhole)
+                dense[Math.max(a, b) * whole - firstWhole * whole + Math.min(a, b) - firstWhole] += weight * ca * cb;
               else builder.add(a, b, weight * ca * cb);
             }
           }

@@ -78,8 +78,12 @@ function lineGoal(hold: Uint8Array, p: Float64Array, ring: Ring): number[] | und
 }
 
 function cross(p: Float64Array, o: readonly number[], a: number, b: number): [number, number, number] {
-  const ux = p[3 * a] - o[0], uy = p[3 * a + 1] - o[1], uz = p[3 * a + 2] - o[2];
-  const vx = p[3 * b] - o[0], vy = p[3 * b + 1] - o[1], vz = p[3 * b + 2] - o[2];
+  const ux = p[3 * a] - o[0],
+    uy = p[3 * a + 1] - o[1],
+    uz = p[3 * a + 2] - o[2];
+  const vx = p[3 * b] - o[0],
+    vy = p[3 * b + 1] - o[1],
+    vz = p[3 * b + 2] - o[2];
   return [uy * vz - uz * vy, uz * vx - ux * vz, ux * vy - uy * vx];
 }
 

@@ -43,10 +43,17 @@ export function measure(cage: Cage): Measures {
   const lengths = edgeLengths(cage);
   const stats = lengthStatistics(lengths);
   return {
-    vertices: cage.vertexCount, edges: cage.edgeCount, faces: cage.faceCount, triangles, quads, ngons: cage.faceCount - triangles - quads,
+    vertices: cage.vertexCount,
+    edges: cage.edgeCount,
+    faces: cage.faceCount,
+    triangles,
+    quads,
+    ngons: cage.faceCount - triangles - quads,
     poles: [...poles].sort((a, b) => a[0] - b[0]).map(([valence, count]) => ({ valence, count })),
-    borders: borderLoops(cage).length, islands: islands(cage).count,
-    edgeLength: { mean: stats.mean, least: stats.least, most: stats.most }, spacing: stats.spread,
+    borders: borderLoops(cage).length,
+    islands: islands(cage).count,
+    edgeLength: { mean: stats.mean, least: stats.least, most: stats.most },
+    spacing: stats.spread,
     corners: { least: corners ? least : 0, most, meanOff90: corners ? off / corners : 0 }
   };
 }

@@ -50,8 +50,15 @@ export function factsOf(cage: Cage): MeshFacts {
     else if (size === 4) quads++;
   }
   return {
-    vertices: cage.vertexCount, edges: cage.edgeCount, faces: cage.faceCount, triangles, quads,
-    ngons: cage.faceCount - triangles - quads, borders: borderLoops(cage).length, islands: islands(cage).count, genus: genus(cage),
+    vertices: cage.vertexCount,
+    edges: cage.edgeCount,
+    faces: cage.faceCount,
+    triangles,
+    quads,
+    ngons: cage.faceCount - triangles - quads,
+    borders: borderLoops(cage).length,
+    islands: islands(cage).count,
+    genus: genus(cage),
     bounds: boundsOf(cage.toPolygons().positions)
   };
 }
@@ -68,8 +75,11 @@ export function bringIn(bytes: Uint8Array, fileName: string, options: BringInOpt
   progress?.(0.6);
   const { mesh, report } = repairPolygons(read.mesh, { weld: options.weld ?? true });
   if (faceCount(mesh) === 0)
-    throw new FormatError(`${fileName}: all ${faceCount(read.mesh)} faces are degenerate (fewer than three different corners); nothing is left to bring in.`);
-  if (report.zeroAreaFaces.count === faceCount(mesh)) throw new FormatError(`${fileName}: all ${faceCount(mesh)} faces are without area; nothing can be made of them.`);
+    throw new FormatError(
+      `${fileName}: all ${faceCount(read.mesh)} faces are degenerate (fewer than three different corners); nothing is left to bring in.`
+    );
+  if (report.zeroAreaFaces.count === faceCount(mesh))
+    throw new FormatError(`${fileName}: all ${faceCount(mesh)} faces are without area; nothing can be made of them.`);
   progress?.(0.8);
   scale(mesh, options.millimetresPerUnit ?? read.millimetresPerUnit ?? 1);
   if ((options.upAxis ?? read.upAxis) === 'Z') turnUp(mesh);
@@ -81,9 +91,14 @@ export function bringIn(bytes: Uint8Array, fileName: string, options: BringInOpt
   if (large > 1000) notes.push(`The largest face has ${large.toLocaleString('en')} corners.`);
   if (mesh.cornerUv) notes.push('Texture coordinates are kept.');
   return {
-    mesh, facts, notes, report,
+    mesh,
+    facts,
+    notes,
+    report,
     suggestion: facts.triangles >= DENSE && facts.triangles > 0.9 * facts.faces ? 'reference' : 'cage',
-    scheme: read.scheme ?? 'catmull-clark', borderCorners: read.borderCorners ?? 'sharp', formatName: read.format.name
+    scheme: read.scheme ?? 'catmull-clark',
+    borderCorners: read.borderCorners ?? 'sharp',
+    formatName: read.format.name
   };
 }
 

@@ -57,13 +57,13 @@ export function losses(format: Format, mesh: PolygonMesh): string[] {
   const lost: string[] = [];
   let polygons = 0;
   for (let f = 0; f + 1 < mesh.faceStart.length; f++) if (mesh.faceStart[f + 1] - mesh.faceStart[f] > 3) polygons++;
-  if (!carries.polygons && polygons > 0)
-    lost.push(`${format.name} holds triangles only: ${polygons.toLocaleString('en')} quads and n-gons are cut.`);
+  if (!carries.polygons && polygons > 0) lost.push(`${format.name} holds triangles only: ${polygons.toLocaleString('en')} quads and n-gons are cut.`);
   const creases = mesh.creaseSharpness?.length ?? 0;
   const corners = mesh.cornerSharpness?.length ?? 0;
   if (!carries.creases && creases + corners > 0)
     lost.push(`${format.name} holds no creases: ${creases} creased edges and ${corners} sharp corners are left out.`);
-  if (!carries.regions && (mesh.regionNames?.length ?? 0) > 1) lost.push(`${format.name} holds no regions: ${mesh.regionNames!.length} are left out.`);
+  if (!carries.regions && (mesh.regionNames?.length ?? 0) > 1)
+    lost.push(`${format.name} holds no regions: ${mesh.regionNames!.length} are left out.`);
   if (!carries.textureCoordinates && mesh.cornerUv) lost.push(`${format.name} holds no texture coordinates: they are left out.`);
   if (!carries.exactNumbers) lost.push(`${format.name} rounds coordinates to 7 digits.`);
   return lost;

@@ -178,8 +178,7 @@ function write(mesh: PolygonMesh, name: string): Uint8Array<ArrayBuffer> {
       out.line(`g ${mesh.regionNames?.[region] ?? `region ${region}`}`);
     }
     let text = 'f';
-    for (let c = mesh.faceStart[f]; c < mesh.faceStart[f + 1]; c++)
-      text += ` ${mesh.faceVertices[c] + 1}${uv && uvIndex[c] ? `/${uvIndex[c]}` : ''}`;
+    for (let c = mesh.faceStart[f]; c < mesh.faceStart[f + 1]; c++) text += ` ${mesh.faceVertices[c] + 1}${uv && uvIndex[c] ? `/${uvIndex[c]}` : ''}`;
     out.line(text);
   }
   return out.done();

@@ -6,8 +6,22 @@ import { TextScanner } from './text-scanner.ts';
 type Scalar = 'i1' | 'u1' | 'i2' | 'u2' | 'i4' | 'u4' | 'f4' | 'f8';
 const SIZES: Record<Scalar, number> = { i1: 1, u1: 1, i2: 2, u2: 2, i4: 4, u4: 4, f4: 4, f8: 8 };
 const TYPES: Record<string, Scalar> = {
-  char: 'i1', int8: 'i1', uchar: 'u1', uint8: 'u1', short: 'i2', int16: 'i2', ushort: 'u2', uint16: 'u2',
-  int: 'i4', int32: 'i4', uint: 'u4', uint32: 'u4', float: 'f4', float32: 'f4', double: 'f8', float64: 'f8'
+  char: 'i1',
+  int8: 'i1',
+  uchar: 'u1',
+  uint8: 'u1',
+  short: 'i2',
+  int16: 'i2',
+  ushort: 'u2',
+  uint16: 'u2',
+  int: 'i4',
+  int32: 'i4',
+  uint: 'u4',
+  uint32: 'u4',
+  float: 'f4',
+  float32: 'f4',
+  double: 'f8',
+  float64: 'f8'
 };
 
 interface Property {
@@ -48,14 +62,22 @@ class BinarySource implements Source {
     this.at += SIZES[type];
     if (this.at > view.byteLength) throw new FormatError(`PLY: the file ends at byte ${view.byteLength}, within ${what}.`);
     switch (type) {
-      case 'f4': return this.finite(view.getFloat32(at, little), at, what);
-      case 'f8': return this.finite(view.getFloat64(at, little), at, what);
-      case 'i4': return view.getInt32(at, little);
-      case 'u4': return view.getUint32(at, little);
-      case 'i2': return view.getInt16(at, little);
-      case 'u2': return view.getUint16(at, little);
-      case 'i1': return view.getInt8(at);
-      case 'u1': return view.getUint8(at);
+      case 'f4':
+        return this.finite(view.getFloat32(at, little), at, what);
+      case 'f8':
+        return this.finite(view.getFloat64(at, little), at, what);
+      case 'i4':
+        return view.getInt32(at, little);
+      case 'u4':
+        return view.getUint32(at, little);
+      case 'i2':
+        return view.getInt16(at, little);
+      case 'u2':
+        return view.getUint16(at, little);
+      case 'i1':
+        return view.getInt8(at);
+      case 'u1':
+        return view.getUint8(at);
     }
   }
   private finite(x: number, at: number, what: string): number {
@@ -185,11 +207,16 @@ function write(mesh: PolygonMesh): Uint8Array<ArrayBuffer> {
   bytes.set(header);
   const view = new DataView(bytes.buffer);
   let at = header.length;
-  for (const x of mesh.positions) (view.setFloat64(at, x, true), (at += 8));
+  for (const x of mesh.positions) {
+    view.setFloat64(at, x, true);
+    at += 8;
+  }
   for (let f = 0; f < faces; f++) {
     const size = mesh.faceStart[f + 1] - mesh.faceStart[f];
-    if (wide) (view.setUint32(at, size, true), (at += 4));
-    else view.setUint8(at++, size);
+    if (wide) {
+      view.setUint32(at, size, true);
+      at += 4;
+    } else view.setUint8(at++, size);
     for (let c = mesh.faceStart[f]; c < mesh.faceStart[f + 1]; c++, at += 4) view.setInt32(at, mesh.faceVertices[c], true);
   }
   return bytes;

@@ -50,6 +50,11 @@ function looksBinary(bytes: Uint8Array): boolean {
 
 export function writeMesh(mesh: PolygonMesh, format: Format, options: Partial<WriteOptions> = {}): Uint8Array<ArrayBuffer> {
   return format.write(mesh, {
-    name: 'part', upAxis: 'Y', millimetresPerUnit: 1, scheme: 'catmull-clark', borderCorners: 'sharp', ...options
+    name: 'part',
+    upAxis: 'Y',
+    millimetresPerUnit: 1,
+    scheme: 'catmull-clark',
+    borderCorners: 'sharp',
+    ...options
   });
 }

@@ -38,7 +38,11 @@ function readBinary(bytes: Uint8Array, progress?: Progress): ReadResult {
 }
 
 function loose(positions: Float64Array): PolygonMesh {
-  return uniformMesh(positions, Int32Array.from({ length: positions.length / 3 }, (_, i) => i), 3);
+  return uniformMesh(
+    positions,
+    Int32Array.from({ length: positions.length / 3 }, (_, i) => i),
+    3
+  );
 }
 
 function readText(bytes: Uint8Array, progress?: Progress): ReadResult {
@@ -49,8 +53,11 @@ function readText(bytes: Uint8Array, progress?: Progress): ReadResult {
   let ended = false;
   while (scan.skipToContent()) {
     const word = scan.word().toLowerCase();
-    if (word === 'facet') (inFacet = true), (corners = 0), (ended = false);
-    else if (word === 'vertex') {
+    if (word === 'facet') {
+      inFacet = true;
+      corners = 0;
+      ended = false;
+    } else if (word === 'vertex') {
       for (const axis of 'xyz') points.push(scan.number(`the ${axis} coordinate`));
       corners++;
     } else if (word === 'endfacet') {
@@ -97,7 +104,8 @@ export const stl: Format = {
   name: 'STL',
   extensions: ['stl'],
   carries: { polygons: false, creases: false, regions: false, textureCoordinates: false, units: false, exactNumbers: false },
-  sniff: (bytes) => (bytes.length >= HEADER && bytes.length === HEADER + RECORD * viewOf(bytes).getUint32(80, true)) || /^\s*solid\b/.test(ascii(bytes, 0, 80)),
+  sniff: (bytes) =>
+    (bytes.length >= HEADER && bytes.length === HEADER + RECORD * viewOf(bytes).getUint32(80, true)) || /^\s*solid\b/.test(ascii(bytes, 0, 80)),
   read: (bytes, progress) => (isBinary(bytes) ? readBinary(bytes, progress) : readText(bytes, progress)),
   write: (mesh, options) => write(mesh, options.name)
 };

@@ -43,7 +43,8 @@ class UsdaParser {
   }
 
   private expect(character: string): void {
-    if (this.peek() !== character) this.fail(this.atEnd() ? `the file ends where "${character}" was expected: it was cut off.` : `"${character}" was expected.`);
+    if (this.peek() !== character)
+      this.fail(this.atEnd() ? `the file ends where "${character}" was expected: it was cut off.` : `"${character}" was expected.`);
     this.at++;
   }
 
@@ -194,12 +195,19 @@ function read(bytes: Uint8Array): ReadResult {
   if (meshes.length === 0) throw new FormatError('usda: the file holds no Mesh.');
   const notes: string[] = [];
   const parts = meshes.map((prim) => meshOf(prim, notes));
-  const mesh = parts.length === 1 ? parts[0] : merged(parts, meshes.map((m) => m.name));
+  const mesh =
+    parts.length === 1
+      ? parts[0]
+      : merged(
+          parts,
+          meshes.map((m) => m.name)
+        );
   if (moved(prims)) notes.push('Transforms (xformOp) are not applied: points are taken as they stand in the mesh.');
   const scheme = meshes[0].attributes.get('subdivisionScheme');
   const metres = metadata.get('metersPerUnit');
   return {
-    mesh, notes,
+    mesh,
+    notes,
     millimetresPerUnit: typeof metres === 'number' ? metres * 1000 : 10,
     upAxis: metadata.get('upAxis') === 'Z' ? 'Z' : 'Y',
     scheme: scheme === 'loop' ? 'loop' : scheme === 'none' || scheme === 'bilinear' ? 'none' : 'catmull-clark',
@@ -226,7 +234,8 @@ function meshOf(prim: Prim, notes: string[]): PolygonMesh {
     if (!Number.isInteger(n) || n < 3) fail(`face ${f} has ${n} corners; three are needed.`);
     faceStart[f + 1] = faceStart[f] + n;
   });
-  if (faceStart[counts.length] !== indices.length) fail(`faceVertexCounts add up to ${faceStart[counts.length]}, but there are ${indices.length} faceVertexIndices.`);
+  if (faceStart[counts.length] !== indices.length)
+    fail(`faceVertexCounts add up to ${faceStart[counts.length]}, but there are ${indices.length} faceVertexIndices.`);
   indices.forEach((v, i) => (v >= 0 && v < vertices) || fail(`faceVertexIndices[${i}] is ${v}, but the points go from 0 to ${vertices - 1}.`));
   const mesh: PolygonMesh = { positions: Float64Array.from(points), faceStart, faceVertices: Int32Array.from(indices) };
   if (prim.attributes.get('orientation') === 'leftHanded') turnAll(mesh);
@@ -319,8 +328,11 @@ function merged(parts: PolygonMesh[], names: string[]): PolygonMesh {
     part.cornerSharpness?.forEach((s) => cornerSharp.push(s));
   });
   return {
-    positions: Float64Array.from(positions), faceStart: Int32Array.from(faceStart), faceVertices: Int32Array.from(faceVertices),
-    faceRegion: Int32Array.from(faceRegion), regionNames: names,
+    positions: Float64Array.from(positions),
+    faceStart: Int32Array.from(faceStart),
+    faceVertices: Int32Array.from(faceVertices),
+    faceRegion: Int32Array.from(faceRegion),
+    regionNames: names,
     ...(crease.length > 0 && { creaseEdges: Int32Array.from(crease), creaseSharpness: Float64Array.from(sharp) }),
     ...(corner.length > 0 && { cornerVertices: Int32Array.from(corner), cornerSharpness: Float64Array.from(cornerSharp) })
   };

@@ -36,9 +36,27 @@ export function foundAgain(cage: Cage, s: Selection, places: ElementPlaces): Sel
     return ids.map((id, i) => (has(id) ? id : nearest(candidates, at.subarray(3 * i, 3 * i + 3), reach)));
   };
   const found: Selection = {
-    vertices: find(s.vertices, places.vertices, (v) => cage.hasVertex(v), () => cage.vertices(), (v) => middle(cage, [v])),
-    edges: find(s.edges, places.edges, (e) => cage.hasEdge(e), () => cage.edges(), (e) => middle(cage, edgeEnds(cage, e))),
-    faces: find(s.faces, places.faces, (f) => cage.hasFace(f), () => cage.faces(), (f) => middle(cage, cage.faceVertices(f)))
+    vertices: find(
+      s.vertices,
+      places.vertices,
+      (v) => cage.hasVertex(v),
+      () => cage.vertices(),
+      (v) => middle(cage, [v])
+    ),
+    edges: find(
+      s.edges,
+      places.edges,
+      (e) => cage.hasEdge(e),
+      () => cage.edges(),
+      (e) => middle(cage, edgeEnds(cage, e))
+    ),
+    faces: find(
+      s.faces,
+      places.faces,
+      (f) => cage.hasFace(f),
+      () => cage.faces(),
+      (f) => middle(cage, cage.faceVertices(f))
+    )
   };
   return [...found.vertices, ...found.edges, ...found.faces].includes(-1) ? undefined : found;
 }

@@ -28,7 +28,11 @@ interface ArrayPlace {
 }
 
 const numbers = Joi.array().items(Joi.number().integer().min(0)).required();
-const arrayPlace = Joi.object({ type: Joi.string().valid('Float64Array', 'Int32Array').required(), offset: Joi.number().integer().min(0).required(), length: Joi.number().integer().min(0).required() });
+const arrayPlace = Joi.object({
+  type: Joi.string().valid('Float64Array', 'Int32Array').required(),
+  offset: Joi.number().integer().min(0).required(),
+  length: Joi.number().integer().min(0).required()
+});
 const placed = Joi.object().pattern(Joi.string(), Joi.alternatives(arrayPlace, Joi.array().items(Joi.string())));
 
 const entrySchema = Joi.object({
@@ -39,8 +43,10 @@ const entrySchema = Joi.object({
   selection: Joi.object({ vertices: numbers, edges: numbers, faces: numbers }).required(),
   places: placed,
   makes: Joi.object({
-    name: Joi.string().max(200).required(), kind: Joi.string().valid('reference', 'cage').required(),
-    scheme: Joi.string().valid('catmull-clark', 'loop'), borderCorners: Joi.string().valid('sharp', 'rounded')
+    name: Joi.string().max(200).required(),
+    kind: Joi.string().valid('reference', 'cage').required(),
+    scheme: Joi.string().valid('catmull-clark', 'loop'),
+    borderCorners: Joi.string().valid('sharp', 'rounded')
   }),
   cast: placed.keys({ positions: arrayPlace.required(), faceStart: arrayPlace.required(), faceVertices: arrayPlace.required() }),
   notes: Joi.array().items(Joi.string()).required(),
@@ -71,7 +77,13 @@ export function writeJobFile(job: JobFile): Uint8Array {
     offset += Math.ceil(bytes.length / 8) * 8;
     return at;
   };
-  const placeAll = (record: object | undefined) => record && Object.fromEntries(Object.entries(record).map(([k, v]) => [k, place(v)]).filter(([, v]) => v !== undefined));
+  const placeAll = (record: object | undefined) =>
+    record &&
+    Object.fromEntries(
+      Object.entries(record)
+        .map(([k, v]) => [k, place(v)])
+        .filter(([, v]) => v !== undefined)
+    );
   const entries = job.entries.map((entry) => ({ ...entry, places: placeAll(entry.places), cast: placeAll(entry.cast) }));
   const manifest = { format: 'ulvrin-job', version: JOB_FILE_VERSION, name: job.name, cursor: job.cursor, entries, view: job.view, brief: job.brief };
   const arrays = new Uint8Array(offset);
@@ -135,7 +147,9 @@ function parseManifest(bytes: Uint8Array): Manifest {
   }
   const version = (raw as { version?: unknown })?.version;
   if (typeof version === 'number' && version > JOB_FILE_VERSION)
-    throw new JobFileError(`This job file was written by a newer Ulvrin (file version ${version}; this one reads up to ${JOB_FILE_VERSION}). Update, then open it.`);
+    throw new JobFileError(
+      `This job file was written by a newer Ulvrin (file version ${version}; this one reads up to ${JOB_FILE_VERSION}). Update, then open it.`
+    );
   const { error, value } = manifestSchema.validate(raw);
   if (error) throw new JobFileError(`This job file is damaged: ${error.details[0].message} in manifest.json.`);
   return value as Manifest;
@@ -149,7 +163,8 @@ function checkCast(id: number, mesh: PolygonMesh): void {
   };
   if (!Number.isInteger(vertices)) bad('has positions that are not in threes');
   if (mesh.faceStart[0] !== 0 || mesh.faceStart[mesh.faceStart.length - 1] !== mesh.faceVertices.length) bad('has faces that do not fit its corners');
-  for (let f = 1; f < mesh.faceStart.length; f++) if (mesh.faceStart[f] < mesh.faceStart[f - 1] + 3) bad(`has a face ${f - 1} of fewer than three corners`);
+  for (let f = 1; f < mesh.faceStart.length; f++)
+    if (mesh.faceStart[f] < mesh.faceStart[f - 1] + 3) bad(`has a face ${f - 1} of fewer than three corners`);
   for (const v of mesh.faceVertices) if (v < 0 || v >= vertices) bad(`uses vertex ${v} of ${vertices}`);
   for (const x of mesh.positions) if (!Number.isFinite(x)) bad('has a coordinate that is not finite');
 }

@@ -107,7 +107,9 @@ export class Logbook {
     const before = this.replayed(this.cursor).state;
     const cage = before.parts.find((p) => p.id === entry.part)?.cage;
     const complete: Entry = {
-      notes: [], at: new Date().toISOString(), ...entry,
+      notes: [],
+      at: new Date().toISOString(),
+      ...entry,
       id: 1 + this.entries.reduce((most, e) => Math.max(most, e.id), 0),
       places: cage && !entry.makes ? elementPlaces(cage, entry.selection) : undefined
     };
@@ -178,7 +180,11 @@ function replay(state: JobState, entry: Entry): Replayed {
   if (entry.makes) {
     const mesh = operation.kind === 'shape' ? operation.make(validParams(operation, entry.params)) : entry.cast;
     if (!mesh) throw new InvalidParams(`${operation.name}: the kept result is missing.`);
-    return { state: { parts: [...state.parts.filter((p) => p.id !== entry.part), madePart(entry, mesh)] }, selection: emptySelection(), part: entry.part };
+    return {
+      state: { parts: [...state.parts.filter((p) => p.id !== entry.part), madePart(entry, mesh)] },
+      selection: emptySelection(),
+      part: entry.part
+    };
   }
   const part = state.parts.find((p) => p.id === entry.part);
   if (!part?.cage || operation.kind !== 'cage') throw new InvalidParams(`${operation.name}: the part it works on is not there any more.`);

@@ -22,7 +22,7 @@ export function assertValid(cage: Cage): void {
       if (cage.face[h] === NONE && cage.face[h ^ 1] === NONE) fail(`edge ${e} has no face`);
     }
   const spokes = new Int32Array(cage.vertexSlots);
-  for (const e of cage.edges()) (spokes[cage.origin[2 * e]]++, spokes[cage.origin[2 * e + 1]]++);
+  for (const e of cage.edges()) for (const h of [2 * e, 2 * e + 1]) spokes[cage.origin[h]]++;
   for (const v of cage.vertices()) {
     const h = cage.vertexEdge[v];
     if (h !== NONE && cage.origin[h] !== v) fail(`vertex ${v} points at half-edge ${h}, which starts elsewhere`);

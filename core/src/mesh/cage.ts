@@ -313,8 +313,7 @@ export class Cage {
   }
 
   private resetLayers(domain: Domain, element: number): void {
-    for (const { domain: d, size, data, initial } of this.layers.values())
-      if (d === domain) data.fill(initial, element * size, (element + 1) * size);
+    for (const { domain: d, size, data, initial } of this.layers.values()) if (d === domain) data.fill(initial, element * size, (element + 1) * size);
   }
 
   /**
@@ -490,7 +489,11 @@ function flattenCage(cage: Cage): PolygonMesh & { vertexIds: Int32Array; faceIds
     faceStart[i + 1] = corners.length;
   });
   const mesh: PolygonMesh & { vertexIds: Int32Array; faceIds: Int32Array } = {
-    positions, faceStart, faceVertices: Int32Array.from(corners), vertexIds, faceIds
+    positions,
+    faceStart,
+    faceVertices: Int32Array.from(corners),
+    vertexIds,
+    faceIds
   };
   const region = cage.layers.get('region');
   if (region) {

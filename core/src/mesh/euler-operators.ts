@@ -83,7 +83,10 @@ export function joinFaces(cage: Cage, e: number): number {
   cage.next[beforeH] = cage.next[h + 1];
   cage.next[beforeT] = cage.next[h];
   cage.faceEdge[f] = cage.next[h];
-  for (const [v, half] of [[cage.origin[h], cage.next[beforeH]], [cage.origin[h + 1], cage.next[beforeT]]] as const)
+  for (const [v, half] of [
+    [cage.origin[h], cage.next[beforeH]],
+    [cage.origin[h + 1], cage.next[beforeT]]
+  ] as const)
     if (cage.vertexEdge[v] >> 1 === e) cage.vertexEdge[v] = half;
   cage.freeEdge(e);
   cage.freeFace(g);
@@ -181,8 +184,7 @@ export function turnAllFaces(cage: Cage): void {
   for (const { domain, size, data } of cage.layers.values()) {
     if (domain !== 'corner') continue;
     const old = data.slice();
-    for (const e of cage.edges())
-      for (const h of [2 * e, 2 * e + 1]) for (let i = 0; i < size; i++) data[h * size + i] = old[before[h] * size + i];
+    for (const e of cage.edges()) for (const h of [2 * e, 2 * e + 1]) for (let i = 0; i < size; i++) data[h * size + i] = old[before[h] * size + i];
   }
   cage.next = next;
   for (const e of cage.edges()) for (const h of [2 * e, 2 * e + 1]) cage.vertexEdge[cage.origin[h]] = h;

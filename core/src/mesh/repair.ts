@@ -32,9 +32,16 @@ const FEW = 5;
  */
 export function repairPolygons(input: PolygonMesh, options: RepairOptions): { mesh: PolygonMesh; report: RepairReport } {
   const report: RepairReport = {
-    weldedVertices: 0, droppedFaces: { count: 0, faces: [] }, duplicateFaces: { count: 0, faces: [] },
-    zeroAreaFaces: { count: 0, faces: [] }, splitEdges: { count: 0, vertices: [] }, splitVertices: { count: 0, vertices: [] },
-    turnedFaces: 0, flippedShells: 0, oneSidedCuts: 0, looseVertices: 0
+    weldedVertices: 0,
+    droppedFaces: { count: 0, faces: [] },
+    duplicateFaces: { count: 0, faces: [] },
+    zeroAreaFaces: { count: 0, faces: [] },
+    splitEdges: { count: 0, vertices: [] },
+    splitVertices: { count: 0, vertices: [] },
+    turnedFaces: 0,
+    flippedShells: 0,
+    oneSidedCuts: 0,
+    looseVertices: 0
   };
   const welded = options.weld ? weldVertices(input, options.weldDistance ?? 0, report) : input;
   const clean = dropDegenerate(welded, report);
@@ -475,17 +482,28 @@ export function describeRepair(report: RepairReport): string[] {
   const r = report;
   if (r.weldedVertices) said.push(`Welded ${many(r.weldedVertices, 'vertex', 'vertices')} that lay on another one.`);
   if (r.droppedFaces.count)
-    said.push(`Dropped ${many(r.droppedFaces.count, 'face')} with fewer than three different corners (${list(r.droppedFaces.faces, r.droppedFaces.count, 'face')}).`);
+    said.push(
+      `Dropped ${many(r.droppedFaces.count, 'face')} with fewer than three different corners (${list(r.droppedFaces.faces, r.droppedFaces.count, 'face')}).`
+    );
   if (r.duplicateFaces.count)
-    said.push(`Dropped ${many(r.duplicateFaces.count, 'face')} that ${r.duplicateFaces.count === 1 ? 'was' : 'were'} there twice (${list(r.duplicateFaces.faces, r.duplicateFaces.count, 'face')}).`);
+    said.push(
+      `Dropped ${many(r.duplicateFaces.count, 'face')} that ${r.duplicateFaces.count === 1 ? 'was' : 'were'} there twice (${list(r.duplicateFaces.faces, r.duplicateFaces.count, 'face')}).`
+    );
   if (r.zeroAreaFaces.count)
-    said.push(`Kept ${many(r.zeroAreaFaces.count, 'face')} without area, since dropping them would open holes (${list(r.zeroAreaFaces.faces, r.zeroAreaFaces.count, 'face')}).`);
+    said.push(
+      `Kept ${many(r.zeroAreaFaces.count, 'face')} without area, since dropping them would open holes (${list(r.zeroAreaFaces.faces, r.zeroAreaFaces.count, 'face')}).`
+    );
   if (r.splitEdges.count)
-    said.push(`Split ${many(r.splitEdges.count, 'edge')} with more than two faces (at ${list(r.splitEdges.vertices, r.splitEdges.count, 'vertex')}).`);
+    said.push(
+      `Split ${many(r.splitEdges.count, 'edge')} with more than two faces (at ${list(r.splitEdges.vertices, r.splitEdges.count, 'vertex')}).`
+    );
   if (r.splitVertices.count)
-    said.push(`Split ${many(r.splitVertices.count, 'vertex', 'vertices')} in which parts of the surface only touched (at ${list(r.splitVertices.vertices, r.splitVertices.count, 'vertex')}).`);
+    said.push(
+      `Split ${many(r.splitVertices.count, 'vertex', 'vertices')} in which parts of the surface only touched (at ${list(r.splitVertices.vertices, r.splitVertices.count, 'vertex')}).`
+    );
   if (r.oneSidedCuts) said.push(`Cut ${many(r.oneSidedCuts, 'edge')}, because the surface has only one side there (a Moebius strip).`);
-  if (r.turnedFaces) said.push(`Turned ${many(r.turnedFaces, 'face')} that looked the other way than ${r.turnedFaces === 1 ? 'its' : 'their'} neighbours.`);
+  if (r.turnedFaces)
+    said.push(`Turned ${many(r.turnedFaces, 'face')} that looked the other way than ${r.turnedFaces === 1 ? 'its' : 'their'} neighbours.`);
   if (r.flippedShells) said.push(`Flipped ${many(r.flippedShells, 'shell')} that ${r.flippedShells === 1 ? 'was' : 'were'} inside out.`);
   if (r.looseVertices > 0) said.push(`Left out ${many(r.looseVertices, 'vertex', 'vertices')} that no face uses.`);
   return said;

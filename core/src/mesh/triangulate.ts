@@ -29,9 +29,10 @@ export function triangulate(mesh: PolygonMesh): { triangles: Uint32Array; faceOf
       const first = cutsWell(p, v(0), v(1), v(2), v(3));
       const second = cutsWell(p, v(1), v(2), v(3), v(0));
       const shorter = squared(p, v(0), v(2)) <= squared(p, v(1), v(3));
-      if (first && (shorter || !second)) (add(f, v(0), v(1), v(2)), add(f, v(0), v(2), v(3)));
-      else if (second) (add(f, v(1), v(2), v(3)), add(f, v(1), v(3), v(0)));
-      else (add(f, v(0), v(1), v(2)), add(f, v(0), v(2), v(3)));
+      // the corner the diagonal starts at
+      const from = second && !(first && shorter) ? 1 : 0;
+      add(f, v(from), v(from + 1), v(from + 2));
+      add(f, v(from), v(from + 2), v((from + 3) % 4));
     } else if (size > 4) {
       const before = t;
       for (const [a, b, c] of clipEars(p, faceVertices, start, size)) add(f, v(a), v(b), v(c));
@@ -92,8 +93,7 @@ function clipEars(p: Float64Array, faceVertices: Int32Array, start: number, size
     // earcut answers clockwise or not as it likes: turn each triple the way the face runs
     const [a, b, c] = [ears[i], ears[i + 1], ears[i + 2]];
     const area =
-      (flat[2 * b] - flat[2 * a]) * (flat[2 * c + 1] - flat[2 * a + 1]) -
-      (flat[2 * b + 1] - flat[2 * a + 1]) * (flat[2 * c] - flat[2 * a]);
+      (flat[2 * b] - flat[2 * a]) * (flat[2 * c + 1] - flat[2 * a + 1]) - (flat[2 * b + 1] - flat[2 * a + 1]) * (flat[2 * c] - flat[2 * a]);
     triples.push(area < 0 !== turned ? [a, c, b] : [a, b, c]);
   }
   return triples;

@@ -163,8 +163,7 @@ export function nestedDissection(m: SymmetricMatrix, tail = 0): Int32Array {
 function adjacency(m: SymmetricMatrix, limit: number): { start: Int32Array; neighbour: Int32Array } {
   const start = new Int32Array(limit + 1);
   const each = (use: (i: number, j: number) => void) => {
-    for (let j = 0; j < limit; j++)
-      for (let k = m.start[j]; k < m.start[j + 1]; k++) if (m.row[k] !== j && m.row[k] < limit) use(m.row[k], j);
+    for (let j = 0; j < limit; j++) for (let k = m.start[j]; k < m.start[j + 1]; k++) if (m.row[k] !== j && m.row[k] < limit) use(m.row[k], j);
   };
   each((i, j) => (start[i + 1]++, start[j + 1]++));
   for (let v = 0; v < limit; v++) start[v + 1] += start[v];
@@ -305,8 +304,7 @@ function permuted(m: SymmetricMatrix, order: Int32Array): SymmetricMatrix {
   const place = new Int32Array(m.size);
   order.forEach((v, k) => (place[v] = k));
   const start = new Int32Array(m.size + 1);
-  for (let j = 0; j < m.size; j++)
-    for (let k = m.start[j]; k < m.start[j + 1]; k++) start[Math.max(place[m.row[k]], place[j]) + 1]++;
+  for (let j = 0; j < m.size; j++) for (let k = m.start[j]; k < m.start[j + 1]; k++) start[Math.max(place[m.row[k]], place[j]) + 1]++;
   for (let j = 0; j < m.size; j++) start[j + 1] += start[j];
   const cursor = start.slice();
   const row = new Int32Array(m.row.length);

@@ -102,33 +102,38 @@ export interface Field {
   when?: { field: string; is: string };
 }
 
-interface KeyDescription {
+/** The parts of a schema that `describe()` would list; Joi's browser build leaves that method out. */
+interface SchemaTerms {
   type: string;
-  flags?: { label?: string; default?: unknown; unit?: string; description?: string };
-  allow?: unknown[];
-  rules?: { name: string; args?: { limit?: number } }[];
-  metas?: { step?: number; labels?: Record<string, string>; when?: { field: string; is: string } }[];
+  _flags: { label?: string; default?: unknown; unit?: string; description?: string };
+  _rules: { name: string; args?: { limit?: number } }[];
+  _valids?: { values(): unknown[] } | null;
+  $_terms: {
+    keys?: { key: string; schema: SchemaTerms }[];
+    metas: { step?: number; labels?: Record<string, string>; when?: { field: string; is: string } }[];
+  };
 }
 
-/** The card's fields, from the schema's own description. */
+/** The card's fields, read from the schema itself. */
 export function fieldsOf(operation: Operation): Field[] {
-  const { keys = {} } = operation.params.describe() as { keys?: Record<string, KeyDescription> };
-  return Object.entries(keys).map(([name, key]) => {
-    const rule = (rule: string) => key.rules?.find((r) => r.name === rule)?.args?.limit;
-    const meta = Object.assign({}, ...(key.metas ?? [])) as NonNullable<KeyDescription['metas']>[number];
-    const choices = key.type === 'string' && key.allow?.map((value) => ({ value: String(value), label: meta.labels?.[String(value)] ?? String(value) }));
+  const { keys } = (operation.params as unknown as SchemaTerms).$_terms;
+  return (keys ?? []).map(({ key: name, schema }) => {
+    const limit = (...rules: string[]) => schema._rules.find((r) => rules.includes(r.name))?.args?.limit;
+    const meta: SchemaTerms['$_terms']['metas'][number] = Object.assign({}, ...schema.$_terms.metas);
+    const allowed = schema.type === 'string' ? (schema._valids?.values() ?? []).filter((value) => value !== '') : [];
+    const choices = allowed.map((value) => ({ value: String(value), label: meta.labels?.[String(value)] ?? String(value) }));
     return {
       name,
-      label: key.flags?.label ?? name,
-      type: key.type === 'number' ? 'number' : key.type === 'boolean' ? 'switch' : choices ? 'choice' : 'text',
-      unit: key.flags?.unit,
-      min: rule('min') ?? rule('greater'),
-      max: rule('max'),
+      label: schema._flags.label ?? name,
+      type: schema.type === 'number' ? 'number' : schema.type === 'boolean' ? 'switch' : choices.length > 0 ? 'choice' : 'text',
+      unit: schema._flags.unit,
+      min: limit('min', 'greater'),
+      max: limit('max'),
       step: meta.step,
-      whole: key.rules?.some((r) => r.name === 'integer'),
-      initial: key.flags?.default,
-      choices: choices || undefined,
-      help: key.flags?.description,
+      whole: schema._rules.some((r) => r.name === 'integer'),
+      initial: schema._flags.default,
+      choices: choices.length > 0 ? choices : undefined,
+      help: schema._flags.description,
       when: meta.when
     };
   });

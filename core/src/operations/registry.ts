@@ -9,7 +9,18 @@ import { bringInFile } from './source/bring-in.ts';
 import { startShape } from './source/start-shape.ts';
 
 /** Every operation there is. The rack, the lookup, the key sheet, the logbook and job files read this list. */
-export const operations: readonly Operation[] = [bringInFile, startShape, autoQuadsOperation, dissolve, move, rotate, scale, deleteOperation, mirror, flip];
+export const operations: readonly Operation[] = [
+  bringInFile,
+  startShape,
+  autoQuadsOperation,
+  dissolve,
+  move,
+  rotate,
+  scale,
+  deleteOperation,
+  mirror,
+  flip
+];
 
 export function operationById(id: string): Operation | undefined {
   return operations.find((o) => o.id === id);

@@ -30,8 +30,12 @@ export function triangleNormals(p: Float64Array, triangles: Uint32Array | Int32A
     const a = 3 * triangles[t];
     const b = 3 * triangles[t + 1];
     const c = 3 * triangles[t + 2];
-    const ux = p[b] - p[a], uy = p[b + 1] - p[a + 1], uz = p[b + 2] - p[a + 2];
-    const vx = p[c] - p[a], vy = p[c + 1] - p[a + 1], vz = p[c + 2] - p[a + 2];
+    const ux = p[b] - p[a],
+      uy = p[b + 1] - p[a + 1],
+      uz = p[b + 2] - p[a + 2];
+    const vx = p[c] - p[a],
+      vy = p[c + 1] - p[a + 1],
+      vz = p[c + 2] - p[a + 2];
     const x = uy * vz - uz * vy;
     const y = uz * vx - ux * vz;
     const z = ux * vy - uy * vx;

@@ -38,7 +38,8 @@ export class TriangleBvh {
     for (let t = 0; t < total; t++) {
       this.order[t] = t;
       for (let k = 0; k < 3; k++)
-        this.centre[3 * t + k] = positions[3 * triangles[3 * t] + k] + positions[3 * triangles[3 * t + 1] + k] + positions[3 * triangles[3 * t + 2] + k];
+        this.centre[3 * t + k] =
+          positions[3 * triangles[3 * t] + k] + positions[3 * triangles[3 * t + 1] + k] + positions[3 * triangles[3 * t + 2] + k];
     }
     const most = Math.max(1, 2 * Math.ceil((2 * total) / LEAF) + 8);
     this.box = new Float64Array(6 * most);
@@ -180,10 +181,18 @@ export class TriangleBvh {
     const ia = 3 * this.triangles[3 * t];
     const ib = 3 * this.triangles[3 * t + 1];
     const ic = 3 * this.triangles[3 * t + 2];
-    const ax = p[ia], ay = p[ia + 1], az = p[ia + 2];
-    const abx = p[ib] - ax, aby = p[ib + 1] - ay, abz = p[ib + 2] - az;
-    const acx = p[ic] - ax, acy = p[ic + 1] - ay, acz = p[ic + 2] - az;
-    const apx = x - ax, apy = y - ay, apz = z - az;
+    const ax = p[ia],
+      ay = p[ia + 1],
+      az = p[ia + 2];
+    const abx = p[ib] - ax,
+      aby = p[ib + 1] - ay,
+      abz = p[ib + 2] - az;
+    const acx = p[ic] - ax,
+      acy = p[ic + 1] - ay,
+      acz = p[ic + 2] - az;
+    const apx = x - ax,
+      apy = y - ay,
+      apz = z - az;
     const d1 = abx * apx + aby * apy + abz * apz;
     const d2 = acx * apx + acy * apy + acz * apz;
     const d3 = d1 - (abx * abx + aby * aby + abz * abz);
@@ -195,12 +204,22 @@ export class TriangleBvh {
     const vc = d1 * d4 - d3 * d2;
     let b: number;
     let c: number;
-    if (d1 <= 0 && d2 <= 0) (b = 0), (c = 0);
-    else if (d3 >= 0 && d4 <= d3) (b = 1), (c = 0);
-    else if (d6 >= 0 && d5 <= d6) (b = 0), (c = 1);
-    else if (vc <= 0 && d1 >= 0 && d3 <= 0) (b = d1 / (d1 - d3)), (c = 0);
-    else if (vb <= 0 && d2 >= 0 && d6 <= 0) (b = 0), (c = d2 / (d2 - d6));
-    else if (va <= 0 && d4 - d3 >= 0 && d5 - d6 >= 0) {
+    if (d1 <= 0 && d2 <= 0) {
+      b = 0;
+      c = 0;
+    } else if (d3 >= 0 && d4 <= d3) {
+      b = 1;
+      c = 0;
+    } else if (d6 >= 0 && d5 <= d6) {
+      b = 0;
+      c = 1;
+    } else if (vc <= 0 && d1 >= 0 && d3 <= 0) {
+      b = d1 / (d1 - d3);
+      c = 0;
+    } else if (vb <= 0 && d2 >= 0 && d6 <= 0) {
+      b = 0;
+      c = d2 / (d2 - d6);
+    } else if (va <= 0 && d4 - d3 >= 0 && d5 - d6 >= 0) {
       c = (d4 - d3) / (d4 - d3 + (d5 - d6));
       b = 1 - c;
     } else {

@@ -31,7 +31,8 @@ export function toggled(s: Selection, added: Selection): Selection {
   const mix = (have: number[], more: number[]) => {
     const set = new Set(have);
     const out = more.length > 0 && more.every((x) => set.has(x));
-    for (const x of more) if (out) set.delete(x);
+    for (const x of more)
+      if (out) set.delete(x);
       else set.add(x);
     return [...set];
   };
@@ -141,7 +142,17 @@ export function grown(cage: Cage, s: Selection): Selection {
   const out = emptySelection();
   if (s.vertices.length > 0) out.vertices = [...new Set([...vertices, ...[...vertices].flatMap((v) => cage.spokes(v).map((h) => cage.target(h)))])];
   if (s.edges.length > 0) out.edges = [...new Set([...vertices].flatMap((v) => cage.spokes(v).map((h) => h >> 1)))];
-  if (s.faces.length > 0) out.faces = [...new Set([...vertices].flatMap((v) => cage.spokes(v).map((h) => cage.face[h]).filter((f) => f !== NONE)))];
+  if (s.faces.length > 0)
+    out.faces = [
+      ...new Set(
+        [...vertices].flatMap((v) =>
+          cage
+            .spokes(v)
+            .map((h) => cage.face[h])
+            .filter((f) => f !== NONE)
+        )
+      )
+    ];
   return out;
 }
 
@@ -164,7 +175,8 @@ export type Trait = 'triangles' | 'quads' | 'n-gons' | 'poles' | 'borders';
 /** Everything of one trait. @param valence with poles: only those with so many edges */
 export function byTrait(cage: Cage, trait: Trait, valence?: number): Selection {
   if (trait === 'borders') return selectEdges(borderLoops(cage).flatMap((loop) => loop.map((h) => h >> 1)));
-  if (trait === 'poles') return selectVertices([...cage.vertices()].filter((v) => isPole(cage, v) && (valence === undefined || cage.valence(v) === valence)));
+  if (trait === 'poles')
+    return selectVertices([...cage.vertices()].filter((v) => isPole(cage, v) && (valence === undefined || cage.valence(v) === valence)));
   const fits = { triangles: (n: number) => n === 3, quads: (n: number) => n === 4, 'n-gons': (n: number) => n > 4 }[trait];
   return selectFaces([...cage.faces()].filter((f) => fits(cage.faceSize(f))));
 }

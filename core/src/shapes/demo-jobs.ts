@@ -15,18 +15,27 @@ export interface DemoJob {
 /** Demo jobs of the Saltmarsh Fog Signal Station, made once at set-up and shipped as files. */
 export const demoJobs: readonly DemoJob[] = [
   {
-    id: 'marsh-newt', name: 'Marsh newt', kind: 'reference',
-    brief: 'The gift shop of the Saltmarsh Fog Signal Station wants its newt cast. The sculpt has 200,000 triangles: lay about 4,000 quads over it (bench 2, Auto quads), look at them smooth (T), and take the cage away as usda.',
+    id: 'marsh-newt',
+    name: 'Marsh newt',
+    kind: 'reference',
+    brief:
+      'The gift shop of the Saltmarsh Fog Signal Station wants its newt cast. The sculpt has 200,000 triangles: lay about 4,000 quads over it (bench 2, Auto quads), look at them smooth (T), and take the cage away as usda.',
     make: () => marshNewt()
   },
   {
-    id: 'mooring-cleat', name: 'Mooring cleat', kind: 'cage',
-    brief: 'A plain cage of the cleat on the landing stage. Look at it smooth (T): base and horns are far too soft. Move loops closer to where edges shall stay firm, and compare.',
+    id: 'mooring-cleat',
+    name: 'Mooring cleat',
+    kind: 'cage',
+    brief:
+      'A plain cage of the cleat on the landing stage. Look at it smooth (T): base and horns are far too soft. Move loops closer to where edges shall stay firm, and compare.',
     make: mooringCleat
   },
   {
-    id: 'channel-buoy', name: 'Channel buoy', kind: 'cage',
-    brief: 'The drawing office left a mess: n-gons, triangles on bends, turned faces, doubled vertices, six holes. Read what bringing it in found, pick the poles and borders in the readings, and begin to clean up.',
+    id: 'channel-buoy',
+    name: 'Channel buoy',
+    kind: 'cage',
+    brief:
+      'The drawing office left a mess: n-gons, triangles on bends, turned faces, doubled vertices, six holes. Read what bringing it in found, pick the poles and borders in the readings, and begin to clean up.',
     make: channelBuoy
   }
 ];

@@ -20,15 +20,21 @@ export function ball(x: number, y: number, z: number, c: Point, r: number): numb
 
 /** A rod from a to b whose radius goes from r to s. */
 export function rod(x: number, y: number, z: number, a: Point, b: Point, r: number, s: number): number {
-  const bx = b[0] - a[0], by = b[1] - a[1], bz = b[2] - a[2];
-  const px = x - a[0], py = y - a[1], pz = z - a[2];
+  const bx = b[0] - a[0],
+    by = b[1] - a[1],
+    bz = b[2] - a[2];
+  const px = x - a[0],
+    py = y - a[1],
+    pz = z - a[2];
   const t = Math.min(1, Math.max(0, (px * bx + py * by + pz * bz) / (bx * bx + by * by + bz * bz)));
   return Math.sqrt((px - t * bx) ** 2 + (py - t * by) ** 2 + (pz - t * bz) ** 2) - (r + t * (s - r));
 }
 
 /** Roughly the distance to an ellipsoid. */
 export function egg(x: number, y: number, z: number, c: Point, r: Point): number {
-  const qx = (x - c[0]) / r[0], qy = (y - c[1]) / r[1], qz = (z - c[2]) / r[2];
+  const qx = (x - c[0]) / r[0],
+    qy = (y - c[1]) / r[1],
+    qz = (z - c[2]) / r[2];
   const k0 = Math.hypot(qx, qy, qz);
   const k1 = Math.hypot(qx / r[0], qy / r[1], qz / r[2]);
   return k1 === 0 ? -Math.min(...r) : (k0 * (k0 - 1)) / k1;
@@ -108,8 +114,7 @@ class Grid {
 
   private scanBlock(i0: number, j0: number, k0: number, cells: number[]): void {
     for (let k = k0; k < k0 + BLOCK; k++)
-      for (let j = j0; j < j0 + BLOCK; j++)
-        for (let i = i0; i < i0 + BLOCK; i++) if (this.placeVertex(i, j, k)) cells.push(i, j, k);
+      for (let j = j0; j < j0 + BLOCK; j++) for (let i = i0; i < i0 + BLOCK; i++) if (this.placeVertex(i, j, k)) cells.push(i, j, k);
   }
 
   /** Puts a vertex in the mean of the crossings of a cell's edges. */

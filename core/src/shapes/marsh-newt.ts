@@ -10,8 +10,14 @@ type Point = readonly [number, number, number];
 
 /** Spine from the tail's tip to the neck: z, height of the middle, half height, half width. */
 const SPINE = [
-  [-78, 5.5, 1.6, 1.3], [-60, 6.5, 4.6, 2.4], [-42, 8, 6.6, 4], [-26, 9.5, 8, 6.5], [-10, 10.5, 9.2, 9.4],
-  [6, 11, 9.6, 10.6], [20, 11.4, 8.8, 9.6], [31, 12.2, 7.6, 8]
+  [-78, 5.5, 1.6, 1.3],
+  [-60, 6.5, 4.6, 2.4],
+  [-42, 8, 6.6, 4],
+  [-26, 9.5, 8, 6.5],
+  [-10, 10.5, 9.2, 9.4],
+  [6, 11, 9.6, 10.6],
+  [20, 11.4, 8.8, 9.6],
+  [31, 12.2, 7.6, 8]
 ] as const;
 
 function spineAt(z: number): { y: number; tall: number; wide: number } {

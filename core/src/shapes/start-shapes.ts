@@ -64,7 +64,9 @@ export function lathe(profile: readonly (readonly [number, number])[], sides: nu
   const first = profile.map(([radius, height]) => {
     const start = points.length;
     if (radius === 0) points.push([0, height, 0]);
-    else for (let s = 0; s < sides; s++) points.push([radius * Math.cos((2 * Math.PI * s) / sides), height, radius * Math.sin((2 * Math.PI * s) / sides)]);
+    else
+      for (let s = 0; s < sides; s++)
+        points.push([radius * Math.cos((2 * Math.PI * s) / sides), height, radius * Math.sin((2 * Math.PI * s) / sides)]);
     return start;
   });
   const at = (row: number, s: number) => first[row] + (profile[row][0] === 0 ? 0 : s % sides);

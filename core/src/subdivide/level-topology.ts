@@ -41,8 +41,15 @@ export function cageLevel(mesh: PolygonMesh, borderCorners: BorderCorners): Leve
       } else edgeFaces[2 * e + 1] = f;
     }
   const level: LevelTopology = {
-    vertices: vertexCount(mesh), edges, faceStart, faceVertices, faceEdges: cornerEdge, edgeVertices, edgeFaces,
-    edgeSharpness: new Float32Array(edges), vertexSharpness: new Float32Array(vertexCount(mesh))
+    vertices: vertexCount(mesh),
+    edges,
+    faceStart,
+    faceVertices,
+    faceEdges: cornerEdge,
+    edgeVertices,
+    edgeFaces,
+    edgeSharpness: new Float32Array(edges),
+    vertexSharpness: new Float32Array(vertexCount(mesh))
   };
   if (mesh.creaseEdges && mesh.creaseSharpness) setCreases(level, mesh.creaseEdges, mesh.creaseSharpness);
   mesh.cornerVertices?.forEach((v, i) => (level.vertexSharpness[v] = mesh.cornerSharpness![i]));
@@ -111,9 +118,14 @@ export function refineQuads(level: LevelTopology): LevelTopology {
     }
   }
   return {
-    vertices: V + E + F, edges: 2 * E + corners,
-    faceStart: evenStarts(corners, 4), faceVertices: childFaces, faceEdges: childEdges, edgeVertices: childEdgeVertices,
-    edgeFaces: childEdgeFaces, ...childSharpness(level, V + E + F, 2 * E + corners)
+    vertices: V + E + F,
+    edges: 2 * E + corners,
+    faceStart: evenStarts(corners, 4),
+    faceVertices: childFaces,
+    faceEdges: childEdges,
+    edgeVertices: childEdgeVertices,
+    edgeFaces: childEdgeFaces,
+    ...childSharpness(level, V + E + F, 2 * E + corners)
   };
 }
 
@@ -169,7 +181,13 @@ export function refineTriangles(level: LevelTopology): LevelTopology {
       childEdges[3 * (4 * f + 3) + i] = 2 * E + 3 * f + ((i + 1) % 3);
     }
   return {
-    vertices: V + E, edges: edgeCount, faceStart: evenStarts(4 * F, 3), faceVertices: childFaces, faceEdges: childEdges,
-    edgeVertices: childEdgeVertices, edgeFaces: childEdgeFaces, ...childSharpness(level, V + E, edgeCount)
+    vertices: V + E,
+    edges: edgeCount,
+    faceStart: evenStarts(4 * F, 3),
+    faceVertices: childFaces,
+    faceEdges: childEdges,
+    edgeVertices: childEdgeVertices,
+    edgeFaces: childEdgeFaces,
+    ...childSharpness(level, V + E, edgeCount)
   };
 }

@@ -57,8 +57,7 @@ export function usersOf(rows: WeightRows, sources: number): { start: Int32Array;
   for (let s = 0; s < sources; s++) start[s + 1] += start[s];
   const cursor = start.slice();
   const row = new Int32Array(rows.index.length);
-  for (let i = 0; i + 1 < rows.start.length; i++)
-    for (let k = rows.start[i]; k < rows.start[i + 1]; k++) row[cursor[rows.index[k]]++] = i;
+  for (let i = 0; i + 1 < rows.start.length; i++) for (let k = rows.start[i]; k < rows.start[i + 1]; k++) row[cursor[rows.index[k]]++] = i;
   return { start, row };
 }
 

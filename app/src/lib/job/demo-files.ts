@@ -26,9 +26,26 @@ export async function openDemo(demo: DemoEntry, reset?: JobRecord): Promise<JobR
   const bytes = new Uint8Array(await response.arrayBuffer());
   const result = await new RunningTask(`Opening ${demo.name}`, (tasks, tell) => tasks.bringIn(bytes, demo.file, {}, tell)).result;
   const entry: Entry = {
-    id: 1, operation: 'bring-in', part: newJobId(), params: { file: demo.file, as: demo.kind }, selection: emptySelection(), cast: result.mesh,
-    notes: result.notes, at: new Date().toISOString(), makes: { name: demo.name, kind: demo.kind }
+    id: 1,
+    operation: 'bring-in',
+    part: newJobId(),
+    params: { file: demo.file, as: demo.kind },
+    selection: emptySelection(),
+    cast: result.mesh,
+    notes: result.notes,
+    at: new Date().toISOString(),
+    makes: { name: demo.name, kind: demo.kind }
   };
   const counts = { faces: demo.kind === 'cage' ? result.facts.faces : 0, quads: result.facts.quads, triangles: result.facts.triangles };
-  return createJob({ id: reset?.id ?? newJobId(), name: reset?.name ?? demo.name, demo: demo.id, brief: demo.brief, counts, view: { bench: demo.kind === 'reference' ? 2 : 3 } }, [entry]);
+  return createJob(
+    {
+      id: reset?.id ?? newJobId(),
+      name: reset?.name ?? demo.name,
+      demo: demo.id,
+      brief: demo.brief,
+      counts,
+      view: { bench: demo.kind === 'reference' ? 2 : 3 }
+    },
+    [entry]
+  );
 }

@@ -1,7 +1,29 @@
 import {
-  applyOperation, autoQuadsOptions, emptySelection, facesOf, fieldsOf, InvalidParams, isEmpty, Logbook, measure, onlyPresent, operationById, OperationRefused,
-  REMOVE_PART, toggled, validParams, type BroughtIn, type Cage, type CageOperation, type Entry, type Operation, type Params, type Part,
-  type PolygonMesh, type Refusal, type Selection
+  applyOperation,
+  autoQuadsOptions,
+  emptySelection,
+  facesOf,
+  fieldsOf,
+  InvalidParams,
+  isEmpty,
+  Logbook,
+  measure,
+  onlyPresent,
+  operationById,
+  OperationRefused,
+  REMOVE_PART,
+  toggled,
+  validParams,
+  type BroughtIn,
+  type Cage,
+  type CageOperation,
+  type Entry,
+  type Operation,
+  type Params,
+  type Part,
+  type PolygonMesh,
+  type Refusal,
+  type Selection
 } from '@ulvrin/core';
 import { RunningTask, TaskStopped } from '$lib/tasks/task-runner.svelte.ts';
 import type { JobRecord } from '$lib/storage/database.ts';
@@ -69,7 +91,10 @@ export class OpenJob {
   cursor = $derived.by(() => (void this.version, this.logbook.cursor));
   parts = $derived.by((): readonly Part[] => (void this.version, this.logbook.state.parts));
   active = $derived.by((): Part | undefined => this.parts.find((p) => p.id === this.view.activePart && p.kind === 'cage'));
-  reference = $derived.by((): Part | undefined => this.parts.find((p) => p.kind === 'reference' && !this.view.hidden.includes(p.id)) ?? this.parts.find((p) => p.kind === 'reference'));
+  reference = $derived.by(
+    (): Part | undefined =>
+      this.parts.find((p) => p.kind === 'reference' && !this.view.hidden.includes(p.id)) ?? this.parts.find((p) => p.kind === 'reference')
+  );
   measures = $derived.by(() => (this.active?.cage ? measure(this.active.cage) : undefined));
 
   /** What the running operation would do now: its cage, or why it cannot. */
@@ -137,7 +162,12 @@ export class OpenJob {
     const { active } = this;
     if (!active) return;
     this.attempt(() => {
-      const entry = this.logbook.add({ operation: operation.id, part: active.id, params: validParams(operation, params), selection: structuredClone(this.selection) });
+      const entry = this.logbook.add({
+        operation: operation.id,
+        part: active.id,
+        params: validParams(operation, params),
+        selection: structuredClone(this.selection)
+      });
       this.running = undefined;
       this.liveEntry = entry.id;
       this.isolated = undefined;
@@ -153,7 +183,13 @@ export class OpenJob {
       const valid = validParams(operation, params);
       const id = this.newPartId();
       const label = fieldsOf(operation)[0].choices?.find((c) => c.value === valid.shape)?.label ?? 'Shape';
-      const entry = this.logbook.add({ operation: operation.id, part: id, params: valid, selection: emptySelection(), makes: { name: this.freeName(label), kind: 'cage' } });
+      const entry = this.logbook.add({
+        operation: operation.id,
+        part: id,
+        params: valid,
+        selection: emptySelection(),
+        makes: { name: this.freeName(label), kind: 'cage' }
+      });
       this.lastUsed.set(operation.id, valid);
       this.running = undefined;
       this.liveEntry = entry.id;
@@ -169,7 +205,12 @@ export class OpenJob {
       const id = this.newPartId();
       const name = this.freeName(fileName.replace(/(\.gz)$/i, '').replace(/\.[^.]+$/, ''));
       this.logbook.add({
-        operation: 'bring-in', part: id, params: { ...settings, file: fileName, as }, selection: emptySelection(), cast: result.mesh, notes: result.notes,
+        operation: 'bring-in',
+        part: id,
+        params: { ...settings, file: fileName, as },
+        selection: emptySelection(),
+        cast: result.mesh,
+        notes: result.notes,
         makes: { name, kind: as, scheme: result.scheme === 'loop' ? 'loop' : 'catmull-clark', borderCorners: result.borderCorners }
       });
       if (as === 'cage') this.view.activePart = id;
@@ -199,7 +240,12 @@ export class OpenJob {
       this.attempt(() => {
         const id = this.newPartId();
         const entry = this.logbook.add({
-          operation: operation.id, part: id, params: { ...valid }, selection: emptySelection(), cast: result.mesh, notes: result.notes,
+          operation: operation.id,
+          part: id,
+          params: { ...valid },
+          selection: emptySelection(),
+          cast: result.mesh,
+          notes: result.notes,
           makes: { name: this.freeName(`${source.name} quads`), kind: 'cage' }
         });
         this.liveEntry = entry.id;
@@ -294,7 +340,14 @@ export class OpenJob {
       const faces = facesOf(this.active.cage, this.selection);
       const { cage } = this.active;
       // vertices and edges alone show the faces round them
-      const around = faces.length > 0 ? faces : [...cage.faces()].filter((f) => cage.faceVertices(f).some((v) => this.selection.vertices.includes(v)) || cage.loopOf(cage.faceEdge[f]).some((h) => this.selection.edges.includes(h >> 1)));
+      const around =
+        faces.length > 0
+          ? faces
+          : [...cage.faces()].filter(
+              (f) =>
+                cage.faceVertices(f).some((v) => this.selection.vertices.includes(v)) ||
+                cage.loopOf(cage.faceEdge[f]).some((h) => this.selection.edges.includes(h >> 1))
+            );
       this.isolated = around;
     } else this.tell('info', 'Isolate: pick the faces to keep in view first.');
   }
@@ -312,7 +365,8 @@ export class OpenJob {
 
   private settleActive(): void {
     const parts = this.logbook.state.parts;
-    if (!parts.some((p) => p.id === this.view.activePart && p.kind === 'cage')) this.view.activePart = parts.findLast((p) => p.kind === 'cage')?.id ?? '';
+    if (!parts.some((p) => p.id === this.view.activePart && p.kind === 'cage'))
+      this.view.activePart = parts.findLast((p) => p.kind === 'cage')?.id ?? '';
   }
 
   private changed(): void {
@@ -339,7 +393,14 @@ export class OpenJob {
     const ids = new Set(entries.map((e) => e.id));
     const removed = [...this.savedEntries.keys()].filter((id) => !ids.has(id));
     this.savedEntries = new Map(entries.map((e) => [e.id, e]));
-    this.record = { ...this.record, name: this.name, changed: new Date().toISOString(), cursor: this.logbook.cursor, counts: faces, view: $state.snapshot(this.view) as unknown as Record<string, unknown> };
+    this.record = {
+      ...this.record,
+      name: this.name,
+      changed: new Date().toISOString(),
+      cursor: this.logbook.cursor,
+      counts: faces,
+      view: $state.snapshot(this.view) as unknown as Record<string, unknown>
+    };
     const record = this.record;
     this.saved = 'saving';
     this.saving = this.saving
@@ -347,7 +408,10 @@ export class OpenJob {
       .then(() => void (this.saved = 'saved'))
       .catch((error: unknown) => {
         this.saved = 'failed';
-        this.tell('error', `This change could not be saved in the browser (${error instanceof Error ? error.message : String(error)}). Export the job to a file to keep it.`);
+        this.tell(
+          'error',
+          `This change could not be saved in the browser (${error instanceof Error ? error.message : String(error)}). Export the job to a file to keep it.`
+        );
       });
     return this.saving;
   }

@@ -18,8 +18,16 @@ export interface View {
 }
 
 export const startView = (): View => ({
-  bench: 1, pick: 'nearest', cage: true, smooth: false, level: 2, cageOpacity: 1,
-  overlays: { triangles: true, ngons: true, poles: false, borders: true }, hidden: [], activePart: '', panel: 'logbook'
+  bench: 1,
+  pick: 'nearest',
+  cage: true,
+  smooth: false,
+  level: 2,
+  cageOpacity: 1,
+  overlays: { triangles: true, ngons: true, poles: false, borders: true },
+  hidden: [],
+  activePart: '',
+  panel: 'logbook'
 });
 
 /** A stored view with what it lacks filled in. */

@@ -1,6 +1,18 @@
 <script lang="ts">
+  import { resolve } from '$app/paths';
   import { goto } from '$app/navigation';
-  import { Button, Checkbox, InlineNotification, Modal, NumberInput, ProgressBar, RadioButton, RadioButtonGroup, Select, SelectItem } from 'carbon-components-svelte';
+  import {
+    Button,
+    Checkbox,
+    InlineNotification,
+    Modal,
+    NumberInput,
+    ProgressBar,
+    RadioButton,
+    RadioButtonGroup,
+    Select,
+    SelectItem
+  } from 'carbon-components-svelte';
   import { tooLarge, JobFileError, readJobFile, emptySelection, type BroughtIn, type Entry } from '@ulvrin/core';
   import { RunningTask, TaskStopped } from '$lib/tasks/task-runner.svelte.ts';
   import { createJob, newJobId } from '$lib/storage/job-store.ts';
@@ -33,7 +45,11 @@
     try {
       const bytes = new Uint8Array(await source.arrayBuffer());
       if (/\.ulvrin$/i.test(source.name)) return await openJobFile(bytes);
-      const options = { weld: welding, millimetresPerUnit: unitName === 'other' ? millimetres : units[unitName], upAxis: axis === 'file' ? undefined : axis };
+      const options = {
+        weld: welding,
+        millimetresPerUnit: unitName === 'other' ? millimetres : units[unitName],
+        upAxis: axis === 'file' ? undefined : axis
+      };
       mine = new RunningTask(`Reading ${source.name}`, (tasks, tell) => tasks.bringIn(bytes, source.name, options, tell));
       task = mine;
       result = await mine.result;
@@ -50,9 +66,12 @@
   async function openJobFile(bytes: Uint8Array) {
     try {
       const stored = readJobFile(bytes);
-      const record = await createJob({ id: newJobId(), name: stored.name, cursor: stored.cursor, view: stored.view, brief: stored.brief }, stored.entries);
+      const record = await createJob(
+        { id: newJobId(), name: stored.name, cursor: stored.cursor, view: stored.view, brief: stored.brief },
+        stored.entries
+      );
       onclose();
-      await goto(`/job/${record.id}`, { invalidateAll: true });
+      await goto(resolve('/job/[id]', { id: record.id }), { invalidateAll: true });
     } catch (error) {
       problem = error instanceof JobFileError ? error.message : String(error);
     }
@@ -69,14 +88,22 @@
     }
     const scheme = result.scheme === 'loop' ? ('loop' as const) : ('catmull-clark' as const);
     const entry: Entry = {
-      id: 1, operation: 'bring-in', part: newJobId(), params: { ...settings, file: file.name, as }, selection: emptySelection(), cast: result.mesh, notes: result.notes,
-      at: new Date().toISOString(), makes: { name, kind: as, scheme, borderCorners: result.borderCorners }
+      id: 1,
+      operation: 'bring-in',
+      part: newJobId(),
+      params: { ...settings, file: file.name, as },
+      selection: emptySelection(),
+      cast: result.mesh,
+      notes: result.notes,
+      at: new Date().toISOString(),
+      makes: { name, kind: as, scheme, borderCorners: result.borderCorners }
     };
     const { facts } = result;
-    const counts = as === 'cage' ? { faces: facts.faces, quads: facts.quads, triangles: facts.triangles } : { faces: 0, quads: 0, triangles: facts.triangles };
+    const counts =
+      as === 'cage' ? { faces: facts.faces, quads: facts.quads, triangles: facts.triangles } : { faces: 0, quads: 0, triangles: facts.triangles };
     const record = await createJob({ id: newJobId(), name, counts, view: { bench: as === 'reference' ? 2 : 3 } }, [entry]);
     onclose();
-    await goto(`/job/${record.id}`);
+    await goto(resolve('/job/[id]', { id: record.id }));
   }
 
   function close() {
@@ -96,7 +123,9 @@
     <Button kind="danger-tertiary" size="small" on:click={() => task?.stop()}>Stop</Button>
   {:else if result}
     <p class="number facts">
-      {result.formatName}: {result.facts.vertices.toLocaleString('en')} vertices, {result.facts.faces.toLocaleString('en')} faces ({result.facts.triangles.toLocaleString('en')} triangles,
+      {result.formatName}: {result.facts.vertices.toLocaleString('en')} vertices, {result.facts.faces.toLocaleString('en')} faces ({result.facts.triangles.toLocaleString(
+        'en'
+      )} triangles,
       {result.facts.quads.toLocaleString('en')} quads, {result.facts.ngons.toLocaleString('en')} n-gons)<br />
       {size} mm, {result.facts.borders} borders, {result.facts.islands} islands, genus {result.facts.genus}
     </p>
@@ -115,7 +144,7 @@
         <SelectItem value="mm" text="1 mm" /><SelectItem value="cm" text="1 cm" /><SelectItem value="m" text="1 m" />
         <SelectItem value="inch" text="1 inch" /><SelectItem value="other" text="another length" />
       </Select>
-      {#if unit === 'other'}<NumberInput label="Millimetres" size="sm" min={0.000001} bind:value={other} />{/if}
+      {#if unit === 'other'}<NumberInput labelText="Millimetres" size="sm" min={0.000001} bind:value={other} />{/if}
       <Select labelText="Up in the file is" size="sm" bind:selected={up}>
         <SelectItem value="file" text="as the file says, or Y" /><SelectItem value="Y" text="Y" /><SelectItem value="Z" text="Z" />
       </Select>

@@ -9,7 +9,11 @@
   const operation: Operation | undefined = $derived(job.running?.operation ?? (live && operationById(live.operation)));
   const params: Params = $derived(job.running?.params ?? live?.params ?? {});
   const fields: Field[] = $derived(operation && operation.id !== 'bring-in' ? fieldsOf(operation) : []);
-  const shown = $derived(fields.filter((f) => !f.when || f.when.is.split('|').includes(String(params[f.when.field] ?? fields.find((x) => x.name === f.when!.field)?.initial))));
+  const shown = $derived(
+    fields.filter(
+      (f) => !f.when || f.when.is.split('|').includes(String(params[f.when.field] ?? fields.find((x) => x.name === f.when!.field)?.initial))
+    )
+  );
   const castLive = $derived(!job.running && operation?.kind === 'source');
   /** settings of a cast result are tried out here and used only by "Lay again" */
   let draft: Params = $state({});
@@ -25,7 +29,10 @@
       if (raw === '' || !Number.isFinite(next as number)) return job.tell('error', `${field.label}: a number is needed.`);
       const n = next as number;
       if ((field.min !== undefined && n < field.min) || (field.max !== undefined && n > field.max))
-        return job.tell('error', `${field.label} must lie between ${field.min ?? '-∞'} and ${field.max?.toLocaleString('en') ?? '∞'}; it is ${n.toLocaleString('en')}.`);
+        return job.tell(
+          'error',
+          `${field.label} must lie between ${field.min ?? '-∞'} and ${field.max?.toLocaleString('en') ?? '∞'}; it is ${n.toLocaleString('en')}.`
+        );
     }
     job.message = undefined;
     if (castLive) draft = { ...draft, [field.name]: next };
@@ -39,12 +46,18 @@
     <ProgressBar value={job.task.fraction * 100} labelText="{job.task.phase} ..." helperText="{job.task.seconds.toFixed(1)} s" />
     <Button kind="danger-tertiary" size="small" on:click={() => job.task?.stop()}>Stop</Button>
   {:else if operation && (job.running || live)}
-    <h3>{operation.name}{#if !job.running}<span class="quiet"> applied, still open</span>{/if}</h3>
+    <h3>
+      {operation.name}{#if !job.running}<span class="quiet"> applied, still open</span>{/if}
+    </h3>
     {#if operation.id === 'auto-quads' && job.running}<p class="quiet">over {(job.reference ?? job.active)?.name}</p>{/if}
     <div class="fields">
       {#each shown as field (field.name)}
         {#if field.type === 'switch'}
-          <Checkbox labelText={field.label} checked={Boolean(value(field))} on:check={(e) => e.detail !== Boolean(value(field)) && set(field, e.detail)} />
+          <Checkbox
+            labelText={field.label}
+            checked={Boolean(value(field))}
+            on:check={(e) => e.detail !== Boolean(value(field)) && set(field, e.detail)}
+          />
         {:else}
           <label>
             <span>{field.label}</span>
@@ -53,7 +66,16 @@
                 {#each field.choices as c (c.value)}<option value={c.value}>{c.label}</option>{/each}
               </select>
             {:else}
-              <input class="number" type="number" data-field={field.name} value={Number(Number(value(field)).toFixed(4))} step={field.step ?? 'any'} min={field.min} max={field.max} onchange={(e) => set(field, e.currentTarget.value)} />
+              <input
+                class="number"
+                type="number"
+                data-field={field.name}
+                value={Number(Number(value(field)).toFixed(4))}
+                step={field.step ?? 'any'}
+                min={field.min}
+                max={field.max}
+                onchange={(e) => set(field, e.currentTarget.value)}
+              />
             {/if}
             <span class="unit quiet">{field.unit ?? ''}</span>
           </label>
@@ -63,17 +85,23 @@
     {#if job.preview?.refusal}<p class="refusal" role="alert">{job.preview.refusal.found} {job.preview.refusal.instead ?? ''}</p>{/if}
     {#if job.running}
       <div class="row">
-        <Button size="small" disabled={job.preview?.refusal !== undefined} on:click={() => job.apply()}>{operation.id === 'auto-quads' ? 'Lay quads' : 'Apply'}</Button>
+        <Button size="small" disabled={job.preview?.refusal !== undefined} on:click={() => job.apply()}
+          >{operation.id === 'auto-quads' ? 'Lay quads' : 'Apply'}</Button
+        >
         <Button size="small" kind="ghost" on:click={() => job.discard()}>Discard</Button>
       </div>
     {:else if operation.id === 'auto-quads'}
       <div class="row"><Button size="small" kind="tertiary" on:click={() => job.layAgain($state.snapshot(draft))}>Lay again</Button></div>
     {/if}
-    {#if live && !job.running}<ul class="notes">{#each live.notes as note, i (i)}<li>{note}</li>{/each}</ul>{/if}
+    {#if live && !job.running}<ul class="notes">
+        {#each live.notes as note, i (i)}<li>{note}</li>{/each}
+      </ul>{/if}
   {:else if job.active?.cage}
     <h3>{isEmpty(job.selection) ? job.active.name : 'Picked'}</h3>
     <p class="number" data-testid="selection">{describeSelection(job.active.cage, job.selection)}</p>
-    {#if isEmpty(job.selection)}<p class="quiet">Click on the cage to pick; Shift-click adds; double-click an edge for its loop; drag on empty stand for a box.</p>{/if}
+    {#if isEmpty(job.selection)}<p class="quiet">
+        Click on the cage to pick; Shift-click adds; double-click an edge for its loop; drag on empty stand for a box.
+      </p>{/if}
   {:else if job.reference}
     <h3>{job.reference.name}</h3>
     <p class="number">{(job.reference.mesh!.faceStart.length - 1).toLocaleString('en')} faces, a reference</p>

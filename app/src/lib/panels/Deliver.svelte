@@ -37,9 +37,17 @@
     if (!mesh || !part) return;
     problem = '';
     try {
-      const surface = what === 'cage' ? undefined : new Subdivision(mesh, { scheme: part.scheme, levels: Number(level), limit: what === 'limit', borderCorners: part.borderCorners });
+      const surface =
+        what === 'cage'
+          ? undefined
+          : new Subdivision(mesh, { scheme: part.scheme, levels: Number(level), limit: what === 'limit', borderCorners: part.borderCorners });
       const result = turned(surface ? surface.toPolygons(mesh) : mesh);
-      const bytes = writeMesh(result, format, { name: part.name, upAxis, scheme: what === 'limit' ? 'none' : part.scheme, borderCorners: part.borderCorners });
+      const bytes = writeMesh(result, format, {
+        name: part.name,
+        upAxis,
+        scheme: what === 'limit' ? 'none' : part.scheme,
+        borderCorners: part.borderCorners
+      });
       const fileName = `${part.name.replace(/[^\w-]+/g, '-').toLowerCase()}.${format.extensions[0]}`;
       saveFile(bytes, fileName);
       ondelivered(format.id);
@@ -53,7 +61,16 @@
 
   function exportJob() {
     const { name, brief } = job.record;
-    saveFile(writeJobFile({ name, brief, cursor: job.cursor, entries: job.allEntries, view: $state.snapshot(job.view) as unknown as Record<string, unknown> }), `${name.replace(/[^\w-]+/g, '-').toLowerCase()}.ulvrin`);
+    saveFile(
+      writeJobFile({
+        name,
+        brief,
+        cursor: job.cursor,
+        entries: job.allEntries,
+        view: $state.snapshot(job.view) as unknown as Record<string, unknown>
+      }),
+      `${name.replace(/[^\w-]+/g, '-').toLowerCase()}.ulvrin`
+    );
     onclose();
   }
 </script>
@@ -71,13 +88,17 @@
         <RadioButton labelText="Subdivided, on the limit surface" value="limit" />
       </RadioButtonGroup>
       {#if what !== 'cage'}
-        <Select labelText="Level" size="sm" bind:selected={level}>{#each ['1', '2', '3', '4'] as l (l)}<SelectItem value={l} text={l} />{/each}</Select>
+        <Select labelText="Level" size="sm" bind:selected={level}
+          >{#each ['1', '2', '3', '4'] as l (l)}<SelectItem value={l} text={l} />{/each}</Select
+        >
       {/if}
     </div>
     {#if lost.length > 0}
       <div class="lost" role="note">
         <strong>This will be lost:</strong>
-        <ul>{#each lost as sentence, i (i)}<li>{sentence}</li>{/each}</ul>
+        <ul>
+          {#each lost as sentence, i (i)}<li>{sentence}</li>{/each}
+        </ul>
       </div>
     {:else}<p class="quiet">Nothing is lost in this format.</p>{/if}
     {#if problem}<p class="problem" role="alert">{problem}</p>{/if}

@@ -32,8 +32,16 @@
       {
         animation: false,
         grid: { left: 34, right: 6, top: 6, bottom: 18 },
-        tooltip: { trigger: 'axis', formatter: (p: { dataIndex: number; value: number }[]) => `${at(p[0].dataIndex)} – ${at(p[0].dataIndex + 1)} ${bars.unit}: ${p[0].value}` },
-        xAxis: { type: 'category', data: bars.counts.map((_, i) => at(i)), axisLabel: { color: text, fontSize: 10, interval: Math.ceil(bars.counts.length / 5) }, axisTick: { show: false } },
+        tooltip: {
+          trigger: 'axis',
+          formatter: (p: { dataIndex: number; value: number }[]) => `${at(p[0].dataIndex)} – ${at(p[0].dataIndex + 1)} ${bars.unit}: ${p[0].value}`
+        },
+        xAxis: {
+          type: 'category',
+          data: bars.counts.map((_, i) => at(i)),
+          axisLabel: { color: text, fontSize: 10, interval: Math.ceil(bars.counts.length / 5) },
+          axisTick: { show: false }
+        },
         yAxis: { type: 'value', axisLabel: { color: text, fontSize: 10 }, splitNumber: 2, splitLine: { lineStyle: { opacity: 0.3 } } },
         series: [{ type: 'bar', data: bars.counts, itemStyle: { color: colours.selected }, barCategoryGap: '10%' }]
       },

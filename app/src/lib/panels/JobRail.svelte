@@ -11,7 +11,11 @@
     const m = job.measures;
     const sharp = job.active?.cage?.layers.get('crease')?.data.filter((s) => s > 0).length ?? 0;
     return [
-      reference ? `${many(reference.mesh!.faceStart.length - 1)} ${reference.mesh!.faceVertices.length === 3 * (reference.mesh!.faceStart.length - 1) ? 'triangles' : 'faces'}` : job.parts.length > 0 ? `${job.parts.length} parts` : 'nothing yet',
+      reference
+        ? `${many(reference.mesh!.faceStart.length - 1)} ${reference.mesh!.faceVertices.length === 3 * (reference.mesh!.faceStart.length - 1) ? 'triangles' : 'faces'}`
+        : job.parts.length > 0
+          ? `${job.parts.length} parts`
+          : 'nothing yet',
       m && m.faces > 0 ? `${many(m.quads)} quads` : 'no quads yet',
       m ? `${many(m.faces)} faces` : 'no cage yet',
       sharp > 0 ? `${many(sharp)} edges` : 'no creases',
@@ -25,7 +29,11 @@
 
 <nav aria-label="Benches">
   {#each benches as bench, i (bench)}
-    <button class:current={job.view.bench === i + 1} aria-current={job.view.bench === i + 1} onclick={() => ((job.view.bench = (i + 1) as Bench), job.saveViewSoon())}>
+    <button
+      class:current={job.view.bench === i + 1}
+      aria-current={job.view.bench === i + 1}
+      onclick={() => ((job.view.bench = (i + 1) as Bench), job.saveViewSoon())}
+    >
       <span class="digit number">{i + 1}</span>
       <span class="name">{bench}</span>
       <span class="state quiet">{lines[i]}</span>

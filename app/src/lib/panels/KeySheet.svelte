@@ -25,20 +25,32 @@
 <svelte:window onkeydowncapture={assign} />
 
 <Modal open passiveModal modalHeading="Keys" size="sm" on:close={onclose}>
-  <Toggle size="sm" labelText="Single-letter keys" toggled={settings.letters} on:toggle={(e) => (settings = { ...settings, letters: e.detail.toggled })} />
+  <Toggle
+    size="sm"
+    labelText="Single-letter keys"
+    toggled={settings.letters}
+    on:toggle={(e) => (settings = { ...settings, letters: e.detail.toggled })}
+  />
   {#if clash}<p class="clash" role="alert">{clash}</p>{/if}
   <table>
     <tbody>
       {#each defaultBindings as binding (binding.id)}
         <tr>
           <td>{binding.label}</td>
-          <td><button class="plain number" onclick={() => (listening = binding.id)}>{listening === binding.id ? 'press a key ...' : readable(codeOf(binding, settings))}</button></td>
+          <td
+            ><button class="plain number" onclick={() => (listening = binding.id)}
+              >{listening === binding.id ? 'press a key ...' : readable(codeOf(binding, settings))}</button
+            ></td
+          >
         </tr>
       {/each}
     </tbody>
   </table>
   <button class="plain" onclick={() => (settings = { ...settings, changed: {} })}>All as at first</button>
-  <p class="quiet">Click picks, Shift-click adds, double-click an edge: its loop, triple-click: the island, drag: a box. Right-drag orbits, middle-drag pans, the wheel zooms; right click: a short list.</p>
+  <p class="quiet">
+    Click picks, Shift-click adds, double-click an edge: its loop, triple-click: the island, drag: a box. Right-drag orbits, middle-drag pans, the
+    wheel zooms; right click: a short list.
+  </p>
 </Modal>
 
 <style>

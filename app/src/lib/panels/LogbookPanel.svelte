@@ -8,7 +8,11 @@
     if (entry.operation === REMOVE_PART) return 'a part was taken out';
     if (entry.makes) return entry.makes.name;
     const { vertices, edges, faces } = entry.selection;
-    const what = [vertices.length && `${vertices.length} vertices`, edges.length && `${edges.length} edges`, faces.length && `${faces.length} faces`].filter(Boolean);
+    const what = [
+      vertices.length && `${vertices.length} vertices`,
+      edges.length && `${edges.length} edges`,
+      faces.length && `${faces.length} faces`
+    ].filter(Boolean);
     return what.join(', ');
   }
   const title = (entry: Entry) => (entry.operation === REMOVE_PART ? 'Remove part' : (operationById(entry.operation)?.name ?? entry.operation));

@@ -19,7 +19,9 @@
         {#if hidden}<ViewOff />{:else}<View />{/if}
       </button>
       <button
-        class="plain name" disabled={part.kind === 'reference'} title={part.kind === 'cage' ? 'Work on this part' : 'A reference'}
+        class="plain name"
+        disabled={part.kind === 'reference'}
+        title={part.kind === 'cage' ? 'Work on this part' : 'A reference'}
         onclick={() => {
           job.view.activePart = part.id;
           job.view.hidden = job.view.hidden.filter((h) => h !== part.id);
@@ -27,8 +29,14 @@
           job.saveViewSoon();
         }}>{part.name}</button
       >
-      <span class="quiet number">{part.kind === 'cage' ? `${part.cage!.faceCount.toLocaleString('en')} faces` : `reference, ${(part.mesh!.faceStart.length - 1).toLocaleString('en')}`}</span>
-      <button class="plain" title="Take this part out (undo brings it back)" aria-label="Remove {part.name}" onclick={() => job.removePart(part.id)}><TrashCan /></button>
+      <span class="quiet number"
+        >{part.kind === 'cage'
+          ? `${part.cage!.faceCount.toLocaleString('en')} faces`
+          : `reference, ${(part.mesh!.faceStart.length - 1).toLocaleString('en')}`}</span
+      >
+      <button class="plain" title="Take this part out (undo brings it back)" aria-label="Remove {part.name}" onclick={() => job.removePart(part.id)}
+        ><TrashCan /></button
+      >
     </li>
   {:else}
     <li class="quiet">No parts yet.</li>

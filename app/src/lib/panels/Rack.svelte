@@ -11,7 +11,14 @@
   {#if operation}
     {@const why = job.whyNot(operation)}
     {@const Icon = icons[operation.icon]}
-    <button class="key" class:dim={why !== undefined} class:on={job.running?.operation === operation} aria-disabled={why !== undefined} title={why ? `${operation.name}: ${why}` : `${operation.name} (${letter}): ${operation.purpose}`} onclick={() => onstart(operation)}>
+    <button
+      class="key"
+      class:dim={why !== undefined}
+      class:on={job.running?.operation === operation}
+      aria-disabled={why !== undefined}
+      title={why ? `${operation.name}: ${why}` : `${operation.name} (${letter}): ${operation.purpose}`}
+      onclick={() => onstart(operation)}
+    >
       <span class="letter number">{letter}</span>
       {#if Icon}<Icon />{/if}
       <span class="label">{operation.name}</span>
@@ -22,13 +29,25 @@
 {/snippet}
 
 <aside aria-label="Rack">
-  <div class="row">{#each UPPER_ROW as letter, i (letter)}{@render key(letter, rack.upper[i])}{/each}</div>
-  <div class="row lower">{#each LOWER_ROW as letter, i (letter)}{@render key(letter, rack.lower[i])}{/each}</div>
+  <div class="row">
+    {#each UPPER_ROW as letter, i (letter)}{@render key(letter, rack.upper[i])}{/each}
+  </div>
+  <div class="row lower">
+    {#each LOWER_ROW as letter, i (letter)}{@render key(letter, rack.lower[i])}{/each}
+  </div>
   {#if rack.others.length > 0}
     <ul>
       {#each rack.others as operation (operation.id)}
         {@const why = job.whyNot(operation)}
-        <li><button class="plain" class:dim={why !== undefined} aria-disabled={why !== undefined} title={why ?? operation.purpose} onclick={() => onstart(operation)}>{operation.name}</button></li>
+        <li>
+          <button
+            class="plain"
+            class:dim={why !== undefined}
+            aria-disabled={why !== undefined}
+            title={why ?? operation.purpose}
+            onclick={() => onstart(operation)}>{operation.name}</button
+          >
+        </li>
       {/each}
     </ul>
   {/if}

@@ -1,9 +1,22 @@
 <script lang="ts">
-  import { byTrait, cornerAngles, edgeLengths, histogram, selectEdges, selectFaces, selectVertices, skewFaces, unevenEdges, type Deviation, type Selection } from '@ulvrin/core';
+  import {
+    byTrait,
+    cornerAngles,
+    edgeLengths,
+    histogram,
+    selectEdges,
+    selectFaces,
+    selectVertices,
+    skewFaces,
+    unevenEdges,
+    type Deviation,
+    type Selection
+  } from '@ulvrin/core';
   import type { OpenJob } from '$lib/job/open-job.svelte.ts';
   import Histogram from './Histogram.svelte';
 
-  let { job, vertexDeviation, smoothDeviation }: { job: OpenJob; vertexDeviation: Deviation | undefined; smoothDeviation: Deviation | undefined } = $props();
+  let { job, vertexDeviation, smoothDeviation }: { job: OpenJob; vertexDeviation: Deviation | undefined; smoothDeviation: Deviation | undefined } =
+    $props();
 
   const cage = $derived(job.active?.cage);
   const m = $derived(job.measures);
@@ -20,19 +33,55 @@
     if (!m || !cage) return [];
     const many = (n: number) => n.toLocaleString('en');
     const list: Row[] = [
-      { label: 'Quads', value: `${many(m.quads)} (${m.faces ? ((100 * m.quads) / m.faces).toFixed(1) : 0} %)`, pick: () => byTrait(cage, 'quads'), hint: 'Pick all quads' },
+      {
+        label: 'Quads',
+        value: `${many(m.quads)} (${m.faces ? ((100 * m.quads) / m.faces).toFixed(1) : 0} %)`,
+        pick: () => byTrait(cage, 'quads'),
+        hint: 'Pick all quads'
+      },
       { label: 'Triangles', value: many(m.triangles), pick: () => byTrait(cage, 'triangles'), hint: 'Pick all triangles' },
       { label: 'N-gons', value: many(m.ngons), pick: () => byTrait(cage, 'n-gons'), hint: 'Pick all n-gons' },
-      ...m.poles.map((p) => ({ label: `Poles of valence ${p.valence}`, value: many(p.count), pick: () => byTrait(cage, 'poles', p.valence), hint: `Pick poles of valence ${p.valence}` })),
+      ...m.poles.map((p) => ({
+        label: `Poles of valence ${p.valence}`,
+        value: many(p.count),
+        pick: () => byTrait(cage, 'poles', p.valence),
+        hint: `Pick poles of valence ${p.valence}`
+      })),
       { label: 'Borders', value: many(m.borders), pick: () => byTrait(cage, 'borders'), hint: 'Pick all border edges' },
       { label: 'Islands', value: many(m.islands), hint: 'Separate pieces of this part' },
-      { label: 'Spacing', value: m.spacing.toFixed(3), pick: () => selectEdges(unevenEdges(cage)), hint: 'Spread of edge lengths over their mean. Pick edges that are far off' },
-      { label: 'Edge length', value: `${m.edgeLength.least.toFixed(2)} – ${m.edgeLength.most.toFixed(2)} mm`, pick: () => selectEdges(unevenEdges(cage)), hint: 'Pick edges that are far from the mean' },
-      { label: 'Corner angles', value: `${m.corners.least.toFixed(0)}° – ${m.corners.most.toFixed(0)}°`, pick: () => selectFaces(skewFaces(cage)), hint: 'Pick faces with a corner below 45° or above 135°' }
+      {
+        label: 'Spacing',
+        value: m.spacing.toFixed(3),
+        pick: () => selectEdges(unevenEdges(cage)),
+        hint: 'Spread of edge lengths over their mean. Pick edges that are far off'
+      },
+      {
+        label: 'Edge length',
+        value: `${m.edgeLength.least.toFixed(2)} – ${m.edgeLength.most.toFixed(2)} mm`,
+        pick: () => selectEdges(unevenEdges(cage)),
+        hint: 'Pick edges that are far from the mean'
+      },
+      {
+        label: 'Corner angles',
+        value: `${m.corners.least.toFixed(0)}° – ${m.corners.most.toFixed(0)}°`,
+        pick: () => selectFaces(skewFaces(cage)),
+        hint: 'Pick faces with a corner below 45° or above 135°'
+      }
     ];
     if (vertexDeviation)
-      list.push({ label: 'Vertices to reference', value: `${vertexDeviation.mean.toFixed(3)} / ${vertexDeviation.most.toFixed(3)} mm`, pick: () => farVertices(), hint: 'Mean / most. Pick the tenth that is farthest' });
-    if (smoothDeviation) list.push({ label: 'Smooth to reference', value: `${smoothDeviation.mean.toFixed(3)} / ${smoothDeviation.most.toFixed(3)} mm`, pick: () => farVertices(), hint: 'Mean / most of the smooth surface shown. Pick the vertices farthest off' });
+      list.push({
+        label: 'Vertices to reference',
+        value: `${vertexDeviation.mean.toFixed(3)} / ${vertexDeviation.most.toFixed(3)} mm`,
+        pick: () => farVertices(),
+        hint: 'Mean / most. Pick the tenth that is farthest'
+      });
+    if (smoothDeviation)
+      list.push({
+        label: 'Smooth to reference',
+        value: `${smoothDeviation.mean.toFixed(3)} / ${smoothDeviation.most.toFixed(3)} mm`,
+        pick: () => farVertices(),
+        hint: 'Mean / most of the smooth surface shown. Pick the vertices farthest off'
+      });
     return list;
   });
 

@@ -49,7 +49,18 @@
   });
   $effect(() => {
     // marks are drawn anew with the cage they lie on
-    void [job.version, job.preview, job.view.activePart, job.view.cage, job.view.smooth, job.view.level, job.view.cageOpacity, job.view.overlays.poles, job.isolated, theme.night];
+    void [
+      job.version,
+      job.preview,
+      job.view.activePart,
+      job.view.cage,
+      job.view.smooth,
+      job.view.level,
+      job.view.cageOpacity,
+      job.view.overlays.poles,
+      job.isolated,
+      theme.night
+    ];
     const shown = job.message?.where ?? job.selection;
     if (job.preview?.cage && !job.preview.moves) stand?.mark({ vertices: [], edges: [], faces: [] });
     else stand?.mark(shown);
@@ -67,7 +78,10 @@
     const vertices = verticesOf(job.active!.cage!, job.selection);
     const factor = id === 'scale' ? 100 : 1;
     const round = (n: number) => Math.round(n * factor * 1e4) / 1e4;
-    stand?.showHandles({ mode: MODES[id], changed: (x, y, z) => job.setParams({ x: round(x), y: round(y), z: round(z) }) }, centreOf(job.active!.cage!, vertices));
+    stand?.showHandles(
+      { mode: MODES[id], changed: (x, y, z) => job.setParams({ x: round(x), y: round(y), z: round(z) }) },
+      centreOf(job.active!.cage!, vertices)
+    );
   });
 
   const at = (event: PointerEvent | MouseEvent): [number, number] => {
@@ -116,7 +130,12 @@
     if (box) {
       const picked = stand.pickBox(box.x0, box.y0, box.x1, box.y1, job.view.pick);
       box = undefined;
-      if (began.add) job.selection = { vertices: [...new Set([...job.selection.vertices, ...picked.vertices])], edges: [...new Set([...job.selection.edges, ...picked.edges])], faces: [...new Set([...job.selection.faces, ...picked.faces])] };
+      if (began.add)
+        job.selection = {
+          vertices: [...new Set([...job.selection.vertices, ...picked.vertices])],
+          edges: [...new Set([...job.selection.edges, ...picked.edges])],
+          faces: [...new Set([...job.selection.faces, ...picked.faces])]
+        };
       else job.selection = picked;
     } else if (still && !job.running) clicked(x, y, event.detail, began.add);
   }
@@ -151,10 +170,16 @@
     const cage = job.active?.cage;
     if (!list || !cage) return [];
     const { picked } = list;
-    const items: { label: string; run: () => void }[] = [{ label: 'Pick', run: () => job.pick(picked, false) }, { label: 'Add to the selection', run: () => job.pick(picked, true) }];
+    const items: { label: string; run: () => void }[] = [
+      { label: 'Pick', run: () => job.pick(picked, false) },
+      { label: 'Add to the selection', run: () => job.pick(picked, true) }
+    ];
     const edge = picked.edges[0];
     if (edge !== undefined) {
-      items.push({ label: 'Loop', run: () => (job.selection = selectEdges(edgeLoop(cage, edge).edges)) }, { label: 'Ring', run: () => (job.selection = selectEdges(edgeRing(cage, edge).edges)) });
+      items.push(
+        { label: 'Loop', run: () => (job.selection = selectEdges(edgeLoop(cage, edge).edges)) },
+        { label: 'Ring', run: () => (job.selection = selectEdges(edgeRing(cage, edge).edges)) }
+      );
       if (cage.isBorderEdge(edge)) items.push({ label: 'Border', run: () => (job.selection = selectEdges(borderOf(cage, edge))) });
     }
     if (picked.faces[0] !== undefined) items.push({ label: 'Island', run: () => (job.selection = selectFaces(islandOf(cage, picked.faces))) });
@@ -168,8 +193,16 @@
 
 <!-- the stand takes every pointer event; its keys are handled by the page -->
 <div
-  class="stand" bind:this={host} role="application" aria-label="Stand" data-testid="stand"
-  onpointerdown={down} onpointermove={move} onpointerup={up} onpointerleave={() => !press && stand?.hover(undefined)} oncontextmenu={(e) => e.preventDefault()}
+  class="stand"
+  bind:this={host}
+  role="application"
+  aria-label="Stand"
+  data-testid="stand"
+  onpointerdown={down}
+  onpointermove={move}
+  onpointerup={up}
+  onpointerleave={() => !press && stand?.hover(undefined)}
+  oncontextmenu={(e) => e.preventDefault()}
 >
   {#if box}<div class="box" style="left:{box.x0}px;top:{box.y0}px;width:{box.x1 - box.x0}px;height:{box.y1 - box.y0}px"></div>{/if}
   {#if list}
@@ -181,7 +214,9 @@
   {/if}
   <div class="views" role="group" aria-label="Views">
     {#each sides as side (side)}<button title="Look from the {side}" onclick={() => stand?.lookFrom(side)}>{side}</button>{/each}
-    <button class="wide" title="Perspective or orthographic" aria-pressed={orthographic} onclick={() => stand?.setOrthographic(!orthographic)}>{orthographic ? 'orthographic' : 'perspective'}</button>
+    <button class="wide" title="Perspective or orthographic" aria-pressed={orthographic} onclick={() => stand?.setOrthographic(!orthographic)}
+      >{orthographic ? 'orthographic' : 'perspective'}</button
+    >
     <button class="wide" title="Everything in view (Shift+F with nothing picked)" onclick={() => stand?.frame()}>frame all</button>
   </div>
 </div>

@@ -74,8 +74,15 @@ export class CageDrawing {
     geometry.setAttribute('position', new THREE.BufferAttribute(this.loose(new Float32Array(3 * this.triangles.length)), 3));
     const seeThrough = this.settings.smooth ? 0.16 * this.settings.cageOpacity : this.settings.cageOpacity;
     const material = new THREE.MeshLambertMaterial({
-      color: this.colours.clay, flatShading: true, side: THREE.DoubleSide, transparent: seeThrough < 1, opacity: seeThrough,
-      depthWrite: seeThrough === 1, polygonOffset: true, polygonOffsetFactor: 1, polygonOffsetUnits: 1
+      color: this.colours.clay,
+      flatShading: true,
+      side: THREE.DoubleSide,
+      transparent: seeThrough < 1,
+      opacity: seeThrough,
+      depthWrite: seeThrough === 1,
+      polygonOffset: true,
+      polygonOffsetFactor: 1,
+      polygonOffsetUnits: 1
     });
     markBackFaces(material, this.colours.back);
     this.faces = new THREE.Mesh(geometry, material);
@@ -139,7 +146,13 @@ export class CageDrawing {
     geometry.setIndex(new THREE.BufferAttribute(index as Uint32Array<ArrayBuffer>, 1));
     geometry.setAttribute('position', new THREE.BufferAttribute(Float32Array.from(points), 3));
     geometry.computeVertexNormals();
-    const material = new THREE.MeshLambertMaterial({ color: this.colours.clay, side: THREE.DoubleSide, polygonOffset: true, polygonOffsetFactor: 1, polygonOffsetUnits: 1 });
+    const material = new THREE.MeshLambertMaterial({
+      color: this.colours.clay,
+      side: THREE.DoubleSide,
+      polygonOffset: true,
+      polygonOffsetFactor: 1,
+      polygonOffsetUnits: 1
+    });
     markBackFaces(material, this.colours.back);
     this.smoothMesh = new THREE.Mesh(geometry, material);
     this.group.add(this.smoothMesh);
@@ -184,15 +197,20 @@ export class CageDrawing {
     }
     if (overlays.poles) {
       const byValence = new Map<number, number[]>();
-      for (const v of cage.vertices()) if (isPole(cage, v)) (byValence.get(Math.min(7, cage.valence(v))) ?? byValence.set(Math.min(7, cage.valence(v)), []).get(Math.min(7, cage.valence(v)))!).push(v);
-      for (const [valence, vertices] of byValence) this.overlayGroup.add(glyphPoints(this.pointsOf(vertices), Math.max(3, valence), colours.pole, 13));
+      for (const v of cage.vertices())
+        if (isPole(cage, v))
+          (byValence.get(Math.min(7, cage.valence(v))) ?? byValence.set(Math.min(7, cage.valence(v)), []).get(Math.min(7, cage.valence(v)))!).push(v);
+      for (const [valence, vertices] of byValence)
+        this.overlayGroup.add(glyphPoints(this.pointsOf(vertices), Math.max(3, valence), colours.pole, 13));
     }
   }
 
   /** The triangles of some faces, in a material. */
   faceFill(faces: Set<number>, material: THREE.Material): THREE.Mesh {
     const picked: number[] = [];
-    this.triangleFace.forEach((f, t) => faces.has(this.poly.faceIds[f]) && picked.push(this.triangles[3 * t], this.triangles[3 * t + 1], this.triangles[3 * t + 2]));
+    this.triangleFace.forEach(
+      (f, t) => faces.has(this.poly.faceIds[f]) && picked.push(this.triangles[3 * t], this.triangles[3 * t + 1], this.triangles[3 * t + 2])
+    );
     const geometry = new THREE.BufferGeometry();
     geometry.setAttribute('position', new THREE.BufferAttribute(this.gathered(Int32Array.from(picked)), 3));
     const mesh = new THREE.Mesh(geometry, material);
@@ -214,7 +232,12 @@ export class CageDrawing {
     if (selection.faces.length > 0) group.add(this.faceFill(new Set(selection.faces), patternMaterial(colour, 'solid', style.opacity)));
     const outline = new Set(selection.edges);
     for (const f of selection.faces.slice(0, 20000)) for (const h of this.cage.loopOf(this.cage.faceEdge[f])) outline.add(h >> 1);
-    if (outline.size > 0) group.add(wideLines(this.edgePoints(outline), colour, selection.edges.length > 0 ? style.width : 2, { halo: selection.edges.length > 0 ? style.halo : undefined }));
+    if (outline.size > 0)
+      group.add(
+        wideLines(this.edgePoints(outline), colour, selection.edges.length > 0 ? style.width : 2, {
+          halo: selection.edges.length > 0 ? style.halo : undefined
+        })
+      );
     if (selection.vertices.length > 0) {
       if (style.halo) group.add(glyphPoints(this.pointsOf(selection.vertices), 0, style.halo, 12));
       const points = glyphPoints(this.pointsOf(selection.vertices), 0, colour, 9);

@@ -44,7 +44,12 @@ export function patternMaterial(colour: string, pattern: Pattern, opacity: numbe
 }
 
 /** Lines wider than a pixel, with a halo under them if asked; three numbers a point, two points a line. */
-export function wideLines(points: Float32Array, colour: string, width: number, settings: { dashed?: boolean; halo?: string; dash?: number } = {}): THREE.Group {
+export function wideLines(
+  points: Float32Array,
+  colour: string,
+  width: number,
+  settings: { dashed?: boolean; halo?: string; dash?: number } = {}
+): THREE.Group {
   const group = new THREE.Group();
   if (points.length === 0) return group;
   const geometry = new LineSegmentsGeometry();
@@ -59,8 +64,15 @@ export function wideLines(points: Float32Array, colour: string, width: number, s
 
 function lineMaterial(colour: string, width: number, dash = 0): LineMaterial {
   return new LineMaterial({
-    color: new THREE.Color(colour).getHex(), linewidth: width, dashed: dash > 0, dashSize: dash, gapSize: dash * 0.7, clipping: true,
-    polygonOffset: true, polygonOffsetFactor: -3, polygonOffsetUnits: -6
+    color: new THREE.Color(colour).getHex(),
+    linewidth: width,
+    dashed: dash > 0,
+    dashSize: dash,
+    gapSize: dash * 0.7,
+    clipping: true,
+    polygonOffset: true,
+    polygonOffsetFactor: -3,
+    polygonOffsetUnits: -6
   });
 }
 
@@ -99,12 +111,22 @@ function glyphTexture(sides: number): THREE.CanvasTexture {
 export function glyphPoints(points: Float32Array, sides: number, colour: string, size: number): THREE.Points {
   const geometry = new THREE.BufferGeometry();
   geometry.setAttribute('position', new THREE.BufferAttribute(points, 3));
-  const material = new THREE.PointsMaterial({ color: colour, size, sizeAttenuation: false, map: glyphTexture(sides), alphaTest: 0.5, transparent: true });
+  const material = new THREE.PointsMaterial({
+    color: colour,
+    size,
+    sizeAttenuation: false,
+    map: glyphTexture(sides),
+    alphaTest: 0.5,
+    transparent: true
+  });
   material.polygonOffset = true;
   material.polygonOffsetFactor = -4;
   material.onBeforeCompile = (shader) => {
     // towards the eye by a hair, so that glyphs are not cut by the faces they lie on
-    shader.vertexShader = shader.vertexShader.replace('#include <project_vertex>', '#include <project_vertex>\n gl_Position.z -= 0.0006 * gl_Position.w;');
+    shader.vertexShader = shader.vertexShader.replace(
+      '#include <project_vertex>',
+      '#include <project_vertex>\n gl_Position.z -= 0.0006 * gl_Position.w;'
+    );
   };
   const mesh = new THREE.Points(geometry, material);
   mesh.renderOrder = 3;

@@ -1,7 +1,18 @@
 import * as THREE from 'three';
 import { OrbitControls } from 'three/addons/controls/OrbitControls.js';
 import { TransformControls } from 'three/addons/controls/TransformControls.js';
-import { boundsOf, emptySelection, type Cage, type ElementKind, type Part, type PolygonMesh, type Selection, triangulate, verticesOf, isEmpty } from '@ulvrin/core';
+import {
+  boundsOf,
+  emptySelection,
+  type Cage,
+  type ElementKind,
+  type Part,
+  type PolygonMesh,
+  type Selection,
+  triangulate,
+  verticesOf,
+  isEmpty
+} from '@ulvrin/core';
 import { standColours, type StandColours } from '$lib/theme.svelte.ts';
 import { CageDrawing, type DrawingSettings } from './cage-drawing.ts';
 import { dispose } from './marks.ts';
@@ -24,7 +35,12 @@ export interface Handles {
 }
 
 const SIDES: Record<Side, [number, number, number]> = {
-  front: [0, 0, 1], back: [0, 0, -1], left: [-1, 0, 0], right: [1, 0, 0], top: [0, 1, 0], bottom: [0, -1, 0]
+  front: [0, 0, 1],
+  back: [0, 0, -1],
+  left: [-1, 0, 0],
+  right: [1, 0, 0],
+  top: [0, 1, 0],
+  bottom: [0, -1, 0]
 };
 /** Pixels within which a vertex or an edge is taken to be under the pointer. */
 const REACH = 12;
@@ -153,9 +169,19 @@ export class Stand {
   }
 
   /** Brings the drawn parts in line with the job; what has not changed stays as it is. */
-  show(parts: readonly Part[], hidden: Set<string>, activeId: string, settings: DrawingSettings, preview: Cage | undefined, isolated: Set<number> | undefined): void {
+  show(
+    parts: readonly Part[],
+    hidden: Set<string>,
+    activeId: string,
+    settings: DrawingSettings,
+    preview: Cage | undefined,
+    isolated: Set<number> | undefined
+  ): void {
     const anyCage = parts.some((p) => p.kind === 'cage' && !hidden.has(p.id) && (settings.cage || settings.smooth));
-    this.showReferences(parts.filter((p) => p.kind === 'reference' && !hidden.has(p.id)), anyCage);
+    this.showReferences(
+      parts.filter((p) => p.kind === 'reference' && !hidden.has(p.id)),
+      anyCage
+    );
     for (const drawing of this.drawings.values()) drawing.dispose();
     this.drawings.clear();
     this.activeId = activeId;
@@ -184,7 +210,7 @@ export class Stand {
         this.references.set(part.id, drawn);
         this.scene.add(drawn.object);
       }
-      const material = drawn.object.material as THREE.MeshLambertMaterial;
+      const material = drawn!.object.material as THREE.MeshLambertMaterial;
       material.color.set(this.colours.clay);
       material.transparent = ghost;
       material.opacity = ghost ? 0.25 : 1;
@@ -202,7 +228,8 @@ export class Stand {
   mark(selection: Selection): void {
     this.selectionMarks.children.slice().forEach(dispose);
     const drawing = this.drawings.get(this.activeId);
-    if (drawing && !isEmpty(selection)) this.selectionMarks.add(drawing.marks(selection, this.colours.selected, { width: 4, opacity: 0.55, halo: '#ffffff' }));
+    if (drawing && !isEmpty(selection))
+      this.selectionMarks.add(drawing.marks(selection, this.colours.selected, { width: 4, opacity: 0.55, halo: '#ffffff' }));
     this.draw();
   }
 
@@ -232,7 +259,12 @@ export class Stand {
 
   get cameraState(): CameraState {
     const { position } = this.camera;
-    return { position: position.toArray(), target: this.controls.target.toArray(), orthographic: this.camera === this.orthographic, zoom: this.camera.zoom };
+    return {
+      position: position.toArray(),
+      target: this.controls.target.toArray(),
+      orthographic: this.camera === this.orthographic,
+      zoom: this.camera.zoom
+    };
   }
 
   set cameraState(state: CameraState) {
@@ -360,8 +392,14 @@ export class Stand {
     const { cage } = drawing;
     const candidates = hit ? cage.faceVertices(hit.face) : this.verticesNear(cage, x, y);
     const vertex = this.nearestVertex(cage, candidates, x, y);
-    const edge = this.nearestEdge(cage, hit ? cage.loopOf(cage.faceEdge[hit.face]).map((h) => h >> 1) : candidates.flatMap((v) => cage.spokes(v).map((h) => h >> 1)), x, y);
-    const vertexPick = vertex && vertex.distance < (kind === 'nearest' ? REACH : 4 * REACH) ? { ...emptySelection(), vertices: [vertex.id] } : undefined;
+    const edge = this.nearestEdge(
+      cage,
+      hit ? cage.loopOf(cage.faceEdge[hit.face]).map((h) => h >> 1) : candidates.flatMap((v) => cage.spokes(v).map((h) => h >> 1)),
+      x,
+      y
+    );
+    const vertexPick =
+      vertex && vertex.distance < (kind === 'nearest' ? REACH : 4 * REACH) ? { ...emptySelection(), vertices: [vertex.id] } : undefined;
     const edgePick = edge && edge.distance < (kind === 'nearest' ? REACH * 0.8 : 4 * REACH) ? { ...emptySelection(), edges: [edge.id] } : undefined;
     const facePick = hit ? { ...emptySelection(), faces: [hit.face] } : undefined;
     if (kind === 'vertex') return vertexPick;
@@ -457,6 +495,9 @@ function referenceObject(mesh: PolygonMesh): THREE.Mesh {
   geometry.setIndex(new THREE.BufferAttribute(triangulate(mesh).triangles as Uint32Array<ArrayBuffer>, 1));
   geometry.setAttribute('position', new THREE.BufferAttribute(Float32Array.from(mesh.positions), 3));
   geometry.computeVertexNormals();
-  const object = new THREE.Mesh(geometry, new THREE.MeshLambertMaterial({ side: THREE.DoubleSide, polygonOffset: true, polygonOffsetFactor: 2, polygonOffsetUnits: 2 }));
+  const object = new THREE.Mesh(
+    geometry,
+    new THREE.MeshLambertMaterial({ side: THREE.DoubleSide, polygonOffset: true, polygonOffsetFactor: 2, polygonOffsetUnits: 2 })
+  );
   return object;
 }

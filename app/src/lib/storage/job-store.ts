@@ -23,7 +23,11 @@ export async function loadJob(id: string, db: Database = database()): Promise<St
   return { job, entries: rows.map(({ job: _, ...entry }) => entry as Entry) };
 }
 
-export async function createJob(job: Omit<JobRecord, 'changed' | 'cursor' | 'counts'> & Partial<JobRecord>, entries: Entry[] = [], db: Database = database()): Promise<JobRecord> {
+export async function createJob(
+  job: Omit<JobRecord, 'changed' | 'cursor' | 'counts'> & Partial<JobRecord>,
+  entries: Entry[] = [],
+  db: Database = database()
+): Promise<JobRecord> {
   const record: JobRecord = { changed: now(), cursor: entries.length, counts: { faces: 0, quads: 0, triangles: 0 }, ...job };
   await db.transaction('rw', db.jobs, db.entries, async () => {
     await db.entries.where('job').equals(record.id).delete();
@@ -53,7 +57,11 @@ export async function renameJob(id: string, name: string, db: Database = databas
 export async function duplicateJob(id: string, db: Database = database()): Promise<JobRecord | undefined> {
   const stored = await loadJob(id, db);
   if (!stored) return undefined;
-  const copy = await createJob({ ...stored.job, id: newJobId(), name: `${stored.job.name} copy`, demo: undefined, changed: now() }, stored.entries, db);
+  const copy = await createJob(
+    { ...stored.job, id: newJobId(), name: `${stored.job.name} copy`, demo: undefined, changed: now() },
+    stored.entries,
+    db
+  );
   const picture = await db.pictures.get(id);
   if (picture) await savePicture(copy.id, picture.picture, db);
   return copy;

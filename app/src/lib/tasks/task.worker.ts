@@ -1,4 +1,13 @@
-import { autoQuads, bringIn, Reference, type AutoQuadsOptions, type AutoQuadsResult, type BringInOptions, type BroughtIn, type PolygonMesh } from '@ulvrin/core';
+import {
+  autoQuads,
+  bringIn,
+  Reference,
+  type AutoQuadsOptions,
+  type AutoQuadsResult,
+  type BringInOptions,
+  type BroughtIn,
+  type PolygonMesh
+} from '@ulvrin/core';
 import { expose, transfer } from 'comlink';
 import { gunzipSync } from 'fflate';
 
@@ -6,7 +15,9 @@ type Tell = (phase: string, fraction: number) => void;
 
 /** The arrays of a mesh, to hand them over instead of copying. */
 function arraysOf(mesh: PolygonMesh): ArrayBuffer[] {
-  return Object.values(mesh).filter((v): v is Float64Array<ArrayBuffer> => ArrayBuffer.isView(v)).map((v) => v.buffer);
+  return Object.values(mesh)
+    .filter((v): v is Float64Array<ArrayBuffer> => ArrayBuffer.isView(v))
+    .map((v) => v.buffer);
 }
 
 let reference: Reference | undefined;

@@ -18,9 +18,28 @@ export const autoQuadsOperation: SourceOperation = {
       .default('count')
       .label('Density by')
       .meta({ labels: { count: 'Count', sizes: 'Edge sizes' } }),
-    count: Joi.number().integer().min(24).max(200000).default(4000).label('Count').unit('quads').meta({ step: 500, when: { field: 'by', is: 'count' } }),
-    finest: Joi.number().greater(0).max(1e6).default(1).label('Finest edge').unit('mm').meta({ step: 0.1, when: { field: 'by', is: 'sizes' } }),
-    coarsest: Joi.number().greater(0).max(1e6).default(3).label('Coarsest edge').unit('mm').meta({ step: 0.1, when: { field: 'by', is: 'sizes' } }),
+    count: Joi.number()
+      .integer()
+      .min(24)
+      .max(200000)
+      .default(4000)
+      .label('Count')
+      .unit('quads')
+      .meta({ step: 500, when: { field: 'by', is: 'count' } }),
+    finest: Joi.number()
+      .greater(0)
+      .max(1e6)
+      .default(1)
+      .label('Finest edge')
+      .unit('mm')
+      .meta({ step: 0.1, when: { field: 'by', is: 'sizes' } }),
+    coarsest: Joi.number()
+      .greater(0)
+      .max(1e6)
+      .default(3)
+      .label('Coarsest edge')
+      .unit('mm')
+      .meta({ step: 0.1, when: { field: 'by', is: 'sizes' } }),
     curvaturePull: Joi.number().min(0).max(100).default(50).label('Curvature pull').unit('%').meta({ step: 5 })
   })
 };

@@ -6,7 +6,13 @@ import { type CageOperation } from '../operation.ts';
 
 /** Takes out picked faces, and the faces at picked edges and vertices. */
 export const deleteOperation: CageOperation = {
-  kind: 'cage', id: 'delete', bench: 3, name: 'Delete', purpose: 'Take out what is picked and leave a hole.', icon: 'TrashCan', key: 'V',
+  kind: 'cage',
+  id: 'delete',
+  bench: 3,
+  name: 'Delete',
+  purpose: 'Take out what is picked and leave a hole.',
+  icon: 'TrashCan',
+  key: 'V',
   needs: 'Pick vertices, edges or faces first.',
   params: Joi.object({ keepVertices: Joi.boolean().default(false).label('Keep lone vertices') }),
   check: (_cage, selection) => (isEmpty(selection) ? { found: 'Nothing is picked.', instead: 'Pick vertices, edges or faces first.' } : undefined),

@@ -10,7 +10,8 @@ function check(cage: Cage, selection: Selection): Refusal | undefined {
   if (selection.edges.length > 0 && border.length === selection.edges.length && selection.vertices.length + selection.faces.length === 0)
     return {
       found: `${border.length === 1 ? 'This edge lies' : `All ${border.length} picked edges lie`} on a border: there is only one face, and nothing to join it with.`,
-      where: selectEdges(border), instead: 'Delete the face, or pick an edge between two faces.'
+      where: selectEdges(border),
+      instead: 'Delete the face, or pick an edge between two faces.'
     };
   return undefined;
 }
@@ -26,7 +27,13 @@ function edgesToGo(cage: Cage, selection: Selection): Set<number> {
 
 /** Takes edges out and joins their faces; vertices left with two edges go as well, unless they are kept. */
 export const dissolve: CageOperation = {
-  kind: 'cage', id: 'dissolve', bench: 3, name: 'Dissolve', purpose: 'Take out edges, loops or vertices and join the faces beside them.', icon: 'EdgeCluster', key: 'D',
+  kind: 'cage',
+  id: 'dissolve',
+  bench: 3,
+  name: 'Dissolve',
+  purpose: 'Take out edges, loops or vertices and join the faces beside them.',
+  icon: 'EdgeCluster',
+  key: 'D',
   needs: 'Pick edges, a loop, vertices or faces.',
   params: Joi.object({ keepVertices: Joi.boolean().default(false).label('Keep vertices of two edges') }),
   check,
@@ -53,7 +60,7 @@ export const dissolve: CageOperation = {
 
 /** Edges that stick into a face after all other edges of their end are gone. */
 function dropSpikes(cage: Cage): void {
-  for (let again = true; again; ) {
+  for (let again = true; again;) {
     again = false;
     for (const v of cage.vertices()) {
       if (cage.valence(v) !== 1) continue;

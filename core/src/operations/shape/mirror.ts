@@ -28,11 +28,21 @@ function keptFaces(mesh: PolygonMesh, p: MirrorParams): number[] {
 
 /** Keeps the faces on one side of a coordinate plane and puts their mirror image beside them, welded on the plane. */
 export const mirror: CageOperation = {
-  kind: 'cage', id: 'mirror', bench: 3, name: 'Mirror', purpose: 'Make one half of the part the mirror image of the other (make symmetric).', icon: 'ReflectHorizontal', key: 'B',
+  kind: 'cage',
+  id: 'mirror',
+  bench: 3,
+  name: 'Mirror',
+  purpose: 'Make one half of the part the mirror image of the other (make symmetric).',
+  icon: 'ReflectHorizontal',
+  key: 'B',
   needs: 'A cage with faces.',
   params: Joi.object({
     axis: Joi.string().valid('X', 'Y', 'Z').default('X').label('Across'),
-    keep: Joi.string().valid('positive', 'negative').default('positive').label('Keep the side').meta({ labels: { positive: 'Positive', negative: 'Negative' } }),
+    keep: Joi.string()
+      .valid('positive', 'negative')
+      .default('positive')
+      .label('Keep the side')
+      .meta({ labels: { positive: 'Positive', negative: 'Negative' } }),
     weld: Joi.number().min(0).max(1e4).default(0.05).label('Weld width').unit('mm').meta({ step: 0.01 })
   }),
   check: (cage, _selection, params) => {
@@ -98,7 +108,9 @@ function doubledMesh(mesh: PolygonMesh, kept: number[], axis: number, weld: numb
       }
     });
   return {
-    positions: Float64Array.from(positions), faceStart: Int32Array.from(faceStart), faceVertices: Int32Array.from(faceVertices),
+    positions: Float64Array.from(positions),
+    faceStart: Int32Array.from(faceStart),
+    faceVertices: Int32Array.from(faceVertices),
     ...(mesh.faceRegion && { faceRegion: Int32Array.from(faceRegion), regionNames: mesh.regionNames }),
     ...(sharp.values.length > 0 && { creaseEdges: Int32Array.from(sharp.edges), creaseSharpness: Float64Array.from(sharp.values) })
   };

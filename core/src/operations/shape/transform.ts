@@ -28,7 +28,13 @@ function moved(cage: Cage, selection: Selection, change: (p: Triple, centre: Tri
 const number = (label: string, unit: string, initial: number, step: number) => Joi.number().default(initial).label(label).unit(unit).meta({ step });
 
 export const move: CageOperation = {
-  kind: 'cage', id: 'move', bench: 3, name: 'Move', purpose: 'Shift what is picked by typed distances or by handles.', icon: 'Move', key: 'Z',
+  kind: 'cage',
+  id: 'move',
+  bench: 3,
+  name: 'Move',
+  purpose: 'Shift what is picked by typed distances or by handles.',
+  icon: 'Move',
+  key: 'Z',
   needs: needsPick,
   params: Joi.object({ x: number('X', 'mm', 0, 0.5), y: number('Y', 'mm', 0, 0.5), z: number('Z', 'mm', 0, 0.5) }),
   check: checkPicked,
@@ -39,7 +45,13 @@ export const move: CageOperation = {
 };
 
 export const rotate: CageOperation = {
-  kind: 'cage', id: 'rotate', bench: 3, name: 'Rotate', purpose: 'Turn what is picked about its centre by degrees.', icon: 'Rotate', key: 'X',
+  kind: 'cage',
+  id: 'rotate',
+  bench: 3,
+  name: 'Rotate',
+  purpose: 'Turn what is picked about its centre by degrees.',
+  icon: 'Rotate',
+  key: 'X',
   needs: needsPick,
   params: Joi.object({ x: number('About X', '°', 0, 5), y: number('About Y', '°', 0, 5), z: number('About Z', '°', 0, 5) }),
   check: checkPicked,
@@ -60,12 +72,19 @@ export const rotate: CageOperation = {
 };
 
 export const scale: CageOperation = {
-  kind: 'cage', id: 'scale', bench: 3, name: 'Scale', purpose: 'Make what is picked larger or smaller about its centre.', icon: 'Maximize', key: 'C',
+  kind: 'cage',
+  id: 'scale',
+  bench: 3,
+  name: 'Scale',
+  purpose: 'Make what is picked larger or smaller about its centre.',
+  icon: 'Maximize',
+  key: 'C',
   needs: needsPick,
   params: Joi.object({ x: number('X', '%', 100, 5), y: number('Y', '%', 100, 5), z: number('Z', '%', 100, 5) }),
   check: (cage, selection, params) => {
     const flat = ['x', 'y', 'z'].find((axis) => params[axis] === 0);
-    if (flat && verticesOf(cage, selection).length === cage.vertexCount) return { found: `0 % would flatten the whole part along ${flat.toUpperCase()}.`, instead: 'Use 0.1 % or more.' };
+    if (flat && verticesOf(cage, selection).length === cage.vertexCount)
+      return { found: `0 % would flatten the whole part along ${flat.toUpperCase()}.`, instead: 'Use 0.1 % or more.' };
     return checkPicked(cage, selection);
   },
   run: (cage, selection, params: Params) => {

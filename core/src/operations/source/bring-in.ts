@@ -13,7 +13,11 @@ export const bringInFile: SourceOperation = {
   needs: 'A mesh file.',
   params: Joi.object({
     file: Joi.string().allow('').default('').label('File'),
-    as: Joi.string().valid('reference', 'cage').default('cage').label('Use it as').meta({ labels: { reference: 'Reference', cage: 'Cage' } }),
+    as: Joi.string()
+      .valid('reference', 'cage')
+      .default('cage')
+      .label('Use it as')
+      .meta({ labels: { reference: 'Reference', cage: 'Cage' } }),
     unit: Joi.number().greater(0).default(1).label('Size of a unit').unit('mm'),
     upAxis: Joi.string().valid('Y', 'Z').default('Y').label('Up axis'),
     weld: Joi.boolean().default(true).label('Weld vertices at the same place')

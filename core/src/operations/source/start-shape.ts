@@ -4,9 +4,21 @@ import { box, cylinder, plane, quadSphere, singleVertex, torus } from '../../sha
 import { type Params, type ShapeOperation } from '../operation.ts';
 
 const millimetres = (label: string, initial: number, shapes: string) =>
-  Joi.number().greater(0).max(1e6).default(initial).label(label).unit('mm').meta({ step: 1, when: { field: 'shape', is: shapes } });
+  Joi.number()
+    .greater(0)
+    .max(1e6)
+    .default(initial)
+    .label(label)
+    .unit('mm')
+    .meta({ step: 1, when: { field: 'shape', is: shapes } });
 const segments = (label: string, least: number, initial: number, shapes: string) =>
-  Joi.number().integer().min(least).max(500).default(initial).label(label).meta({ step: 1, when: { field: 'shape', is: shapes } });
+  Joi.number()
+    .integer()
+    .min(least)
+    .max(500)
+    .default(initial)
+    .label(label)
+    .meta({ step: 1, when: { field: 'shape', is: shapes } });
 
 /** A box, plane, cylinder, sphere of quads, torus or single vertex; counts stay editable in its entry. */
 export const startShape: ShapeOperation = {
@@ -34,17 +46,26 @@ export const startShape: ShapeOperation = {
     deep: segments('Faces deep', 1, 4, 'box|plane'),
     sides: segments('Sides', 3, 16, 'cylinder|torus'),
     tubeSides: segments('Sides of the tube', 3, 8, 'torus'),
-    caps: Joi.boolean().default(true).label('Caps').meta({ when: { field: 'shape', is: 'cylinder' } })
+    caps: Joi.boolean()
+      .default(true)
+      .label('Caps')
+      .meta({ when: { field: 'shape', is: 'cylinder' } })
   }),
   make: (params: Params): PolygonMesh => {
     const p = params as Record<string, number> & { shape: string; caps: boolean };
     switch (p.shape) {
-      case 'plane': return plane(p.width, p.depth, p.across, p.deep);
-      case 'cylinder': return cylinder(p.radius, p.height, p.sides, p.up, p.caps);
-      case 'sphere': return quadSphere(p.radius, p.across);
-      case 'torus': return torus(p.radius, p.tube, p.sides, p.tubeSides);
-      case 'vertex': return singleVertex();
-      default: return box({ x: p.width, y: p.height, z: p.depth }, { x: p.across, y: p.up, z: p.deep });
+      case 'plane':
+        return plane(p.width, p.depth, p.across, p.deep);
+      case 'cylinder':
+        return cylinder(p.radius, p.height, p.sides, p.up, p.caps);
+      case 'sphere':
+        return quadSphere(p.radius, p.across);
+      case 'torus':
+        return torus(p.radius, p.tube, p.sides, p.tubeSides);
+      case 'vertex':
+        return singleVertex();
+      default:
+        return box({ x: p.width, y: p.height, z: p.depth }, { x: p.across, y: p.up, z: p.deep });
     }
   }
 };

@@ -1,10 +1,26 @@
 <script lang="ts">
+  import { resolve } from '$app/paths';
   import { page } from '$app/state';
   import { onMount } from 'svelte';
   import { InlineNotification } from 'carbon-components-svelte';
   import { Pane, PaneGroup, PaneResizer } from 'paneforge';
   import {
-    borderOf, deviation, edgeLoop, edgeRing, grown, isEmpty, LOWER_ROW, operationById, operations, rackAt, selectEdges, shrunk, UPPER_ROW, type Bench, type Deviation, type Operation
+    borderOf,
+    deviation,
+    edgeLoop,
+    edgeRing,
+    grown,
+    isEmpty,
+    LOWER_ROW,
+    operationById,
+    operations,
+    rackAt,
+    selectEdges,
+    shrunk,
+    UPPER_ROW,
+    type Bench,
+    type Deviation,
+    type Operation
   } from '@ulvrin/core';
   import BringInDialog from '$lib/panels/BringInDialog.svelte';
   import Card from '$lib/panels/Card.svelte';
@@ -89,7 +105,12 @@
     job.start(operation);
   }
 
-  const kinds: { id: PickKind; label: string }[] = [{ id: 'vertex', label: 'vertices' }, { id: 'edge', label: 'edges' }, { id: 'face', label: 'faces' }, { id: 'nearest', label: 'nearest' }];
+  const kinds: { id: PickKind; label: string }[] = [
+    { id: 'vertex', label: 'vertices' },
+    { id: 'edge', label: 'edges' },
+    { id: 'face', label: 'faces' },
+    { id: 'nearest', label: 'nearest' }
+  ];
 
   function changePick(kind: PickKind) {
     if (!job) return;
@@ -118,8 +139,8 @@
     } else if (id.startsWith('lower-')) {
       const operation = rack.lower[(LOWER_ROW as readonly string[]).indexOf(id.slice(6))];
       if (operation) start(operation);
-    } else
-      ({
+    } else {
+      const actions: Record<string, () => unknown> = {
         smooth: () => (view.smooth = !view.smooth),
         cage: () => (view.cage = !view.cage),
         shrink: () => cage && (job!.selection = shrunk(cage, job!.selection)),
@@ -137,7 +158,9 @@
         redo: () => job!.redo(),
         lookup: () => (dialog = 'lookup'),
         keys: () => (dialog = 'keys')
-      })[id]?.();
+      };
+      actions[id]?.();
+    }
     job.saveViewSoon();
   }
 
@@ -188,24 +211,39 @@
       .filter((b) => !/^(upper|lower)-/.test(b.id) && b.id !== 'delete')
       .map((b) => ({ name: b.label, purpose: 'View, picking or setting', key: readable(codeOf(b, keys)), run: () => act(b.id) }));
     const more = [
-      { name: 'Take away', purpose: 'Save the cage or the smooth surface as OBJ, PLY, STL, OFF or usda; export the job', run: () => (dialog = 'deliver') },
+      {
+        name: 'Take away',
+        purpose: 'Save the cage or the smooth surface as OBJ, PLY, STL, OFF or usda; export the job',
+        run: () => (dialog = 'deliver')
+      },
       { name: 'Night theme or light', purpose: 'Change the colours', run: () => theme.set(!theme.night) }
     ];
     return [...named, ...rest, ...more] as Found[];
   });
 
   const hint = $derived(
-    !job ? '' : job.task ? 'A task runs in the background: the view stays free; Stop is on the card.'
-    : job.running ? 'Drag the handles or type numbers. Enter applies, Esc discards.'
-    : hovered ? `${hovered}. Click picks, Shift-click adds, double-click takes the loop, right click: more.`
-    : 'Right-drag orbits, middle-drag pans, the wheel zooms. Ctrl+K looks anything up, ? shows the keys.'
+    !job
+      ? ''
+      : job.task
+        ? 'A task runs in the background: the view stays free; Stop is on the card.'
+        : job.running
+          ? 'Drag the handles or type numbers. Enter applies, Esc discards.'
+          : hovered
+            ? `${hovered}. Click picks, Shift-click adds, double-click takes the loop, right click: more.`
+            : 'Right-drag orbits, middle-drag pans, the wheel zooms. Ctrl+K looks anything up, ? shows the keys.'
   );
-  const overlays = [['triangles', 'triangles'], ['ngons', 'n-gons'], ['poles', 'poles'], ['borders', 'borders']] as const;
+  const overlays = [
+    ['triangles', 'triangles'],
+    ['ngons', 'n-gons'],
+    ['poles', 'poles'],
+    ['borders', 'borders']
+  ] as const;
 </script>
 
 <svelte:head><title>{job ? `${job.name}: Ulvrin` : 'Ulvrin'}</title></svelte:head>
 <svelte:window
-  onkeydown={keydown} ondragover={(e) => e.preventDefault()}
+  onkeydown={keydown}
+  ondragover={(e) => e.preventDefault()}
   ondrop={(e) => {
     e.preventDefault();
     dropped = e.dataTransfer?.files[0];
@@ -213,25 +251,50 @@
 />
 
 {#if missing}
-  <div class="missing"><InlineNotification kind="error" lowContrast hideCloseButton title="This job is not in this browser." subtitle="It was deleted, or made in another browser: export it there to a file and bring that in here." /><a href="/">To the jobs</a></div>
+  <div class="missing">
+    <InlineNotification
+      kind="error"
+      lowContrast
+      hideCloseButton
+      title="This job is not in this browser."
+      subtitle="It was deleted, or made in another browser: export it there to a file and bring that in here."
+    /><a href={resolve('/')}>To the jobs</a>
+  </div>
 {:else if job}
   {@const open = job}
   <div class="workshop">
     <header>
-      <a href="/" class="home" title="To the jobs">Ulvrin</a>
+      <a href={resolve('/')} class="home" title="To the jobs">Ulvrin</a>
       <strong>{open.name}</strong>
       <span class="gap"></span>
       <div class="group" role="group" aria-label="Pick">
-        {#each kinds as kind (kind.id)}<button aria-pressed={open.view.pick === kind.id} onclick={() => changePick(kind.id)}>{kind.label}</button>{/each}
+        {#each kinds as kind (kind.id)}<button aria-pressed={open.view.pick === kind.id} onclick={() => changePick(kind.id)}>{kind.label}</button
+          >{/each}
       </div>
       <div class="group" role="group" aria-label="Shown">
         <button aria-pressed={open.view.cage} title="Cage (Y)" onclick={() => act('cage')}>cage</button>
-        <input type="range" min="0.1" max="1" step="0.05" title="Cage opacity" aria-label="Cage opacity" bind:value={open.view.cageOpacity} onchange={() => open.saveViewSoon()} />
+        <input
+          type="range"
+          min="0.1"
+          max="1"
+          step="0.05"
+          title="Cage opacity"
+          aria-label="Cage opacity"
+          bind:value={open.view.cageOpacity}
+          onchange={() => open.saveViewSoon()}
+        />
         <button aria-pressed={open.view.smooth} title="Smooth surface (T)" onclick={() => act('smooth')}>smooth</button>
-        <label>level <select bind:value={open.view.level} onchange={() => open.saveViewSoon()}>{#each [0, 1, 2, 3, 4] as level (level)}<option value={level}>{level}</option>{/each}</select></label>
+        <label
+          >level <select bind:value={open.view.level} onchange={() => open.saveViewSoon()}
+            >{#each [0, 1, 2, 3, 4] as level (level)}<option value={level}>{level}</option>{/each}</select
+          ></label
+        >
       </div>
       <div class="group" role="group" aria-label="Overlays">
-        {#each overlays as [id, label] (id)}<button aria-pressed={open.view.overlays[id]} onclick={() => ((open.view.overlays[id] = !open.view.overlays[id]), open.saveViewSoon())}>{label}</button>{/each}
+        {#each overlays as [id, label] (id)}<button
+            aria-pressed={open.view.overlays[id]}
+            onclick={() => ((open.view.overlays[id] = !open.view.overlays[id]), open.saveViewSoon())}>{label}</button
+          >{/each}
       </div>
       <button class="take" onclick={() => (dialog = 'deliver')}>Take away</button>
       <button class="plain" title="Light or night" onclick={() => theme.set(!theme.night)}>{theme.night ? 'light' : 'night'}</button>
@@ -244,15 +307,33 @@
           <div class="stand">
             <StandView job={open} bind:stand onhover={(what) => (hovered = what)} />
             {#if open.record.brief && briefOpen}
-              <div class="brief"><strong>Brief</strong> {open.record.brief}<button class="plain" onclick={() => (briefOpen = false)}>Close</button></div>
+              <div class="brief">
+                <strong>Brief</strong>
+                {open.record.brief}<button class="plain" onclick={() => (briefOpen = false)}>Close</button>
+              </div>
             {/if}
             {#if open.section}
-              <label class="section">Section <input type="range" min="-100" max="100" step="0.5" value={open.section.offset} oninput={(e) => (open.section = { ...open.section!, offset: Number(e.currentTarget.value) })} /> <span class="number">{open.section.offset.toFixed(1)} mm</span></label>
+              <label class="section"
+                >Section <input
+                  type="range"
+                  min="-100"
+                  max="100"
+                  step="0.5"
+                  value={open.section.offset}
+                  oninput={(e) => (open.section = { ...open.section!, offset: Number(e.currentTarget.value) })}
+                /> <span class="number">{open.section.offset.toFixed(1)} mm</span></label
+              >
             {/if}
             {#if open.isolated}<div class="badge">isolated: {open.isolated.length.toLocaleString('en')} faces (` shows all)</div>{/if}
             {#if open.message}
               <div class="message">
-                <InlineNotification kind={open.message.kind} lowContrast title="" subtitle={open.message.text} on:close={() => (open.message = undefined)} />
+                <InlineNotification
+                  kind={open.message.kind}
+                  lowContrast
+                  title=""
+                  subtitle={open.message.text}
+                  on:close={() => (open.message = undefined)}
+                />
               </div>
             {/if}
           </div>
@@ -276,11 +357,17 @@
     <footer>
       <span data-testid="hint">{hint}</span>
       <span class="gap"></span>
-      {#if open.measures}<span class="number">{open.measures.vertices.toLocaleString('en')} v, {open.measures.edges.toLocaleString('en')} e, {open.measures.faces.toLocaleString('en')} f</span>{/if}
+      {#if open.measures}<span class="number"
+          >{open.measures.vertices.toLocaleString('en')} v, {open.measures.edges.toLocaleString('en')} e, {open.measures.faces.toLocaleString('en')} f</span
+        >{/if}
       <span class="number" data-testid="saved">{open.saved === 'saved' ? 'saved' : open.saved === 'saving' ? 'saving ...' : 'not saved'}</span>
     </footer>
     <input
-      bind:this={chooser} type="file" class="hidden" aria-label="File to bring in" accept=".obj,.ply,.stl,.off,.usda,.gz,.ulvrin"
+      bind:this={chooser}
+      type="file"
+      class="hidden"
+      aria-label="File to bring in"
+      accept=".obj,.ply,.stl,.off,.usda,.gz,.ulvrin"
       onchange={() => {
         dropped = chooser?.files?.[0];
         if (chooser) chooser.value = '';
@@ -290,10 +377,13 @@
   {#if dialog === 'lookup'}<Lookup items={found} onclose={() => (dialog = undefined)} />{/if}
   {#if dialog === 'keys'}
     <KeySheet
-      bind:settings={() => keys, (value) => {
-        keys = value;
-        saveKeys(value);
-      }}
+      bind:settings={
+        () => keys,
+        (value) => {
+          keys = value;
+          saveKeys(value);
+        }
+      }
       onclose={() => (dialog = undefined)}
     />
   {/if}
