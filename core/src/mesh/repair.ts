@@ -47,7 +47,10 @@ export function repairPolygons(input: PolygonMesh, options: RepairOptions): { me
   const clean = dropDegenerate(welded, report);
   const gluing = glueFaces(clean, report);
   const turned = turnConsistently(clean, gluing, report, options.outward ?? true);
-  return { mesh: splitFans(turned, gluing, report), report };
+  let mesh = splitFans(turned, gluing, report);
+  // faces cut apart at one edge may still share both its ends through their neighbours
+  while (gluing.anyCut && detachCrowded(turned, mesh, gluing)) mesh = splitFans(turned, gluing, report);
+  return { mesh, report };
 }
 
 /** Representative of every vertex after welding those within `distance` (0: identical coordinates only). */
@@ -253,6 +256,9 @@ interface Gluing {
   mate: Int32Array;
   faceOfCorner: Int32Array;
   nextCorner: Int32Array;
+  /** vertices at the ends of edges whose faces were cut apart */
+  cutVertex: Uint8Array;
+  anyCut: boolean;
 }
 
 function glueFaces(mesh: PolygonMesh, report: RepairReport): Gluing {
@@ -283,9 +289,10 @@ function glueFaces(mesh: PolygonMesh, report: RepairReport): Gluing {
       mate[first[e]] = c;
     }
   }
-  const gluing = { mate, faceOfCorner, nextCorner };
+  const gluing: Gluing = { mate, faceOfCorner, nextCorner, cutVertex: new Uint8Array(mesh.positions.length / 3), anyCut: crowded.size > 0 };
   for (const list of crowded.values()) {
     report.splitEdges.count++;
+    for (const c of [list[0], nextCorner[list[0]]]) gluing.cutVertex[faceVertices[c]] = 1;
     if (report.splitEdges.vertices.length < FEW) report.splitEdges.vertices.push(faceVertices[list[0]]);
     pairAroundEdge(mesh, gluing, list);
   }
@@ -353,6 +360,8 @@ function turnConsistently(mesh: PolygonMesh, gluing: Gluing, report: RepairRepor
           queue[size++] = g;
         } else if ((turn[g] ^ turn[f]) !== against) {
           mate[c] = mate[d] = -1;
+          gluing.anyCut = true;
+          for (const k of [c, nextCorner[c]]) gluing.cutVertex[faceVertices[k]] = 1;
           report.oneSidedCuts++;
           closed = false;
         }
@@ -418,8 +427,33 @@ function turnFaces(mesh: PolygonMesh, gluing: Gluing, turn: Int8Array, nextCorne
   return { ...mesh, faceVertices, cornerUv };
 }
 
+/**
+ * Cuts faces loose from all their neighbours where, after splitting, an edge would still have more than two faces or two
+ * that are not glued there. @returns whether there were any
+ */
+function detachCrowded(turned: PolygonMesh, split: PolygonMesh, { mate, faceOfCorner, cutVertex }: Gluing): boolean {
+  const { cornerEdge, edges } = numberEdges(split);
+  const first = new Int32Array(edges).fill(-1);
+  const loose = new Set<number>();
+  for (let c = 0; c < cornerEdge.length; c++) {
+    const e = cornerEdge[c];
+    if (first[e] < 0) first[e] = c;
+    else if (mate[c] !== first[e]) loose.add(faceOfCorner[c]);
+  }
+  for (const f of loose)
+    for (let c = turned.faceStart[f]; c < turned.faceStart[f + 1]; c++) {
+      cutVertex[turned.faceVertices[c]] = 1;
+      if (mate[c] >= 0) mate[mate[c]] = -1;
+      mate[c] = -1;
+    }
+  return loose.size > 0;
+}
+
 /** Gives every fan of faces round a vertex a vertex of its own, and leaves out vertices without faces. */
-function splitFans(mesh: PolygonMesh, { mate, nextCorner }: Gluing, report: RepairReport): PolygonMesh {
+function splitFans(mesh: PolygonMesh, { mate, nextCorner, cutVertex }: Gluing, report: RepairReport): PolygonMesh {
+  report.looseVertices = -report.weldedVertices;
+  report.splitVertices = { count: 0, vertices: [] };
+
   const { faceVertices } = mesh;
   const corners = faceVertices.length;
   const parent = Int32Array.from({ length: corners }, (_, c) => c);
@@ -448,18 +482,20 @@ function splitFans(mesh: PolygonMesh, { mate, nextCorner }: Gluing, report: Repa
     newVertex[firstFan[v]] = source.length;
     source.push(v);
   }
-  report.looseVertices -= report.weldedVertices;
   for (let c = 0; c < corners; c++) {
     const fan = root(c);
     if (newVertex[fan] < 0) {
       newVertex[fan] = source.length;
       source.push(faceVertices[c]);
-      report.splitVertices.count++;
-      if (report.splitVertices.vertices.length < FEW) report.splitVertices.vertices.push(faceVertices[c]);
+      // where an edge was cut, its ends come apart as a matter of course
+      if (!cutVertex[faceVertices[c]]) {
+        report.splitVertices.count++;
+        if (report.splitVertices.vertices.length < FEW) report.splitVertices.vertices.push(faceVertices[c]);
+      }
     }
     indices[c] = newVertex[fan];
   }
-  if (source.length === vertices && report.splitVertices.count === 0) return mesh;
+  if (source.length === vertices && source.every((v, i) => v === i)) return mesh;
   return renumbered(mesh, indices, source, firstFan, newVertex);
 }
 
@@ -475,8 +511,8 @@ function renumbered(mesh: PolygonMesh, faceVertices: Int32Array, source: number[
 
 /** The report as sentences a person reads; empty when nothing was found. */
 export function describeRepair(report: RepairReport): string[] {
-  const list = (ids: number[], count: number, what: string) =>
-    `${what}${ids.length > 1 ? 's' : ''} ${ids.map((i) => i + 1).join(', ')}${count > ids.length ? ' and others' : ''}`;
+  const list = (ids: number[], count: number, one: 'face' | 'vertex') =>
+    `${ids.length === 1 ? one : one === 'face' ? 'faces' : 'vertices'} ${ids.map((i) => i + 1).join(', ')}${count > ids.length ? ' and others' : ''}`;
   const many = (n: number, one: string, more = one + 's') => `${n.toLocaleString('en')} ${n === 1 ? one : more}`;
   const said: string[] = [];
   const r = report;

@@ -17,8 +17,8 @@ export interface LevelTopology {
   /** two faces an edge; -1: none */
   edgeFaces: Int32Array;
   /** 0 smooth, STAYS_SHARP and more sharp for ever; borders are sharp whatever this says */
-  edgeSharpness: Float32Array;
-  vertexSharpness: Float32Array;
+  edgeSharpness: Float64Array;
+  vertexSharpness: Float64Array;
 }
 
 export type BorderCorners = 'sharp' | 'rounded';
@@ -48,8 +48,8 @@ export function cageLevel(mesh: PolygonMesh, borderCorners: BorderCorners): Leve
     faceEdges: cornerEdge,
     edgeVertices,
     edgeFaces,
-    edgeSharpness: new Float32Array(edges),
-    vertexSharpness: new Float32Array(vertexCount(mesh))
+    edgeSharpness: new Float64Array(edges),
+    vertexSharpness: new Float64Array(vertexCount(mesh))
   };
   if (mesh.creaseEdges && mesh.creaseSharpness) setCreases(level, mesh.creaseEdges, mesh.creaseSharpness);
   mesh.cornerVertices?.forEach((v, i) => (level.vertexSharpness[v] = mesh.cornerSharpness![i]));
@@ -139,9 +139,9 @@ function evenStarts(count: number, size: number): Int32Array {
   return starts;
 }
 
-function childSharpness(level: LevelTopology, vertices: number, edges: number): { edgeSharpness: Float32Array; vertexSharpness: Float32Array } {
-  const edgeSharpness = new Float32Array(edges);
-  const vertexSharpness = new Float32Array(vertices);
+function childSharpness(level: LevelTopology, vertices: number, edges: number): { edgeSharpness: Float64Array; vertexSharpness: Float64Array } {
+  const edgeSharpness = new Float64Array(edges);
+  const vertexSharpness = new Float64Array(vertices);
   for (let e = 0; e < level.edges; e++) edgeSharpness[2 * e] = edgeSharpness[2 * e + 1] = softened(level.edgeSharpness[e]);
   for (let v = 0; v < level.vertices; v++) vertexSharpness[v] = softened(level.vertexSharpness[v]);
   return { edgeSharpness, vertexSharpness };

@@ -1,0 +1,211 @@
+import fc from 'fast-check';
+import { describe, expect, it } from 'vitest';
+import { anyCage } from '../../testing/random-meshes.ts';
+import { slowCatmullClark, slowMesh } from '../../testing/slow-subdivision.ts';
+import { assertValid } from '../mesh/assert-valid.ts';
+import { Cage } from '../mesh/cage.ts';
+import { polygonMesh, uniformMesh, type PolygonMesh } from '../mesh/polygon-mesh.ts';
+import { borderLoops, enclosedVolume, eulerCharacteristic } from '../mesh/topology.ts';
+import { triangulate } from '../mesh/triangulate.ts';
+import { box, plane, quadSphere, torus } from '../shapes/start-shapes.ts';
+import { Subdivision, SubdivisionError } from './subdivision.ts';
+import { applyRows } from './weight-rows.ts';
+
+/** Polygons with some of their edges and vertices made sharp, chosen by numbers. */
+const creased = fc
+  .record({ cage: anyCage, sharpness: fc.array(fc.constantFrom(0, 0, 0, 0.4, 1, 1.75, 2.5, 10), { minLength: 11, maxLength: 11 }) })
+  .map(({ cage, sharpness }): PolygonMesh => {
+    const edges = [...cage.edges()];
+    edges.forEach((e, i) => (cage.layer('crease').data[e] = sharpness[i % 11]));
+    [...cage.vertices()].forEach((v, i) => (cage.layer('corner').data[v] = i % 5 === 0 ? sharpness[(i + 3) % 11] : 0));
+    return cage.toPolygons();
+  });
+
+/** Points of `points` that have none of `others` within 1e-10. */
+function unmatched(points: ArrayLike<number>, others: readonly number[][]): number {
+  const byX = [...others].sort((a, b) => a[0] - b[0]);
+  let lonely = 0;
+  for (let i = 0; i < points.length; i += 3) {
+    let low = 0;
+    for (let high = byX.length; low < high;) {
+      const middle = (low + high) >> 1;
+      if (byX[middle][0] < points[i] - 1e-10) low = middle + 1;
+      else high = middle;
+    }
+    let found = false;
+    for (let k = low; k < byX.length && byX[k][0] <= points[i] + 1e-10 && !found; k++)
+      found = Math.max(...byX[k].map((x, axis) => Math.abs(x - points[i + axis]))) < 1e-10;
+    if (!found) lonely++;
+  }
+  return lonely;
+}
+
+describe('Catmull-Clark', () => {
+  it("gives the points of the papers' own rules, with creases, corners, borders and n-gons, on two levels", () => {
+    fc.assert(
+      fc.property(creased, fc.constantFrom('sharp' as const, 'rounded' as const), (mesh, borderCorners) => {
+        const slow = slowCatmullClark(slowCatmullClark(slowMesh(mesh, borderCorners)));
+        const fast = new Subdivision(mesh, { levels: 2, borderCorners }).evaluate(mesh.positions);
+        expect(fast.length).toBe(3 * slow.points.length);
+        // vertex points keep their numbers through both ways, so they are compared one by one and exactly
+        for (let i = 0; i < mesh.positions.length; i++) expect(Math.abs(fast[i] - slow.points[Math.floor(i / 3)][i % 3])).toBeLessThan(1e-10);
+        // edge and face points are numbered differently: the two sets must be the same
+        expect(unmatched(fast, slow.points)).toBe(0);
+      }),
+      { numRuns: 30 }
+    );
+  });
+
+  it('is the uniform bicubic B-spline on a regular grid', () => {
+    const n = 7;
+    const grid = plane(n, n, n, n);
+    grid.positions.forEach(
+      (_, i) => i % 3 === 1 && (grid.positions[i] = Math.sin(1.3 * grid.positions[i - 1]) * Math.cos(0.9 * grid.positions[i + 1]))
+    );
+    const limit = new Subdivision(grid, { levels: 1, limit: true }).evaluate(grid.positions);
+    const at = (i: number, j: number) => grid.positions[3 * (j * (n + 1) + i) + 1];
+    const w = [1 / 6, 4 / 6, 1 / 6];
+    for (let j = 2; j <= n - 2; j++)
+      for (let i = 2; i <= n - 2; i++) {
+        let spline = 0;
+        for (let b = -1; b <= 1; b++) for (let a = -1; a <= 1; a++) spline += w[a + 1] * w[b + 1] * at(i + a, j + b);
+        expect(limit[3 * (j * (n + 1) + i) + 1]).toBeCloseTo(spline, 12);
+      }
+  });
+
+  it('keeps the topology, makes quads only, and shrinks the volume of a box towards its limit', () => {
+    const mesh = box({ x: 2, y: 2, z: 2 }, { x: 1, y: 1, z: 1 });
+    const volumes = [1, 2, 3, 4].map((levels) => {
+      const cage = Cage.fromPolygons(new Subdivision(mesh, { levels }).toPolygons(mesh));
+      assertValid(cage);
+      expect(eulerCharacteristic(cage)).toBe(2);
+      expect([...cage.faces()].every((f) => cage.faceSize(f) === 4)).toBe(true);
+      return enclosedVolume(cage);
+    });
+    const steps = volumes.slice(1).map((v, i) => volumes[i] - v);
+    expect(Math.min(...steps)).toBeGreaterThan(0);
+    // every level leaves a quarter of the difference
+    expect(steps[2] / steps[1]).toBeCloseTo(0.25, 1);
+  });
+
+  it("keeps any cage's topology", () => {
+    fc.assert(
+      fc.property(anyCage, (cage) => {
+        const mesh = cage.packed().toPolygons();
+        const fine = Cage.fromPolygons(new Subdivision(mesh, { levels: 1 }).toPolygons(mesh));
+        assertValid(fine);
+        const used = Cage.fromPolygons(mesh);
+        expect([eulerCharacteristic(fine), borderLoops(fine).length]).toEqual([eulerCharacteristic(used), borderLoops(used).length]);
+        expect(fine.faceCount).toBe(mesh.faceVertices.length);
+      }),
+      { numRuns: 60 }
+    );
+  });
+
+  it('reaches the limit that going on to subdivide approaches', () => {
+    const mesh = quadSphere(5, 2);
+    const limit = new Subdivision(mesh, { levels: 1, limit: true }).evaluate(mesh.positions);
+    const deep = new Subdivision(mesh, { levels: 6 }).evaluate(mesh.positions);
+    for (let i = 0; i < mesh.positions.length; i++) expect(limit[i]).toBeCloseTo(deep[i], 2);
+    const flat = (at: number) => Math.hypot(limit[at] - deep[at], limit[at + 1] - deep[at + 1], limit[at + 2] - deep[at + 2]);
+    const worst = Math.max(...Array.from({ length: mesh.positions.length / 3 }, (_, v) => flat(3 * v)));
+    expect(worst).toBeLessThan(5e-3);
+  });
+
+  it('leaves a fully creased cube a cube', () => {
+    const mesh = box({ x: 2, y: 2, z: 2 }, { x: 1, y: 1, z: 1 });
+    const cage = Cage.fromPolygons(mesh);
+    for (const e of cage.edges()) cage.layer('crease').data[e] = 10;
+    const sharp = cage.toPolygons();
+    expect(enclosedVolume(Cage.fromPolygons(new Subdivision(sharp, { levels: 3 }).toPolygons(sharp)))).toBeCloseTo(8, 10);
+  });
+
+  it('keeps a border corner sharp or rounds it', () => {
+    const mesh = plane(2, 2, 1, 1);
+    const cornerAt = (borderCorners: 'sharp' | 'rounded') => [
+      ...new Subdivision(mesh, { levels: 3, borderCorners }).evaluate(mesh.positions).subarray(0, 3)
+    ];
+    expect(cornerAt('sharp')).toEqual([...mesh.positions.subarray(0, 3)]);
+    expect(Math.abs(cornerAt('rounded')[0])).toBeLessThan(Math.abs(mesh.positions[0]));
+  });
+});
+
+describe('Loop', () => {
+  const triangles = (mesh: PolygonMesh) => uniformMesh(mesh.positions, Int32Array.from(triangulate(mesh).triangles), 3);
+
+  it('reproduces a linear function on a regular triangle grid, and its closed form elsewhere', () => {
+    const grid = triangles(plane(6, 6, 6, 6));
+    const fine = new Subdivision(grid, { scheme: 'loop', levels: 2, limit: true });
+    const points = fine.evaluate(grid.positions);
+    for (let i = 1; i < points.length; i += 3) expect(points[i]).toBe(0);
+    // a tetrahedron: valence 3 everywhere, beta = 3/16; limit weight of the centre 1 / (1 + 3 * (8 * 3 / 16) / 3) = 2/5
+    const tetra = polygonMesh(
+      [
+        [1, 1, 1],
+        [-1, -1, 1],
+        [-1, 1, -1],
+        [1, -1, -1]
+      ],
+      [
+        [0, 1, 2],
+        [0, 3, 1],
+        [0, 2, 3],
+        [1, 3, 2]
+      ]
+    );
+    const limit = new Subdivision(tetra, { scheme: 'loop', levels: 0, limit: true }).evaluate(tetra.positions);
+    // centre + weight * (vertex - centre), centre 0: the others sum up to minus the vertex
+    const w = 1 / (3 / (8 * (3 / 16)) + 3);
+    expect(limit[0]).toBeCloseTo(1 - 3 * w - w, 12);
+  });
+
+  it('keeps a torus a torus, of triangles', () => {
+    const mesh = triangles(torus(4, 1.5, 8, 6));
+    const cage = Cage.fromPolygons(new Subdivision(mesh, { scheme: 'loop', levels: 2 }).toPolygons(mesh));
+    assertValid(cage);
+    expect([eulerCharacteristic(cage), cage.faceCount]).toEqual([0, 16 * 96]);
+  });
+
+  it('refuses a quad and names it', () => {
+    expect(() => new Subdivision(plane(1, 1, 1, 1), { scheme: 'loop', levels: 1 })).toThrow(/face 0 has 4 corners/);
+  });
+});
+
+describe('weight tables', () => {
+  it('move with the cage: some vertices updated equals all evaluated', () => {
+    fc.assert(
+      fc.property(creased, fc.array(fc.nat(200), { minLength: 1, maxLength: 4 }), (mesh, picks) => {
+        const surface = new Subdivision(mesh, { levels: 2, limit: true });
+        const positions = mesh.positions.slice();
+        surface.evaluate(positions);
+        const moved = [...new Set(picks.map((i) => i % (positions.length / 3)))];
+        for (const v of moved) positions[3 * v + 1] += 0.7;
+        surface.update(moved);
+        const live = surface.evaluate(positions).slice();
+        const fresh = new Subdivision(mesh, { levels: 2, limit: true }).evaluate(positions);
+        expect([...live]).toEqual([...fresh]);
+      }),
+      { numRuns: 30 }
+    );
+  });
+
+  it('multiplied out sum up to one and give the same points', () => {
+    const mesh = quadSphere(3, 3);
+    const surface = new Subdivision(mesh, { levels: 2, limit: true });
+    const rows = surface.combinedRows();
+    const out = new Float64Array(3 * (rows.start.length - 1));
+    applyRows(rows, mesh.positions, out);
+    const chain = surface.evaluate(mesh.positions);
+    for (let i = 0; i < out.length; i++) expect(out[i]).toBeCloseTo(chain[i], 12);
+    for (let r = 0; r + 1 < rows.start.length; r++) {
+      let sum = 0;
+      for (let i = rows.start[r]; i < rows.start[r + 1]; i++) sum += rows.weight[i];
+      expect(sum).toBeCloseTo(1, 12);
+    }
+  });
+
+  it('say before they run out of memory', () => {
+    expect(() => new Subdivision(quadSphere(1, 10), { levels: 9 })).toThrow(SubdivisionError);
+    expect(() => new Subdivision(quadSphere(1, 10), { levels: 9 })).toThrow(/level \d fits/);
+  });
+});
