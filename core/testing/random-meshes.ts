@@ -1,6 +1,6 @@
 import fc from 'fast-check';
-import { Cage } from '../src/mesh/cage.ts';
-import { joinFaces, removeFaces, splitEdge, splitFace } from '../src/mesh/euler-operators.ts';
+import { Cage, NONE } from '../src/mesh/cage.ts';
+import { mergeFaces, removeFaces, splitEdge, splitFace } from '../src/mesh/euler-operators.ts';
 import { box, cylinder, plane, quadSphere, torus } from '../src/shapes/start-shapes.ts';
 
 const starts = [
@@ -13,13 +13,13 @@ const starts = [
 ];
 
 export interface Step {
-  kind: 'splitEdge' | 'splitFace' | 'joinFaces' | 'removeFace';
+  kind: 'splitEdge' | 'splitFace' | 'mergeFaces' | 'removeFace';
   at: number;
   other: number;
 }
 
 const step: fc.Arbitrary<Step> = fc.record({
-  kind: fc.constantFrom('splitEdge', 'splitFace', 'joinFaces', 'removeFace' as const),
+  kind: fc.constantFrom('splitEdge', 'splitFace', 'mergeFaces', 'removeFace' as const),
   at: fc.nat(1_000_000),
   other: fc.nat(1_000_000)
 }) as fc.Arbitrary<Step>;
@@ -32,15 +32,11 @@ export function takeStep(cage: Cage, { kind, at, other }: Step): number | undefi
     splitEdge(cage, pick([...cage.edges()], at), 0.25 + (other % 50) / 100);
     return 0;
   }
-  if (kind === 'joinFaces') {
-    // two faces may share more than one edge; then joining them over one would leave a spike
-    const edges = [...cage.edges()].filter((e) => {
-      const [f, g] = [cage.face[2 * e], cage.face[2 * e + 1]];
-      return f >= 0 && g >= 0 && f !== g && cage.loopOf(2 * e).filter((h) => cage.face[h ^ 1] === g).length === 1 && sharedVertices(cage, f, g) === 2;
-    });
-    if (edges.length === 0) return undefined;
-    joinFaces(cage, pick(edges, at));
-    return 0;
+  if (kind === 'mergeFaces') {
+    const inner = [...cage.edges()].filter((e) => !cage.isBorderEdge(e));
+    if (inner.length === 0) return undefined;
+    const e = pick(inner, at);
+    return mergeFaces(cage, [cage.face[2 * e], cage.face[2 * e + 1]]) === NONE ? undefined : 0;
   }
   if (kind === 'splitFace') {
     const faces = [...cage.faces()].filter((f) => cage.faceSize(f) > 3);
@@ -55,11 +51,6 @@ export function takeStep(cage: Cage, { kind, at, other }: Step): number | undefi
   if (cage.faceCount < 2) return undefined;
   removeFaces(cage, [pick([...cage.faces()], at)]);
   return NaN;
-}
-
-function sharedVertices(cage: Cage, f: number, g: number): number {
-  const other = new Set(cage.faceVertices(g));
-  return cage.faceVertices(f).filter((v) => other.has(v)).length;
 }
 
 export const steps = (most: number): fc.Arbitrary<Step[]> => fc.array(step, { maxLength: most });

@@ -365,24 +365,42 @@ class WholeRounding {
     const x = new Float64Array(count);
     for (let k = 0; k < count; k++) for (let i = 0; i <= k; i++) x[i] += inverse[k * count + i] * y[k];
     const covariance = this.covariance.slice();
-    const open = Array.from({ length: count }, (_, i) => i);
-    while (open.length > 0) {
-      let at = 0;
-      for (let k = 1; k < open.length; k++) if (offWhole(x[open[k]]) < offWhole(x[open[at]])) at = k;
-      const fixed = open[at];
-      open[at] = open[open.length - 1];
-      open.pop();
+    // unknowns that are still open come first, in rows and columns alike, so that each update runs over contiguous rows
+    const at = Int32Array.from({ length: count }, (_, k) => k);
+    for (let open = count; open > 0; open--) {
+      let next = 0;
+      for (let k = 1; k < open; k++) if (offWhole(x[at[k]]) < offWhole(x[at[next]])) next = k;
+      const last = open - 1;
+      swapSymmetric(covariance, count, open, next, last);
+      const fixed = at[next];
+      at[next] = at[last];
       const step = Math.round(x[fixed]) - x[fixed];
       x[fixed] = Math.round(x[fixed]);
-      const variance = covariance[fixed * count + fixed];
-      for (const i of open) {
-        const share = covariance[i * count + fixed] / variance;
-        x[i] += share * step;
-        for (const j of open) covariance[i * count + j] -= share * covariance[fixed * count + j];
+      const row = last * count;
+      const variance = covariance[row + last];
+      for (let i = 0; i < last; i++) {
+        const share = covariance[row + i] / variance;
+        if (share === 0) continue;
+        x[at[i]] += share * step;
+        // the lower triangle is enough
+        for (let j = 0, to = i * count; j <= i; j++) covariance[to + j] -= share * covariance[row + j];
       }
     }
     return x;
   }
+}
+
+/** Exchanges rows and columns a < b = size - 1 of the leading block of a symmetric matrix of which the lower triangle counts. */
+function swapSymmetric(m: Float64Array, count: number, size: number, a: number, b: number): void {
+  if (a === b) return;
+  const exchange = (i: number, j: number) => {
+    const kept = m[i];
+    m[i] = m[j];
+    m[j] = kept;
+  };
+  for (let k = 0; k < a; k++) exchange(a * count + k, b * count + k);
+  for (let k = a + 1; k < size - 1; k++) exchange(k * count + a, b * count + k);
+  exchange(a * count + a, b * count + b);
 }
 
 /** Twice the signed area of each triangle in the map; negative: turned over. */

@@ -9,7 +9,9 @@ function read(bytes: Uint8Array, progress?: Progress): ReadResult {
   const keyword = scan.word();
   const kind = /^(ST)?(C)?(N)?OFF$/.exec(keyword);
   if (!kind) scan.fail(`"OFF" was expected, "${keyword.slice(0, 20)}" was found.`);
-  if (scan.skipBlanks() && /BINARY/.test(scan.rest())) scan.fail('binary OFF is not read; text is.');
+  const afterKeyword = scan.at;
+  if (scan.word() === 'BINARY') scan.fail('binary OFF is not read; text is.');
+  scan.at = afterKeyword;
   const count = (what: string) => {
     if (!scan.skipToContent()) scan.fail(`the file ends before ${what}.`);
     const n = scan.integer(what);

@@ -236,7 +236,10 @@ function meshOf(prim: Prim, notes: string[]): PolygonMesh {
   });
   if (faceStart[counts.length] !== indices.length)
     fail(`faceVertexCounts add up to ${faceStart[counts.length]}, but there are ${indices.length} faceVertexIndices.`);
-  indices.forEach((v, i) => (v >= 0 && v < vertices) || fail(`faceVertexIndices[${i}] is ${v}, but the points go from 0 to ${vertices - 1}.`));
+  for (const name of ['faceVertexIndices', 'creaseIndices', 'cornerIndices'])
+    numbers(prim, name).forEach(
+      (v, i) => (Number.isInteger(v) && v >= 0 && v < vertices) || fail(`${name}[${i}] is ${v}, but the points go from 0 to ${vertices - 1}.`)
+    );
   const mesh: PolygonMesh = { positions: Float64Array.from(points), faceStart, faceVertices: Int32Array.from(indices) };
   if (prim.attributes.get('orientation') === 'leftHanded') turnAll(mesh);
   readSharpness(prim, mesh, fail);

@@ -3,8 +3,8 @@ import { describe, expect, it } from 'vitest';
 import { anyCage, steps, takeStep } from '../../testing/random-meshes.ts';
 import { box, cylinder, plane, quadSphere, torus } from '../shapes/start-shapes.ts';
 import { assertValid } from './assert-valid.ts';
-import { Cage, CageError } from './cage.ts';
-import { joinEdges, joinFaces, removeFaces, splitEdge, splitFace, turnAllFaces } from './euler-operators.ts';
+import { Cage, CageError, NONE } from './cage.ts';
+import { joinEdges, mergeFaces, removeFaces, splitEdge, splitFace, turnAllFaces } from './euler-operators.ts';
 import { polygonMesh } from './polygon-mesh.ts';
 import { borderLoops, enclosedVolume, eulerCharacteristic, genus, islands } from './topology.ts';
 
@@ -130,11 +130,22 @@ describe('Euler operators', () => {
   it('make and take out the edge between two faces', () => {
     const cage = Cage.fromPolygons(plane(2, 2, 1, 1));
     const [a, , c] = cage.loopOf(cage.faceEdge[0]);
-    const n = splitFace(cage, a, c);
+    splitFace(cage, a, c);
     expect([cage.faceCount, cage.edgeCount]).toEqual([2, 5]);
-    expect(joinFaces(cage, n >> 1)).toBeGreaterThanOrEqual(0);
+    expect(mergeFaces(cage, cage.faces())).toBeGreaterThanOrEqual(0);
     expect([cage.faceCount, cage.edgeCount]).toEqual([1, 4]);
     assertValid(cage);
+  });
+
+  it('do not merge faces into a ring, or into a face that touches itself', () => {
+    const cage = Cage.fromPolygons(plane(3, 3, 3, 3));
+    const before = JSON.stringify(cage);
+    expect(mergeFaces(cage, [0, 1, 2, 3, 5, 6, 7, 8])).toBe(NONE);
+    expect(mergeFaces(cage, [0, 4])).toBe(NONE);
+    expect(JSON.stringify(cage)).toBe(before);
+    expect(mergeFaces(cage, cage.faces())).not.toBe(NONE);
+    assertValid(cage);
+    expect([cage.faceCount, cage.vertexCount]).toEqual([1, 12]);
   });
 
   it('give each fan its own vertex where only corners would touch', () => {

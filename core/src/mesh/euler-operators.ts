@@ -69,28 +69,49 @@ export function splitFace(cage: Cage, h: number, k: number): number {
 }
 
 /**
- * Takes edge e out and makes one face of its two.
- * @returns the face that is left, or NONE where the edge cannot go: a border, or one face on both sides
+ * Makes one face of several that hang together; edges and vertices inside go.
+ * @returns the face, or NONE with nothing changed where the faces are no disc whose outline passes every vertex once
  */
-export function joinFaces(cage: Cage, e: number): number {
-  const h = 2 * e;
-  const f = cage.face[h];
-  const g = cage.face[h + 1];
-  if (f === NONE || g === NONE || f === g) return NONE;
-  const beforeH = cage.previous(h);
-  const beforeT = cage.previous(h + 1);
-  for (const half of cage.loopOf(h + 1)) cage.face[half] = f;
-  cage.next[beforeH] = cage.next[h + 1];
-  cage.next[beforeT] = cage.next[h];
-  cage.faceEdge[f] = cage.next[h];
-  for (const [v, half] of [
-    [cage.origin[h], cage.next[beforeH]],
-    [cage.origin[h + 1], cage.next[beforeT]]
-  ] as const)
-    if (cage.vertexEdge[v] >> 1 === e) cage.vertexEdge[v] = half;
-  cage.freeEdge(e);
-  cage.freeFace(g);
-  return f;
+export function mergeFaces(cage: Cage, faces: Iterable<number>): number {
+  const region = new Set(faces);
+  const edges = new Set<number>();
+  const vertices = new Set<number>();
+  const outline: number[] = [];
+  for (const f of region)
+    for (const h of cage.loopOf(cage.faceEdge[f])) {
+      vertices.add(cage.origin[h]);
+      if (region.has(cage.face[h ^ 1])) edges.add(h >> 1);
+      else outline.push(h);
+    }
+  if (outline.length < 3) return NONE;
+  const loop = outlineFrom(cage, region, outline[0]);
+  const onLoop = new Set(loop.map((h) => cage.origin[h]));
+  const isDisc = vertices.size - onLoop.size - edges.size + region.size === 1;
+  if (!isDisc || loop.length !== outline.length || onLoop.size !== loop.length) return NONE;
+  const [kept, ...gone] = region;
+  loop.forEach((h, i) => {
+    cage.next[h] = loop[(i + 1) % loop.length];
+    cage.face[h] = kept;
+    // on a border the half-edge without a face stays the first one
+    if (edges.has(cage.vertexEdge[cage.origin[h]] >> 1)) cage.vertexEdge[cage.origin[h]] = h;
+  });
+  cage.faceEdge[kept] = loop[0];
+  for (const e of edges) cage.freeEdge(e);
+  for (const f of gone) cage.freeFace(f);
+  for (const v of vertices) if (!onLoop.has(v)) cage.freeVertex(v);
+  return kept;
+}
+
+/** Half-edges round a region of faces, from one of them on. */
+function outlineFrom(cage: Cage, region: Set<number>, first: number): number[] {
+  const loop: number[] = [];
+  let h = first;
+  do {
+    loop.push(h);
+    h = cage.next[h];
+    while (region.has(cage.face[h ^ 1])) h = cage.next[h ^ 1];
+  } while (h !== first);
+  return loop;
 }
 
 /** Takes out a vertex of two edges and makes one edge of them. @returns whether it could: a triangle must not become two-sided */

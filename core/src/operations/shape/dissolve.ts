@@ -1,6 +1,6 @@
 import Joi from 'joi';
-import { type Cage, NONE } from '../../mesh/cage.ts';
-import { joinEdges, joinFaces } from '../../mesh/euler-operators.ts';
+import { NONE, type Cage } from '../../mesh/cage.ts';
+import { joinEdges, mergeFaces } from '../../mesh/euler-operators.ts';
 import { emptySelection, isEmpty, selectEdges, type Selection } from '../../select/selection.ts';
 import { type CageOperation, type Refusal } from '../operation.ts';
 
@@ -39,42 +39,34 @@ export const dissolve: CageOperation = {
   check,
   run: (cage, selection, params) => {
     const copy = cage.clone();
+    const edges = edgesToGo(cage, selection);
     const ends = new Set(selection.vertices);
-    let joined = 0;
-    let stayed = 0;
-    for (const e of edgesToGo(cage, selection)) {
-      const vertices = [copy.origin[2 * e], copy.origin[2 * e + 1]];
-      // an edge whose end has no other edge would leave a spike inside the face: its vertex goes with it
-      if (joinFaces(copy, e) !== NONE) {
-        joined++;
-        vertices.forEach((v) => ends.add(v));
-      } else stayed++;
+    for (const e of edges) ends.add(cage.origin[2 * e]).add(cage.origin[2 * e + 1]);
+    for (const group of facesAcross(cage, edges)) {
+      if (mergeFaces(copy, group.faces) !== NONE) continue;
+      // all at once they would be a ring or touch themselves: as many as go, pair by pair
+      for (const e of group.edges) if (copy.hasEdge(e)) mergeFaces(copy, [copy.face[2 * e], copy.face[2 * e + 1]]);
     }
+    const stayed = [...edges].filter((e) => copy.hasEdge(e)).length;
     if (params.keepVertices !== true) for (const v of ends) if (copy.hasVertex(v) && copy.valence(v) === 2) joinEdges(copy, v);
-    dropSpikes(copy);
-    const notes = [`${joined} edge${joined === 1 ? '' : 's'} taken out.`];
-    if (stayed > 0) notes.push(`${stayed} stayed: the same face lay on both sides.`);
+    const gone = edges.size - stayed;
+    const notes = [`${gone} edge${gone === 1 ? '' : 's'} taken out.`];
+    if (stayed > 0) notes.push(`${stayed} stayed: without ${stayed === 1 ? 'it' : 'them'} a face would touch itself.`);
     return { cage: copy, selection: emptySelection(), notes };
   }
 };
 
-/** Edges that stick into a face after all other edges of their end are gone. */
-function dropSpikes(cage: Cage): void {
-  for (let again = true; again;) {
-    again = false;
-    for (const v of cage.vertices()) {
-      if (cage.valence(v) !== 1) continue;
-      const out = cage.vertexEdge[v];
-      const inward = out ^ 1;
-      const base = cage.target(out);
-      const before = cage.previous(inward);
-      const after = cage.next[out];
-      cage.next[before] = after;
-      if (cage.vertexEdge[base] === inward) cage.vertexEdge[base] = after;
-      if (cage.face[out] !== NONE) cage.faceEdge[cage.face[out]] = after;
-      cage.freeEdge(out >> 1);
-      cage.freeVertex(v);
-      again = true;
+/** Faces that hang together across the given edges, group by group. */
+function facesAcross(cage: Cage, edges: Set<number>): { faces: number[]; edges: number[] }[] {
+  const groupOf = new Map<number, { faces: number[]; edges: number[] }>();
+  for (const e of edges) {
+    const [a, b] = [cage.face[2 * e], cage.face[2 * e + 1]].map((f) => groupOf.get(f) ?? { faces: [f], edges: [] });
+    a.edges.push(e);
+    if (a !== b) {
+      a.faces.push(...b.faces);
+      a.edges.push(...b.edges);
     }
+    for (const f of a.faces) groupOf.set(f, a);
   }
+  return [...new Set(groupOf.values())];
 }

@@ -1,0 +1,93 @@
+import { spawnSync } from 'node:child_process';
+import { mkdtempSync, readFileSync, rmSync, writeFileSync } from 'node:fs';
+import { tmpdir } from 'node:os';
+import { join } from 'node:path';
+import { fileURLToPath } from 'node:url';
+import { gzipSync } from 'fflate';
+import { afterAll, describe, expect, it } from 'vitest';
+import { writeMesh } from '../src/formats/registry.ts';
+import { obj } from '../src/formats/obj.ts';
+import { usda } from '../src/formats/usda.ts';
+import { denseSphere } from '../src/shapes/sample-surfaces.ts';
+import { plane, quadSphere } from '../src/shapes/start-shapes.ts';
+
+const folder = mkdtempSync(join(tmpdir(), 'ulvrin-'));
+afterAll(() => rmSync(folder, { recursive: true }));
+const file = (name: string, content?: string | Uint8Array) => {
+  const path = join(folder, name);
+  if (content !== undefined) writeFileSync(path, content);
+  return path;
+};
+const command = fileURLToPath(new URL('../bin/ulvrin.mjs', import.meta.url));
+function ulvrin(...args: string[]) {
+  const { status, stdout, stderr } = spawnSync(process.execPath, [command, ...args], { encoding: 'utf8' });
+  return { status, stdout, stderr };
+}
+
+describe('ulvrin on the command line', () => {
+  it('info tells counts, as text and as JSON, of packed files too', () => {
+    const sphere = file('sphere.obj.gz', gzipSync(writeMesh(quadSphere(10, 4), obj)));
+    expect(ulvrin('info', sphere).stdout).toMatch(
+      /98 vertices, 192 edges, 96 faces: 0 triangles, 96 quads, 0 n-gons\n0 borders, 1 islands, genus 0, 20\.00 x/
+    );
+    const facts = JSON.parse(ulvrin('info', sphere, '--json').stdout) as Record<string, unknown>;
+    expect(facts).toMatchObject({ quads: 96, borders: 0, islands: 1, suggestion: 'cage' });
+  });
+
+  it('convert says what is lost, and the file can be read', () => {
+    const creased = file(
+      'a.usda',
+      writeMesh({ ...plane(2, 2, 2, 2), creaseEdges: Int32Array.of(0, 1), creaseSharpness: Float64Array.of(3) }, usda, { millimetresPerUnit: 1 })
+    );
+    const out = file('a.ply');
+    const { status, stderr } = ulvrin('convert', creased, out);
+    expect([status, stderr]).toEqual([0, expect.stringContaining('PLY holds no creases: 1 creased edges')]);
+    expect(ulvrin('info', out).stdout).toMatch(/4 quads/);
+  });
+
+  it('quads lays quads and tells its phases', () => {
+    const dense = file('dense.obj', writeMesh(denseSphere(30), obj));
+    const out = file('quads.obj');
+    const { status, stdout, stderr } = ulvrin('quads', dense, out, '--count', '300', '--seed', '4', '--json');
+    expect(status).toBe(0);
+    expect(stderr).toMatch(/0 % .* Preparing[\s\S]*100 % .* Done/);
+    const { quads } = JSON.parse(stdout) as { quads: number };
+    expect(readFileSync(out, 'utf8').match(/^f /gm)).toHaveLength(quads);
+  });
+
+  it('subdivide divides, with either scheme, to the limit', () => {
+    const sheet = file('sheet.obj', writeMesh(plane(2, 2, 1, 1), obj));
+    const out = file('fine.obj');
+    expect(ulvrin('subdivide', sheet, out, '--levels', '2', '--limit').status).toBe(0);
+    expect(readFileSync(out, 'utf8').match(/^f /gm)).toHaveLength(16);
+    expect(ulvrin('subdivide', sheet, out, '--levels', '1', '--scheme', 'loop')).toMatchObject({
+      status: 1,
+      stderr: expect.stringContaining('face 0 has 4 corners')
+    });
+  });
+
+  it.each([
+    ['an unknown command', ['melt', 'a'], /"melt" is not a command/],
+    ['a missing file', ['info', '/nowhere/at/all.obj'], /not a file that can be read/],
+    ['a damaged file', ['info', 'BROKEN'], /line 1/],
+    ['a damaged .gz', ['info', 'BROKEN.gz'], /damaged or not gzip/],
+    ['a missing number', ['quads', 'GOOD', 'OUT.obj'], /--count must be a whole number from 24 to/],
+    ['a wrong number', ['subdivide', 'GOOD', 'OUT.obj', '--levels', 'two'], /--levels must be a whole number from 0 to 9; it is "two"/],
+    ['an unknown output format', ['convert', 'GOOD', 'OUT.xyz'], /names no format that is written/],
+    ['an unknown option', ['info', 'GOOD', '--loud'], /loud/]
+  ])('%s gives exit code 1 and one sentence', (_what, args, sentence) => {
+    file('GOOD', undefined);
+    const paths: Record<string, string> = {
+      GOOD: file('good.obj', writeMesh(quadSphere(1, 2), obj)),
+      BROKEN: file('broken.obj', 'v 1 2\n'),
+      'BROKEN.gz': file('broken.obj.gz', 'no gzip'),
+      'OUT.obj': file('out.obj'),
+      'OUT.xyz': file('out.xyz')
+    };
+    const { status, stdout, stderr } = ulvrin(...args.map((a) => paths[a] ?? a));
+    expect([status, stdout]).toEqual([1, '']);
+    expect(stderr).toMatch(sentence);
+    expect(stderr.trim().split('\n')).toHaveLength(1);
+    expect(stderr).not.toMatch(/at .*\.mjs|Error:/);
+  });
+});

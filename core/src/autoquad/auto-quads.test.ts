@@ -1,0 +1,118 @@
+import { describe, expect, it } from 'vitest';
+import { deviation, measure } from '../check/measures.ts';
+import { assertValid } from '../mesh/assert-valid.ts';
+import { Cage } from '../mesh/cage.ts';
+import { boundsOf, polygonMesh, type PolygonMesh } from '../mesh/polygon-mesh.ts';
+import { borderLoops, genus, islands } from '../mesh/topology.ts';
+import { newellNormal, repairPolygons } from '../mesh/repair.ts';
+import { Reference } from '../reference/reference.ts';
+import { surfacePoint } from '../reference/triangle-bvh.ts';
+import { marshNewt } from '../shapes/marsh-newt.ts';
+import { denseSphere, denseTorus, doubleRing, noisyScan } from '../shapes/sample-surfaces.ts';
+import { box, plane, quadSphere } from '../shapes/start-shapes.ts';
+import { autoQuads, AutoQuadsError, type AutoQuadsOptions } from './auto-quads.ts';
+
+const clean = (mesh: PolygonMesh) => repairPolygons(mesh, { weld: true }).mesh;
+
+/** Lays quads and checks what must hold for every result. */
+function laid(input: PolygonMesh, options: AutoQuadsOptions) {
+  const source = clean(input);
+  const { mesh, notes } = autoQuads(source, options);
+  const before = Cage.fromPolygons(source);
+  const cage = Cage.fromPolygons(mesh);
+  assertValid(cage);
+  const measures = measure(cage);
+  expect(measures.quads).toBe(measures.faces);
+  expect([genus(cage), borderLoops(cage).length, islands(cage).count]).toEqual([genus(before), borderLoops(before).length, islands(before).count]);
+  const reference = new Reference(source);
+  const found = surfacePoint();
+  let inverted = 0;
+  for (let f = 0; f < measures.faces; f++) {
+    const normal = newellNormal(mesh, f, mesh.positions);
+    // where the reference is creased, its side is told by the corner that agrees best
+    const agrees = [0, 1, 2, 3].some((k) => {
+      const [x, y, z] = mesh.positions.subarray(3 * mesh.faceVertices[4 * f + k]);
+      const { triangle } = reference.bvh.closest(x, y, z, found);
+      return normal.reduce((sum, n, axis) => sum + n * reference.normals[3 * triangle + axis], 0) > 0;
+    });
+    if (!agrees) inverted++;
+  }
+  expect(inverted).toBe(0);
+  const { diagonal } = boundsOf(source.positions);
+  const away = deviation(reference, mesh.positions);
+  return { mesh, cage, measures, notes, poles: measures.poles.reduce((sum, p) => sum + p.count, 0), away: (100 * away.most) / diagonal };
+}
+
+describe('auto quads', () => {
+  it('lays an even sphere with few poles', () => {
+    const { measures, poles, away } = laid(denseSphere(60), { count: 1500 });
+    expect(Math.abs(measures.quads / 1500 - 1)).toBeLessThan(0.06);
+    expect(poles).toBeLessThan(30);
+    expect(measures.spacing).toBeLessThan(0.2);
+    expect(away).toBeLessThan(0.05);
+  });
+
+  it('lays a torus without poles', () => {
+    expect(laid(denseTorus(120, 48), { count: 1200 }).poles).toBe(0);
+  });
+
+  it('keeps the two handles of a double ring', () => {
+    const { measures } = laid(doubleRing(1), { count: 2000 });
+    expect(measures.corners.least).toBeGreaterThan(20);
+  });
+
+  it('goes through noise', () => {
+    const { measures, away } = laid(noisyScan(1), { count: 1500 });
+    expect(measures.spacing).toBeLessThan(0.35);
+    expect(away).toBeLessThan(0.5);
+  });
+
+  it('lays the newt: limbs, fingers, crest and mouth', () => {
+    const { measures, away } = laid(marshNewt(), { count: 4000 });
+    expect(Math.abs(measures.quads / 4000 - 1)).toBeLessThan(0.06);
+    expect(measures.corners.least).toBeGreaterThan(15);
+    expect(away).toBeLessThan(0.5);
+  });
+
+  it('keeps the edges of a box and the border of a sheet', () => {
+    const { mesh, notes } = laid(box({ x: 30, y: 20, z: 10 }, { x: 30, y: 20, z: 10 }), { count: 600 });
+    expect(notes.join(' ')).toMatch(/sharp edges/);
+    const onEdge = [0, 1].map(() => 0);
+    for (let v = 0; v < mesh.positions.length; v += 3) {
+      const sides = [15, 10, 5].filter((half, k) => Math.abs(Math.abs(mesh.positions[v + k]) - half) < 1e-3).length;
+      if (sides === 2) onEdge[0]++;
+      if (sides === 3) onEdge[1]++;
+    }
+    expect(onEdge[1]).toBe(8);
+    expect(onEdge[0]).toBeGreaterThan(40);
+    expect(laid(plane(30, 20, 30, 20), { count: 300 }).poles).toBe(0);
+  });
+
+  it('follows edge sizes instead of a count', () => {
+    const { measures } = laid(denseSphere(50), { edgeSizes: { finest: 2, coarsest: 2 } });
+    expect(measures.edgeLength.mean).toBeGreaterThan(1.6);
+    expect(measures.edgeLength.mean).toBeLessThan(2.4);
+  });
+
+  it('gives the same quads for the same input', () => {
+    const [a, b] = [1, 2].map(() => autoQuads(clean(noisyScan(1.4)), { count: 800 }).mesh);
+    expect(a).toEqual(b);
+  });
+
+  it.each([
+    ['nothing', polygonMesh([[0, 0, 0]], []), { count: 100 }, /no faces/],
+    ['too few quads', quadSphere(1, 4), { count: 3 }, /At least 24/],
+    ['edge sizes the wrong way round', quadSphere(1, 4), { edgeSizes: { finest: 3, coarsest: 1 } }, /coarsest/]
+  ])('refuses %s with the reason', (_what, mesh, options, reason) => {
+    expect(() => autoQuads(mesh, options)).toThrow(AutoQuadsError);
+    expect(() => autoQuads(mesh, options)).toThrow(reason);
+  });
+
+  it('tells its phases in order', () => {
+    const told: number[] = [];
+    autoQuads(clean(denseSphere(20)), { count: 200 }, { phase: (_name, fraction) => told.push(fraction) });
+    expect(told.length).toBeGreaterThan(5);
+    expect(told).toEqual([...told].sort((a, b) => a - b));
+    expect(told.at(-1)).toBe(1);
+  });
+});

@@ -1,0 +1,141 @@
+import fc from 'fast-check';
+import { describe, expect, it } from 'vitest';
+import { anyCage } from '../../testing/random-meshes.ts';
+import { assertValid } from '../mesh/assert-valid.ts';
+import { Cage } from '../mesh/cage.ts';
+import { borderLoops, enclosedVolume, eulerCharacteristic, islands } from '../mesh/topology.ts';
+import { edgeLoop, emptySelection, selectEdges, selectFaces, selectVertices, type Selection } from '../select/selection.ts';
+import { box, cylinder, plane, quadSphere, torus } from '../shapes/start-shapes.ts';
+import { applyOperation, benches, fieldsOf, OperationRefused, validParams, type CageOperation, type Params } from './operation.ts';
+import { operationById, operations, rackAt } from './registry.ts';
+
+const cageOperations = operations.filter((o): o is CageOperation => o.kind === 'cage');
+const run = (id: string, cage: Cage, selection: Selection, params: Params = {}) =>
+  applyOperation(operationById(id) as CageOperation, cage, selection, params);
+
+describe('every operation of the registry', () => {
+  it('has its own id, a purpose, and fields with labels whose defaults are valid', () => {
+    expect(new Set(operations.map((o) => o.id)).size).toBe(operations.length);
+    for (const operation of operations) {
+      expect(operation.purpose).toMatch(/^[A-Z].*\.$/);
+      expect(benches[operation.bench - 1]).toBeDefined();
+      for (const field of fieldsOf(operation)) expect(field.label).toMatch(/^[A-Z]/);
+      expect(() => validParams(operation, {})).not.toThrow();
+    }
+  });
+
+  it('has a key that no other of its row has', () => {
+    for (let bench = 1; bench <= 8; bench++) {
+      const { upper, lower, others } = rackAt(bench as 1);
+      const listed = [...upper, ...lower, ...others].filter(Boolean);
+      expect(new Set(listed).size).toBe(listed.length);
+    }
+  });
+
+  it.each(cageOperations.map((o) => [o.name, o] as const))(
+    '%s keeps any cage valid, changes only its copy, and leaves a selection that is there',
+    (_name, operation) => {
+      fc.assert(
+        fc.property(
+          anyCage,
+          fc.array(fc.nat(10_000), { minLength: 1, maxLength: 5 }),
+          fc.constantFrom('vertices', 'edges', 'faces', 'nothing'),
+          (cage, picks, kind) => {
+            const before = JSON.stringify(cage.toPolygons());
+            const ids = kind === 'nothing' ? [] : [...cage[kind as 'vertices']()];
+            const selection = { ...emptySelection(), ...(kind !== 'nothing' && { [kind]: [...new Set(picks.map((i) => ids[i % ids.length]))] }) };
+            try {
+              const result = applyOperation(operation, cage, selection, {});
+              assertValid(result.cage);
+              for (const v of result.selection.vertices) expect(result.cage.hasVertex(v)).toBe(true);
+              for (const e of result.selection.edges) expect(result.cage.hasEdge(e)).toBe(true);
+              for (const f of result.selection.faces) expect(result.cage.hasFace(f)).toBe(true);
+            } catch (error) {
+              if (!(error instanceof OperationRefused)) throw error;
+              expect(error.message).toMatch(/\w+.*\./);
+            }
+            expect(JSON.stringify(cage.toPolygons())).toBe(before);
+          }
+        ),
+        { numRuns: 60 }
+      );
+    }
+  );
+});
+
+describe('move, rotate, scale', () => {
+  it('take numbers', () => {
+    const cage = Cage.fromPolygons(box({ x: 2, y: 2, z: 2 }, { x: 1, y: 1, z: 1 }));
+    const all = selectVertices(cage.vertices());
+    expect(run('move', cage, selectVertices([0]), { x: 1, z: -2 }).cage.position(0)).toEqual([
+      cage.position(0)[0] + 1,
+      cage.position(0)[1],
+      cage.position(0)[2] - 2
+    ]);
+    expect(enclosedVolume(run('scale', cage, all, { x: 200, y: 100, z: 50 }).cage)).toBeCloseTo(8, 12);
+    const turned = run('rotate', cage, all, { x: 0, y: 90, z: 0 }).cage;
+    expect(enclosedVolume(turned)).toBeCloseTo(8, 12);
+    const [x, y, z] = cage.position(0);
+    turned.position(0).forEach((p, k) => expect(p).toBeCloseTo([z, y, -x][k], 12));
+  });
+  it('refuse to flatten a whole part', () => {
+    const cage = Cage.fromPolygons(quadSphere(1, 2));
+    expect(() => run('scale', cage, selectFaces(cage.faces()), { y: 0 })).toThrow(/flatten the whole part along Y/);
+  });
+});
+
+describe('dissolve', () => {
+  it('takes a whole loop out of a torus and leaves quads', () => {
+    const cage = Cage.fromPolygons(torus(4, 1, 10, 6));
+    const loop = edgeLoop(cage, cage.findHalfEdge(0, 1) >> 1).edges;
+    const { cage: thinner } = run('dissolve', cage, selectEdges(loop));
+    assertValid(thinner);
+    expect([thinner.faceCount, eulerCharacteristic(thinner)]).toEqual([54, 0]);
+    expect([...thinner.faces()].every((f) => thinner.faceSize(f) === 4)).toBe(true);
+  });
+  it('makes one face of picked faces, and of the faces round a vertex', () => {
+    const cage = Cage.fromPolygons(plane(4, 4, 4, 4));
+    expect(run('dissolve', cage, selectFaces([0, 1, 2, 3])).cage.faceCount).toBe(13);
+    const inner = [...cage.vertices()].find((v) => !cage.isBorderVertex(v))!;
+    const { cage: merged } = run('dissolve', cage, selectVertices([inner]));
+    assertValid(merged);
+    expect([merged.faceCount, merged.hasVertex(inner)]).toEqual([13, false]);
+  });
+  it('keeps vertices of two edges when asked', () => {
+    const cage = Cage.fromPolygons(plane(2, 2, 2, 1));
+    const inner = [...cage.edges()].find((e) => !cage.isBorderEdge(e))!;
+    expect(run('dissolve', cage, selectEdges([inner])).cage.vertexCount).toBe(4);
+    expect(run('dissolve', cage, selectEdges([inner]), { keepVertices: true }).cage.vertexCount).toBe(6);
+  });
+  it('says why a border edge stays', () => {
+    const cage = Cage.fromPolygons(plane(1, 1, 1, 1));
+    expect(() => run('dissolve', cage, selectEdges([0]))).toThrow(/on a border.*Delete the face/);
+  });
+});
+
+describe('delete, flip, mirror', () => {
+  it('leaves a hole with a border', () => {
+    const { cage } = run('delete', Cage.fromPolygons(quadSphere(1, 4)), selectVertices([30]));
+    assertValid(cage);
+    expect(borderLoops(cage).map((b) => b.length)).toEqual([8]);
+  });
+  it('mirrors half a sphere to a whole one, closed', () => {
+    const cage = Cage.fromPolygons(quadSphere(5, 4));
+    const dented = run('move', cage, selectVertices([...cage.vertices()].filter((v) => cage.position(v)[0] < -4)), { x: 2 }).cage;
+    const { cage: whole } = run('mirror', dented, emptySelection(), { axis: 'X', keep: 'positive', weld: 0.01 });
+    assertValid(whole);
+    expect([borderLoops(whole).length, islands(whole).count, whole.faceCount]).toEqual([0, 1, cage.faceCount]);
+    expect(enclosedVolume(whole)).toBeCloseTo(enclosedVolume(cage), 9);
+  });
+  it('mirrors a part beside the plane as a second island', () => {
+    const tube = Cage.fromPolygons(cylinder(1, 2, 8, 1, false));
+    const shifted = run('move', tube, selectVertices(tube.vertices()), { x: 9 }).cage;
+    expect(islands(run('mirror', shifted, emptySelection()).cage).count).toBe(2);
+    expect(() => run('mirror', shifted, emptySelection(), { keep: 'negative' })).toThrow(/No face lies on the negative side/);
+  });
+  it('flips the whole part', () => {
+    const { cage } = run('flip', Cage.fromPolygons(quadSphere(2, 3)), emptySelection());
+    assertValid(cage);
+    expect(enclosedVolume(cage)).toBeLessThan(0);
+  });
+});

@@ -1,0 +1,93 @@
+import fc from 'fast-check';
+import { describe, expect, it } from 'vitest';
+import { anyCage } from '../../testing/random-meshes.ts';
+import { Cage } from '../mesh/cage.ts';
+import { cylinder, plane, quadSphere, torus } from '../shapes/start-shapes.ts';
+import {
+  borderOf,
+  byTrait,
+  describeSelection,
+  edgeLoop,
+  edgeRing,
+  grown,
+  islandOf,
+  isEmpty,
+  selectEdges,
+  selectFaces,
+  selectVertices,
+  shrunk,
+  toggled,
+  verticesOf
+} from './selection.ts';
+
+const between = (cage: Cage, a: number, b: number) => cage.findHalfEdge(a, b) >> 1;
+
+describe('loops and rings', () => {
+  it('run round a torus both ways', () => {
+    const cage = Cage.fromPolygons(torus(4, 1, 10, 6));
+    const round = edgeLoop(cage, between(cage, 0, 1));
+    const along = edgeLoop(cage, between(cage, 0, 6));
+    expect([round.edges.length, round.closed, along.edges.length, along.closed]).toEqual([6, true, 10, true]);
+    expect(edgeRing(cage, between(cage, 0, 1)).edges).toHaveLength(10);
+  });
+
+  it('end at poles and at borders, and follow a border', () => {
+    const sphere = Cage.fromPolygons(quadSphere(1, 3));
+    const pole = [...sphere.vertices()].find((v) => sphere.valence(v) === 3)!;
+    const loop = edgeLoop(sphere, sphere.spokes(pole)[0] >> 1);
+    expect([loop.closed, loop.edges.length]).toEqual([false, 3]);
+    const sheet = Cage.fromPolygons(plane(3, 3, 3, 3));
+    const inner = [...sheet.edges()].find((e) => !sheet.isBorderEdge(e))!;
+    expect(edgeLoop(sheet, inner)).toMatchObject({ closed: false });
+    expect(edgeLoop(sheet, inner).edges).toHaveLength(3);
+    const border = [...sheet.edges()].find((e) => sheet.isBorderEdge(e))!;
+    expect(edgeLoop(sheet, border)).toMatchObject({ closed: true });
+    expect(new Set(borderOf(sheet, border))).toEqual(new Set(edgeLoop(sheet, border).edges));
+  });
+
+  it('from any edge name no edge twice and contain it', () => {
+    fc.assert(
+      fc.property(anyCage, fc.nat(10_000), (cage, at) => {
+        const edges = [...cage.edges()];
+        const e = edges[at % edges.length];
+        for (const walk of [edgeLoop(cage, e), edgeRing(cage, e)]) {
+          expect(walk.edges).toContain(e);
+          expect(new Set(walk.edges).size).toBe(walk.edges.length);
+        }
+      }),
+      { numRuns: 150 }
+    );
+  });
+});
+
+describe('selections', () => {
+  it('grow to all of an island and shrink to nothing, without leaving it', () => {
+    const cage = Cage.fromPolygons(plane(5, 5, 5, 5));
+    const more = grown(cage, selectFaces([12]));
+    expect(more.faces).toHaveLength(9);
+    expect(shrunk(cage, more).faces).toEqual([12]);
+    expect(grown(cage, selectFaces([0])).faces).toHaveLength(4);
+    expect(isEmpty(shrunk(cage, selectVertices([14])))).toBe(true);
+  });
+
+  it('toggle', () => {
+    expect(toggled(selectEdges([1, 2]), selectEdges([2, 3])).edges).toEqual([1, 2, 3]);
+    expect(toggled(selectEdges([1, 2]), selectEdges([2])).edges).toEqual([1]);
+  });
+
+  it('find islands and traits', () => {
+    const cage = Cage.fromPolygons(cylinder(2, 4, 8, 2, true));
+    expect(islandOf(cage, [0])).toHaveLength(18);
+    expect(byTrait(cage, 'n-gons').faces).toHaveLength(2);
+    expect(byTrait(cage, 'quads').faces).toHaveLength(16);
+    expect(byTrait(cage, 'poles').vertices).toHaveLength(16);
+    expect(byTrait(Cage.fromPolygons(plane(1, 1, 2, 2)), 'borders').edges).toHaveLength(8);
+  });
+
+  it('say what is picked', () => {
+    const cage = Cage.fromPolygons(torus(4, 1, 10, 6));
+    expect(describeSelection(cage, selectEdges(edgeLoop(cage, between(cage, 0, 1)).edges))).toBe('6 edges, closed loop, 6.0 mm');
+    expect(describeSelection(cage, selectVertices([3]))).toBe('1 vertex, valence 4');
+    expect(verticesOf(cage, selectFaces([0]))).toHaveLength(4);
+  });
+});
