@@ -62,6 +62,8 @@ export class OpenJob {
   task: RunningTask<unknown> | undefined = $state.raw();
   isolated: number[] | undefined = $state.raw();
   section: { point: [number, number, number]; offset: number } | undefined = $state.raw();
+  /** level of the smooth surface that is really drawn; lower than asked for where that would be too much */
+  shownLevel: number | undefined = $state();
   saved: 'saved' | 'saving' | 'failed' = $state('saved');
   /** counts up with every change of the logbook */
   version = $state(0);
@@ -152,6 +154,12 @@ export class OpenJob {
     if (running.operation.id === 'auto-quads') return void this.layAutoQuads(running.params);
     if (running.operation.kind === 'shape') return this.addShape(running.params);
     if (running.operation.kind === 'cage') this.commit(running.operation, running.params);
+  }
+
+  /** Opens the card of an entry in force again. */
+  reopen(id: number): void {
+    this.running = undefined;
+    this.liveEntry = id;
   }
 
   discard(): void {

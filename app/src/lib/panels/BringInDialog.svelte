@@ -1,5 +1,6 @@
 <script lang="ts">
   import { resolve } from '$app/paths';
+  import { untrack } from 'svelte';
   import { goto } from '$app/navigation';
   import {
     Button,
@@ -33,7 +34,9 @@
   const units: Record<string, number | undefined> = { file: undefined, mm: 1, cm: 10, m: 1000, inch: 25.4 };
 
   $effect(() => {
-    void read(file, unit, other, up, weld);
+    const settings = [file, unit, other, up, weld] as const;
+    // reading starts and stops tasks: only the settings shall call it again
+    untrack(() => void read(...settings));
   });
 
   async function read(source: File, unitName: string, millimetres: number, axis: typeof up, welding: boolean) {

@@ -93,6 +93,9 @@
     {:else if operation.id === 'auto-quads'}
       <div class="row"><Button size="small" kind="tertiary" on:click={() => job.layAgain($state.snapshot(draft))}>Lay again</Button></div>
     {/if}
+    {#if !job.running && job.active?.cage && !isEmpty(job.selection)}
+      <p class="number picked" data-testid="selection">{describeSelection(job.active.cage, job.selection)}</p>
+    {/if}
     {#if live && !job.running}<ul class="notes">
         {#each live.notes as note, i (i)}<li>{note}</li>{/each}
       </ul>{/if}
@@ -163,6 +166,11 @@
   .refusal {
     color: var(--brick);
     margin-bottom: 6px;
+  }
+  .picked {
+    border-top: 1px solid var(--line);
+    margin-top: 8px;
+    padding-top: 6px;
   }
   .notes {
     margin-top: 8px;

@@ -15,6 +15,8 @@
     ].filter(Boolean);
     return what.join(', ');
   }
+  /** Cast results are laid again from their card, not replayed. */
+  const editable = (entry: Entry, i: number) => i < job.cursor && !entry.cast && (operationById(entry.operation)?.kind ?? 'source') !== 'source';
   const title = (entry: Entry) => (entry.operation === REMOVE_PART ? 'Remove part' : (operationById(entry.operation)?.name ?? entry.operation));
 </script>
 
@@ -31,6 +33,14 @@
         <span class="quiet">{detail(entry)}{entry.cast ? ' (cast)' : ''}</span>
         {#if entry.problem}<span class="why">{entry.problem}</span>{/if}
       </button>
+      {#if editable(entry, i)}
+        <button
+          class="plain edit"
+          title="Open its card again; what follows is done again"
+          aria-label="Edit entry {i + 1}"
+          onclick={() => job.reopen(entry.id)}>Edit</button
+        >
+      {/if}
     </li>
   {:else}
     <li class="quiet">Nothing done yet.</li>
@@ -50,9 +60,14 @@
     padding: 0 8px;
     font-size: 12px;
   }
-  li button {
-    display: block;
-    width: 100%;
+  li {
+    display: flex;
+  }
+  li button:first-child {
+    flex: 1;
+  }
+  .edit {
+    color: var(--soft);
   }
   .digit {
     display: inline-block;

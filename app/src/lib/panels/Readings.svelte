@@ -13,14 +13,14 @@
     type Selection
   } from '@ulvrin/core';
   import type { OpenJob } from '$lib/job/open-job.svelte.ts';
+  import type { Deviations } from '$lib/tasks/task.worker.ts';
   import Histogram from './Histogram.svelte';
 
-  let { job, vertexDeviation, smoothDeviation }: { job: OpenJob; vertexDeviation: Deviation | undefined; smoothDeviation: Deviation | undefined } =
-    $props();
+  let { job, deviations }: { job: OpenJob; deviations: Deviations | undefined } = $props();
 
   const cage = $derived(job.active?.cage);
   const m = $derived(job.measures);
-  let chart: 'edges' | 'corners' | 'deviation' = $state('edges');
+  let chart: 'edges' | 'corners' | 'vertices' | 'smooth' = $state('edges');
 
   interface Row {
     label: string;
@@ -68,35 +68,33 @@
         hint: 'Pick faces with a corner below 45° or above 135°'
       }
     ];
-    if (vertexDeviation)
-      list.push({
-        label: 'Vertices to reference',
-        value: `${vertexDeviation.mean.toFixed(3)} / ${vertexDeviation.most.toFixed(3)} mm`,
-        pick: () => farVertices(),
-        hint: 'Mean / most. Pick the tenth that is farthest'
-      });
-    if (smoothDeviation)
-      list.push({
-        label: 'Smooth to reference',
-        value: `${smoothDeviation.mean.toFixed(3)} / ${smoothDeviation.most.toFixed(3)} mm`,
-        pick: () => farVertices(),
-        hint: 'Mean / most of the smooth surface shown. Pick the vertices farthest off'
-      });
+    if (deviations)
+      for (const [label, { mean, most }] of [
+        ['Vertices', deviations.vertices],
+        ['Smooth surface', deviations.smooth]
+      ] as const)
+        list.push({
+          label: `${label} to reference`,
+          value: `${mean.toFixed(3)} / ${most.toFixed(3)} mm`,
+          pick: () => farVertices(label === 'Vertices' ? deviations.vertices : deviations.smooth),
+          hint: 'Mean / most. Pick the tenth of the vertices that is farthest off'
+        });
     return list;
   });
 
-  function farVertices(): Selection {
+  /** The first points of the smooth surface are those of the cage's vertices. */
+  function farVertices({ distance }: Deviation): Selection {
     const ids = [...cage!.vertices()];
-    const d = vertexDeviation!.distance;
-    const limit = Float64Array.from(d).sort()[Math.floor(0.9 * d.length)];
-    return selectVertices(ids.filter((_, i) => d[i] >= limit));
+    const limit = distance.slice(0, ids.length).sort()[Math.floor(0.9 * ids.length)];
+    return selectVertices(ids.filter((_, i) => distance[i] >= limit));
   }
 
   const bars = $derived.by(() => {
     if (!cage || !m || m.edges === 0) return undefined;
     if (chart === 'edges') return { ...histogram(edgeLengths(cage)), unit: 'mm' };
     if (chart === 'corners') return { ...histogram([...cage.faces()].flatMap((f) => cornerAngles(cage, f))), unit: '°' };
-    return vertexDeviation ? { ...histogram(vertexDeviation.distance), unit: 'mm' } : undefined;
+    const measured = chart === 'vertices' ? deviations?.vertices : deviations?.smooth;
+    return measured ? { ...histogram(measured.distance), unit: 'mm' } : undefined;
   });
 </script>
 
@@ -119,7 +117,11 @@
     <div class="chooser">
       <select bind:value={chart} aria-label="Chart">
         <option value="edges">Edge lengths</option><option value="corners">Corner angles</option>
-        {#if vertexDeviation}<option value="deviation">Distance of vertices to the reference</option>{/if}
+        {#if deviations}
+          <option value="vertices">Distance of vertices to the reference</option><option value="smooth"
+            >Distance of the smooth surface to the reference</option
+          >
+        {/if}
       </select>
     </div>
     {#if bars}<Histogram {bars} />{/if}

@@ -41,6 +41,7 @@
     }
     const settings = { cage: view.cage, smooth: view.smooth, level: view.level, cageOpacity: view.cageOpacity, overlays: { ...view.overlays } };
     stand.show(job.parts, new Set(view.hidden), view.activePart, settings, preview?.cage, job.isolated && new Set(job.isolated));
+    job.shownLevel = stand.shownLevel;
     if (!framed && job.parts.length > 0) {
       framed = true;
       if (view.camera) stand.cameraState = $state.snapshot(view.camera) as never;

@@ -88,7 +88,8 @@ export class CageDrawing {
     this.faces = new THREE.Mesh(geometry, material);
     this.faces.visible = this.settings.cage && seeThrough > 0;
     if (this.triangles.length > 0) {
-      geometry.boundsTree = new MeshBVH(geometry);
+      // indirect: the order of the triangles is what tells their faces
+      geometry.boundsTree = new MeshBVH(geometry, { indirect: true });
       this.faces.raycast = acceleratedRaycast;
     }
     this.group.add(this.faces);
@@ -281,8 +282,8 @@ export class CageDrawing {
     }
   }
 
-  /** The cage face under a ray, and where it was hit, on the cage or else on the smooth surface. */
-  faceUnder(raycaster: THREE.Raycaster): { face: number; point: THREE.Vector3; distance: number } | undefined {
+  /** The cage face under a ray, and where it was hit, on the cage or else on the smooth surface; what a section cuts away is not there. */
+  faceUnder(raycaster: THREE.Raycaster, section?: THREE.Plane): { face: number; point: THREE.Vector3; distance: number } | undefined {
     const target = this.settings.cage || !this.smoothMesh ? this.faces : this.smoothMesh;
     if (target === this.smoothMesh && !target.geometry.boundsTree) {
       target.geometry.boundsTree = new MeshBVH(target.geometry, { indirect: true });
@@ -291,15 +292,10 @@ export class CageDrawing {
     const hits: THREE.Intersection[] = [];
     if (this.triangles.length > 0) target.raycast(raycaster, hits);
     hits.sort((a, b) => a.distance - b.distance);
-    const hit = hits[0];
-    if (!hit || hit.faceIndex == null) return undefined;
+    const hit = hits.find(({ point }) => !section || section.distanceToPoint(point) >= 0);
+    if (hit?.faceIndex == null) return undefined;
     const f = target === this.faces ? this.triangleFace[hit.faceIndex] : this.smoothFaceCage![hit.faceIndex];
     return { face: this.poly.faceIds[f], point: hit.point, distance: hit.distance };
-  }
-
-  /** Points of the smooth surface now drawn, for measuring. */
-  smoothPoints(): Float64Array | undefined {
-    return this.subdivision?.points[this.subdivision.points.length - 1];
   }
 }
 

@@ -104,8 +104,8 @@ export class Stand {
   }
 
   private setUpLights(): void {
-    this.scene.add(new THREE.HemisphereLight(0xffffff, 0x8a8578, 1.7));
-    const key = new THREE.DirectionalLight(0xffffff, 1.6);
+    this.scene.add(new THREE.HemisphereLight(0xffffff, 0x7a7568, 1.25));
+    const key = new THREE.DirectionalLight(0xffffff, 1.55);
     key.position.set(0.5, 0.8, 1);
     // the light goes with the eye, so that shape reads from every side
     this.perspective.add(key);
@@ -372,8 +372,6 @@ export class Stand {
   private aim(x: number, y: number): void {
     const { clientWidth: w, clientHeight: h } = this.host;
     this.raycaster.setFromCamera(new THREE.Vector2((2 * x) / w - 1, 1 - (2 * y) / h), this.camera);
-    // the section plane hides what is in front of it from picking as well
-    this.raycaster.near = 0;
   }
 
   /** Where a point is seen, in pixels of the stand. */
@@ -388,7 +386,7 @@ export class Stand {
     const drawing = this.drawings.get(this.activeId);
     if (!drawing) return undefined;
     this.aim(x, y);
-    const hit = drawing.faceUnder(this.raycaster);
+    const hit = drawing.faceUnder(this.raycaster, this.renderer.clippingPlanes[0]);
     const { cage } = drawing;
     const candidates = hit ? cage.faceVertices(hit.face) : this.verticesNear(cage, x, y);
     const vertex = this.nearestVertex(cage, candidates, x, y);
@@ -458,16 +456,12 @@ export class Stand {
 
   private isSeen(drawing: CageDrawing, at: [number, number, number], x: number, y: number): boolean {
     this.aim(x, y);
-    const hit = drawing.faceUnder(this.raycaster);
+    const hit = drawing.faceUnder(this.raycaster, this.renderer.clippingPlanes[0]);
     if (!hit) return true;
     const away = this.raycaster.ray.direction.dot(new THREE.Vector3(...at).sub(this.raycaster.ray.origin));
     return hit.distance > away - 1e-3 * this.camera.position.distanceTo(this.controls.target);
   }
 
-  /** The active drawing's smooth points, for measuring. */
-  smoothPoints(): Float64Array | undefined {
-    return this.drawings.get(this.activeId)?.smoothPoints();
-  }
   get shownLevel(): number | undefined {
     return this.drawings.get(this.activeId)?.shownLevel;
   }

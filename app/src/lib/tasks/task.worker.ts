@@ -1,12 +1,16 @@
 import {
   autoQuads,
   bringIn,
+  deviation,
   Reference,
+  Subdivision,
   type AutoQuadsOptions,
   type AutoQuadsResult,
   type BringInOptions,
   type BroughtIn,
-  type PolygonMesh
+  type Deviation,
+  type PolygonMesh,
+  type SubdivisionOptions
 } from '@ulvrin/core';
 import { expose, transfer } from 'comlink';
 import { gunzipSync } from 'fflate';
@@ -19,6 +23,14 @@ function arraysOf(mesh: PolygonMesh): ArrayBuffer[] {
     .filter((v): v is Float64Array<ArrayBuffer> => ArrayBuffer.isView(v))
     .map((v) => v.buffer);
 }
+
+export interface Deviations {
+  vertices: Deviation;
+  smooth: Deviation;
+}
+
+/** Points of a smooth surface that can be measured after every change. */
+const MOST_MEASURED = 100_000;
 
 let reference: Reference | undefined;
 
@@ -36,12 +48,18 @@ const tasks = {
     const result = autoQuads(mesh, options, { phase: tell });
     return transfer(result, arraysOf(result.mesh));
   },
-  /** Keeps a reference for `distances`. */
+  /** Keeps a reference for `deviations`. */
   setReference(mesh: PolygonMesh): void {
     reference = new Reference(mesh);
   },
-  distances(points: Float64Array): Float64Array {
-    return reference ? reference.distances(points) : new Float64Array(0);
+  /** Distances of a cage's vertices and of its limit surface to the kept reference. */
+  deviations(cage: PolygonMesh, options: Pick<SubdivisionOptions, 'scheme' | 'borderCorners'>): Deviations | undefined {
+    if (!reference || cage.faceVertices.length === 0) return undefined;
+    let levels = 3;
+    while (levels > 1 && cage.faceVertices.length * 4 ** (levels - 1) > MOST_MEASURED) levels--;
+    const scheme = options.scheme === 'loop' && cage.faceVertices.length === 3 * (cage.faceStart.length - 1) ? 'loop' : 'catmull-clark';
+    const surface = new Subdivision(cage, { ...options, scheme, levels, limit: true });
+    return { vertices: deviation(reference, cage.positions), smooth: deviation(reference, surface.evaluate(cage.positions)) };
   }
 };
 

@@ -6,7 +6,6 @@
   import { Pane, PaneGroup, PaneResizer } from 'paneforge';
   import {
     borderOf,
-    deviation,
     edgeLoop,
     edgeRing,
     grown,
@@ -19,7 +18,6 @@
     shrunk,
     UPPER_ROW,
     type Bench,
-    type Deviation,
     type Operation
   } from '@ulvrin/core';
   import BringInDialog from '$lib/panels/BringInDialog.svelte';
@@ -34,10 +32,10 @@
   import Readings from '$lib/panels/Readings.svelte';
   import StandView from '$lib/stand/StandView.svelte';
   import type { PickKind, Stand } from '$lib/stand/stand.ts';
+  import { DeviationMeter } from '$lib/job/deviation-meter.svelte.ts';
   import { OpenJob } from '$lib/job/open-job.svelte.ts';
   import { codeOf, defaultBindings, isTyping, loadKeys, pressed, readable, saveKeys } from '$lib/keys.ts';
   import { loadJob } from '$lib/storage/job-store.ts';
-  import { measuringWorker } from '$lib/tasks/task-runner.svelte.ts';
   import { theme } from '$lib/theme.svelte.ts';
 
   let job: OpenJob | undefined = $state.raw();
@@ -49,8 +47,6 @@
   let delivered = $state('');
   let keys = $state.raw(loadKeys());
   let chooser: HTMLInputElement | undefined = $state();
-  let vertexDeviation: Deviation | undefined = $state.raw();
-  let smoothDeviation: Deviation | undefined = $state.raw();
   let briefOpen = $state(true);
 
   onMount(() => {
@@ -67,37 +63,9 @@
     };
   });
 
-  // distances to the reference are measured by a worker that keeps it
-  const measuring = measuringWorker();
-  onMount(() => () => measuring.end());
-  let measuredReference: unknown;
-  let turn = 0;
-  $effect(() => {
-    const reference = job?.reference;
-    const cage = job?.active?.cage;
-    void [job?.view.smooth, job?.view.level];
-    if (!reference || !cage) {
-      vertexDeviation = smoothDeviation = undefined;
-      return;
-    }
-    const mine = ++turn;
-    void (async () => {
-      if (measuredReference !== reference.mesh) {
-        measuredReference = reference.mesh;
-        await measuring.tasks.setReference(reference.mesh!);
-      }
-      const of = async (points: Float64Array) => {
-        const distance = await measuring.tasks.distances(points);
-        return deviation({ distances: () => distance } as never, points);
-      };
-      const vertices = await of(cage.toPolygons().positions);
-      if (mine === turn) vertexDeviation = vertices;
-      await new Promise((resolve) => requestAnimationFrame(resolve));
-      const points = job?.view.smooth ? stand?.smoothPoints() : undefined;
-      const smooth = points && (await of(points.slice()));
-      if (mine === turn) smoothDeviation = smooth;
-    })();
-  });
+  const meter = new DeviationMeter();
+  onMount(() => () => meter.end());
+  $effect(() => void meter.measure(job?.reference?.mesh, job?.active));
 
   function start(operation: Operation) {
     if (!job) return;
@@ -289,6 +257,11 @@
             >{#each [0, 1, 2, 3, 4] as level (level)}<option value={level}>{level}</option>{/each}</select
           ></label
         >
+        {#if open.view.smooth && open.shownLevel !== undefined && open.shownLevel < open.view.level}
+          <span class="quiet" title="Level {open.view.level} of this cage has more faces than can be drawn; level {open.shownLevel} is shown"
+            >shown: {open.shownLevel}</span
+          >
+        {/if}
       </div>
       <div class="group" role="group" aria-label="Overlays">
         {#each overlays as [id, label] (id)}<button
@@ -342,7 +315,7 @@
         <Pane defaultSize={30} minSize={22}>
           <div class="right">
             <div class="card"><Card job={open} /></div>
-            <div class="readings"><Readings job={open} {vertexDeviation} {smoothDeviation} /></div>
+            <div class="readings"><Readings job={open} deviations={meter.found} /></div>
             <div class="book">
               <div class="tabs" role="tablist">
                 <button role="tab" aria-selected={open.view.panel === 'logbook'} onclick={() => (open.view.panel = 'logbook')}>Logbook</button>
@@ -464,7 +437,7 @@
   }
   .body {
     display: grid;
-    grid-template-columns: 118px 124px 1fr;
+    grid-template-columns: 118px 136px 1fr;
     min-height: 0;
   }
   .rail,

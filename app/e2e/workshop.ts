@@ -1,0 +1,86 @@
+import { expect, type Page } from '@playwright/test';
+import { readFileSync } from 'node:fs';
+
+/** Things a person does, used by all browser tests. */
+
+/** Drops a file on whatever page is open. */
+export async function dropFile(page: Page, name: string, content: Uint8Array | string): Promise<void> {
+  const bytes = Buffer.from(content).toString('base64');
+  const transfer = await page.evaluateHandle(
+    async ([fileName, data]) => {
+      const blob = await (await fetch(`data:application/octet-stream;base64,${data}`)).blob();
+      const carried = new DataTransfer();
+      carried.items.add(new File([blob], fileName));
+      return carried;
+    },
+    [name, bytes] as const
+  );
+  await page.dispatchEvent('body', 'drop', { dataTransfer: transfer });
+}
+
+export const dialog = (page: Page) => page.getByRole('dialog');
+export const card = (page: Page) => page.getByRole('region', { name: 'Card' });
+export const readings = (page: Page) => page.getByRole('region', { name: 'Readings' });
+export const logbook = (page: Page) => page.getByRole('list', { name: 'Logbook' }).getByRole('listitem');
+export const selection = (page: Page) => page.getByTestId('selection');
+
+/** The value of one reading, as text. */
+export const reading = (page: Page, label: string) =>
+  readings(page)
+    .getByRole('row')
+    .filter({ has: page.getByText(label, { exact: true }) })
+    .getByRole('cell');
+
+/** Waits until the stand has drawn and every change is saved. */
+export async function settled(page: Page): Promise<void> {
+  await expect(page.getByTestId('stand')).toHaveAttribute('data-frames', /\d/);
+  await expect(page.getByTestId('saved')).toHaveText('saved');
+  let before = '';
+  await expect
+    .poll(
+      async () => {
+        const frames = (await page.getByTestId('stand').getAttribute('data-frames')) ?? '';
+        const still = frames === before;
+        before = frames;
+        return still;
+      },
+      { intervals: [200] }
+    )
+    .toBe(true);
+}
+
+export async function openDemo(page: Page, name: string): Promise<void> {
+  await page.goto('/');
+  await page.getByRole('button', { name, exact: true }).click();
+  await page.waitForURL(/\/job\//);
+  await settled(page);
+}
+
+/** An empty job with a start shape in it. */
+export async function startShape(page: Page, shape: string, fields: Record<string, number> = {}): Promise<void> {
+  await page.goto('/');
+  await page.getByRole('button', { name: 'New job' }).click();
+  await page.waitForURL(/\/job\//);
+  await page.getByRole('button', { name: /Start shape/ }).click();
+  await card(page).getByLabel('Shape').selectOption({ label: shape });
+  for (const [label, value] of Object.entries(fields)) {
+    await card(page).getByLabel(label, { exact: true }).fill(String(value));
+    await card(page).getByLabel(label, { exact: true }).press('Tab');
+  }
+  await card(page).getByRole('button', { name: 'Apply' }).click();
+  await settled(page);
+  await page.getByRole('button', { name: 'frame all' }).click();
+  await settled(page);
+}
+
+/** Middle of the stand, in page pixels. */
+export async function standMiddle(page: Page): Promise<{ x: number; y: number; width: number; height: number }> {
+  const box = (await page.getByTestId('stand').boundingBox())!;
+  return { x: box.x + box.width / 2, y: box.y + box.height / 2, width: box.width, height: box.height };
+}
+
+/** Runs something that saves a file, and reads it. */
+export async function saved(page: Page, act: () => Promise<void>): Promise<{ name: string; bytes: Uint8Array }> {
+  const [download] = await Promise.all([page.waitForEvent('download'), act()]);
+  return { name: download.suggestedFilename(), bytes: readFileSync((await download.path())!) };
+}

@@ -1,0 +1,33 @@
+import { defineConfig } from '@playwright/test';
+
+const PORT = 4821;
+
+/** Browser tests drive the built application in Debian's Chromium, without a network and without a monitor. */
+export default defineConfig({
+  testDir: './e2e',
+  timeout: 120_000,
+  expect: { timeout: 20_000 },
+  workers: 2,
+  fullyParallel: true,
+  retries: process.env.CI ? 1 : 0,
+  reporter: [['list']],
+  use: {
+    baseURL: `http://localhost:${PORT}`,
+    viewport: { width: 1280, height: 800 },
+    launchOptions: {
+      executablePath: '/usr/bin/chromium',
+      args: [
+        '--no-sandbox',
+        '--use-angle=swiftshader',
+        '--enable-unsafe-swiftshader',
+        '--ignore-gpu-blocklist',
+        '--disable-quic',
+        '--no-first-run',
+        '--disable-background-networking',
+        '--disable-component-update',
+        '--disable-sync'
+      ]
+    }
+  },
+  webServer: { command: 'node server.mjs', port: PORT, env: { PORT: String(PORT) }, reuseExistingServer: false }
+});
