@@ -27,7 +27,7 @@ test('demo jobs open as copies with their brief, keep what was done, and can be 
   const quads = await reading(page, 'Quads').innerText();
   await page.keyboard.press('KeyE');
   const box = (await page.getByTestId('stand').boundingBox())!;
-  await page.mouse.click(box.x + box.width / 2, box.y + box.height / 2);
+  await page.mouse.click(box.x + box.width / 2, box.y + box.height * 0.43);
   await page.keyboard.press('Delete');
   await expect(logbook(page)).toHaveCount(2);
   await expect(reading(page, 'Quads')).not.toHaveText(quads);
@@ -53,7 +53,7 @@ test('jobs are renamed, duplicated, deleted, and brought back', async ({ page })
   await openDemo(page, 'Mooring cleat');
   await page.goto('/');
   await tile(page, 'Mooring cleat').getByRole('button', { name: 'Rename' }).click();
-  await dialog(page).getByLabel('Name').fill('Cleat for the landing stage');
+  await dialog(page).getByRole('textbox', { name: 'Name' }).fill('Cleat for the landing stage');
   await dialog(page).getByRole('button', { name: 'Rename' }).click();
   await tile(page, 'Cleat for the landing stage').getByRole('button', { name: 'Duplicate' }).click();
   await expect(tile(page, 'Cleat for the landing stage copy')).toBeVisible();

@@ -42,6 +42,7 @@ test('moving by handles and by numbers, undo and redo, the last card stays open'
   await page.keyboard.press('KeyQ');
   await page.mouse.click(x, y);
   await page.keyboard.press('KeyZ');
+  await expect(page.getByTestId('stand')).toHaveAttribute('data-handles', 'move');
   await settled(page);
   const field = (axis: string) => card(page).getByLabel(axis, { exact: true });
   // the X arrow runs to the right of the picked vertex
@@ -85,6 +86,7 @@ test('a start shape stays editable from the logbook, and what came after is done
   await page.keyboard.press('Digit3');
   await page.keyboard.press('KeyQ');
   await page.mouse.click(x, y);
+  await expect(selection(page)).toHaveText('1 vertex, valence 4');
   await page.keyboard.press('KeyZ');
   await card(page).getByLabel('Z', { exact: true }).fill('8');
   await card(page).getByLabel('Z', { exact: true }).press('Enter');

@@ -62,14 +62,14 @@
           <label>
             <span>{field.label}</span>
             {#if field.choices}
-              <select value={String(value(field))} onchange={(e) => set(field, e.currentTarget.value)}>
+              <select aria-label={field.label} value={String(value(field))} onchange={(e) => set(field, e.currentTarget.value)}>
                 {#each field.choices as c (c.value)}<option value={c.value}>{c.label}</option>{/each}
               </select>
             {:else}
               <input
                 class="number"
                 type="number"
-                data-field={field.name}
+                aria-label={field.label}
                 value={Number(Number(value(field)).toFixed(4))}
                 step={field.step ?? 'any'}
                 min={field.min}
@@ -93,7 +93,7 @@
     {:else if operation.id === 'auto-quads'}
       <div class="row"><Button size="small" kind="tertiary" on:click={() => job.layAgain($state.snapshot(draft))}>Lay again</Button></div>
     {/if}
-    {#if !job.running && job.active?.cage && !isEmpty(job.selection)}
+    {#if !job.running && job.active?.cage}
       <p class="number picked" data-testid="selection">{describeSelection(job.active.cage, job.selection)}</p>
     {/if}
     {#if live && !job.running}<ul class="notes">

@@ -8,10 +8,11 @@
     if (entry.operation === REMOVE_PART) return 'a part was taken out';
     if (entry.makes) return entry.makes.name;
     const { vertices, edges, faces } = entry.selection;
+    const counted = (n: number, one: string, more: string) => (n === 0 ? '' : `${n.toLocaleString('en')} ${n === 1 ? one : more}`);
     const what = [
-      vertices.length && `${vertices.length} vertices`,
-      edges.length && `${edges.length} edges`,
-      faces.length && `${faces.length} faces`
+      counted(vertices.length, 'vertex', 'vertices'),
+      counted(edges.length, 'edge', 'edges'),
+      counted(faces.length, 'face', 'faces')
     ].filter(Boolean);
     return what.join(', ');
   }

@@ -1,5 +1,5 @@
 <script lang="ts">
-  import { onMount } from 'svelte';
+  import { onMount, untrack } from 'svelte';
   import { centreOf, edgeLoop, edgeRing, borderOf, islandOf, selectEdges, selectFaces, verticesOf, isEmpty, type Selection } from '@ulvrin/core';
   import { theme } from '$lib/theme.svelte.ts';
   import type { OpenJob } from '$lib/job/open-job.svelte.ts';
@@ -9,6 +9,7 @@
   let host: HTMLDivElement;
   let box: { x0: number; y0: number; x1: number; y1: number } | undefined = $state();
   let list: { x: number; y: number; picked: Selection } | undefined = $state();
+  let released: { x: number; y: number; add: boolean } | undefined;
   let press: { x: number; y: number; button: number; handles: boolean; add: boolean } | undefined;
 
   onMount(() => {
@@ -69,11 +70,11 @@
   $effect(() => stand?.section(job.section));
 
   const MODES = { move: 'translate', rotate: 'rotate', scale: 'scale' } as const;
-  let handlesFor = '';
+  let handlesFor = $state('');
   $effect(() => {
     const id = job.running?.operation.id as keyof typeof MODES | undefined;
     const key = id && id in MODES && job.active?.cage && !isEmpty(job.selection) ? `${id} ${job.version}` : '';
-    if (key === handlesFor) return;
+    if (key === untrack(() => handlesFor)) return;
     handlesFor = key;
     if (!key || !id) return void stand?.showHandles(undefined);
     const vertices = verticesOf(job.active!.cage!, job.selection);
@@ -138,7 +139,13 @@
           faces: [...new Set([...job.selection.faces, ...picked.faces])]
         };
       else job.selection = picked;
-    } else if (still && !job.running) clicked(x, y, event.detail, began.add);
+    } else if (still && !job.running) released = { x, y, add: began.add };
+  }
+
+  /** The browser counts clicks in this event only. */
+  function click(event: MouseEvent) {
+    if (released) clicked(released.x, released.y, event.detail, released.add);
+    released = undefined;
   }
 
   /** One click picks, two take the loop of an edge (or frame all on empty stand), three the island. */
@@ -199,9 +206,11 @@
   role="application"
   aria-label="Stand"
   data-testid="stand"
+  data-handles={handlesFor.split(' ')[0]}
   onpointerdown={down}
   onpointermove={move}
   onpointerup={up}
+  onclick={click}
   onpointerleave={() => !press && stand?.hover(undefined)}
   oncontextmenu={(e) => e.preventDefault()}
 >
