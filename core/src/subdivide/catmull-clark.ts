@@ -5,23 +5,22 @@ import { RowBuilder, type WeightRows } from './weight-rows.ts';
 /**
  * Weight rows of one Catmull-Clark step (Catmull, Clark 1978) with semi-sharp creases (DeRose, Kass, Truong 1998), in the
  * order of `refineQuads`: vertex points, edge points, face points.
+ * @param some only the rows of these points, in this order
  */
-export function catmullClarkRows(level: LevelTopology): WeightRows {
-  const rings = vertexRings(level);
-  const faces = level.faceStart.length - 1;
-  const rows = new RowBuilder(level.vertices + level.edges + faces, 9 * level.vertices + 6 * level.edges + level.faceVertices.length);
+export function catmullClarkRows(level: LevelTopology, some?: Int32Array): WeightRows {
+  const { vertices, edges, faceStart, faceVertices } = level;
+  const points = some ?? Int32Array.from({ length: vertices + edges + faceStart.length - 1 }, (_, p) => p);
+  const rings = points.length > 0 ? vertexRings(level) : undefined;
+  const rows = new RowBuilder(points.length, some ? 6 * some.length : 9 * vertices + 6 * edges + faceVertices.length);
   const spokes: SharpSpokes = { count: 0, first: 0, second: 0, mean: 0 };
-  for (let v = 0; v < level.vertices; v++) {
-    vertexRow(level, rings, v, sharpSpokes(level, rings, v, spokes), rows);
-    rows.endRow();
-  }
-  for (let e = 0; e < level.edges; e++) {
-    edgeRow(level, e, rows);
-    rows.endRow();
-  }
-  for (let f = 0; f < faces; f++) {
-    const share = 1 / (level.faceStart[f + 1] - level.faceStart[f]);
-    for (let c = level.faceStart[f]; c < level.faceStart[f + 1]; c++) rows.append(level.faceVertices[c], share);
+  for (const p of points) {
+    if (p < vertices) vertexRow(level, rings!, p, sharpSpokes(level, rings!, p, spokes), rows);
+    else if (p < vertices + edges) edgeRow(level, p - vertices, rows);
+    else {
+      const f = p - vertices - edges;
+      const share = 1 / (faceStart[f + 1] - faceStart[f]);
+      for (let c = faceStart[f]; c < faceStart[f + 1]; c++) rows.append(faceVertices[c], share);
+    }
     rows.endRow();
   }
   return rows.done();

@@ -177,13 +177,13 @@ describe('weight tables', () => {
       fc.property(creased, fc.array(fc.nat(200), { minLength: 1, maxLength: 4 }), (mesh, picks) => {
         const surface = new Subdivision(mesh, { levels: 2, limit: true });
         const positions = mesh.positions.slice();
-        surface.evaluate(positions);
+        const kept = surface.evaluate(positions);
         const moved = [...new Set(picks.map((i) => i % (positions.length / 3)))];
         for (const v of moved) positions[3 * v + 1] += 0.7;
         surface.update(moved);
-        const live = surface.evaluate(positions).slice();
+        const live = kept.slice();
         const fresh = new Subdivision(mesh, { levels: 2, limit: true }).evaluate(positions);
-        expect([...live]).toEqual([...fresh]);
+        for (let i = 0; i < live.length; i++) expect(live[i]).toBeCloseTo(fresh[i], 12);
       }),
       { numRuns: 30 }
     );

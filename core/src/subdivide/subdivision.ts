@@ -1,9 +1,10 @@
 import { faceCount, type PolygonMesh } from '../mesh/polygon-mesh.ts';
-import { catmullClarkRows } from './catmull-clark.ts';
+import { CatmullClarkRefinement } from './catmull-clark-refinement.ts';
 import { cageLevel, refineQuads, refineTriangles, type BorderCorners, type LevelTopology } from './level-topology.ts';
 import { limitRows } from './limit.ts';
 import { loopRows } from './loop.ts';
-import { applyRows, applySomeRows, composeRows, usersOf, type WeightRows } from './weight-rows.ts';
+import { TableRefinement, type Refinement } from './refinement.ts';
+import { composeRows, type WeightRows } from './weight-rows.ts';
 
 export type Scheme = 'catmull-clark' | 'loop';
 
@@ -18,26 +19,23 @@ export interface SubdivisionOptions {
 /** Thrown for a cage that the scheme cannot divide, or a result too large to hold. */
 export class SubdivisionError extends Error {}
 
-/** Quads a subdivided surface may have: about 100 bytes each in tables and points. */
+/** Quads a subdivided surface may have: about 150 bytes each in connectivity and points. */
 const MOST_FACES = 24e6;
 
 /**
- * The smooth surface of a cage as a chain of weight tables, one a level, each row over the points of the level before.
- * A chain costs a third of the entries of one combined table from the cage to the last level, so it is both smaller and
- * faster to apply; `combinedRows` multiplies it out where rows over the cage itself are wanted.
+ * The smooth surface of a cage as a chain of steps, one a level, each from the points of the level before. A chain costs
+ * far less than one table from the cage to the last level; `combinedRows` multiplies it out where rows over the cage
+ * itself are wanted.
  */
 export class Subdivision {
   /** connectivity of level 0 (the cage) to the last */
   readonly levels: LevelTopology[];
-  readonly tables: WeightRows[] = [];
   readonly scheme: Scheme;
   /** points of every level after `evaluate` */
   readonly points: Float64Array[] = [];
-  private readonly limitTable?: WeightRows;
+  private readonly steps: Refinement[] = [];
+  private readonly limit?: Refinement;
   private limitPoints?: Float64Array;
-  private users: { start: Int32Array; row: Int32Array }[] = [];
-  private marks: Int32Array[] = [];
-  private round = 0;
 
   /** @throws SubdivisionError naming the first face that is no triangle (Loop), or the size the result would have */
   constructor(mesh: PolygonMesh, options: SubdivisionOptions) {
@@ -46,14 +44,14 @@ export class Subdivision {
     this.levels = [cageLevel(mesh, options.borderCorners ?? 'sharp')];
     for (let k = 0; k < options.levels; k++) {
       const level = this.levels[k];
-      this.tables.push(this.scheme === 'loop' ? loopRows(level) : catmullClarkRows(level));
+      this.steps.push(this.scheme === 'loop' ? new TableRefinement(loopRows(level)) : new CatmullClarkRefinement(level));
       this.levels.push(this.scheme === 'loop' ? refineTriangles(level) : refineQuads(level));
     }
     const last = this.levels[options.levels];
     if (options.limit) {
       if (this.scheme === 'catmull-clark' && options.levels === 0 && last.faceStart.some((s, f) => f > 0 && s - last.faceStart[f - 1] !== 4))
         throw new SubdivisionError('Limit positions need quads: subdivide at least once.');
-      this.limitTable = limitRows(last, this.scheme);
+      this.limit = new TableRefinement(limitRows(last, this.scheme));
     }
   }
 
@@ -64,14 +62,14 @@ export class Subdivision {
   /** All points of the last level (or its limit) for these cage positions. The array is kept and overwritten by later calls. */
   evaluate(cage: Float64Array): Float64Array {
     this.points[0] = cage;
-    this.tables.forEach((table, k) => {
+    this.steps.forEach((step, k) => {
       this.points[k + 1] ??= new Float64Array(3 * this.levels[k + 1].vertices);
-      applyRows(table, this.points[k], this.points[k + 1]);
+      step.apply(this.points[k], this.points[k + 1]);
     });
     const last = this.points[this.levels.length - 1];
-    if (!this.limitTable) return last;
+    if (!this.limit) return last;
     this.limitPoints ??= new Float64Array(last.length);
-    applyRows(this.limitTable, last, this.limitPoints);
+    this.limit.apply(last, this.limitPoints);
     return this.limitPoints;
   }
 
@@ -80,26 +78,9 @@ export class Subdivision {
    * @returns the points of the last level that changed
    */
   update(moved: Iterable<number>): Int32Array {
-    let dirty = Int32Array.from(moved);
-    const chain = this.limitTable ? [...this.tables, this.limitTable] : this.tables;
-    this.round++;
-    chain.forEach((table, k) => {
-      const source = this.points[k];
-      this.users[k] ??= usersOf(table, source.length / 3);
-      this.marks[k] ??= new Int32Array(table.start.length);
-      const { start, row } = this.users[k];
-      const mark = this.marks[k];
-      const rows: number[] = [];
-      for (const s of dirty)
-        for (let i = start[s]; i < start[s + 1]; i++)
-          if (mark[row[i]] !== this.round) {
-            mark[row[i]] = this.round;
-            rows.push(row[i]);
-          }
-      dirty = Int32Array.from(rows);
-      applySomeRows(table, dirty, source, k < this.tables.length ? this.points[k + 1] : this.limitPoints!);
-    });
-    return dirty;
+    let changed: Int32Array = Int32Array.from(moved);
+    this.steps.forEach((step, k) => (changed = step.update(changed, this.points[k], this.points[k + 1])));
+    return this.limit ? this.limit.update(changed, this.points[this.steps.length], this.limitPoints!) : changed;
   }
 
   /** Weights of the last level's points over the cage vertices, multiplied out. */
@@ -110,8 +91,8 @@ export class Subdivision {
       index: Int32Array.from({ length: vertices }, (_, i) => i),
       weight: new Float64Array(vertices).fill(1)
     };
-    const chain = this.limitTable ? [...this.tables, this.limitTable] : this.tables;
-    return chain.reduce((whole, table) => composeRows(table, whole, vertices), identity);
+    const chain = this.limit ? [...this.steps, this.limit] : this.steps;
+    return chain.reduce((whole, step) => composeRows(step.rows(), whole, vertices), identity);
   }
 
   /** The last level as polygons, with the regions of the cage faces and the creases that are left. */

@@ -31,23 +31,25 @@ export function applyRows(rows: WeightRows, source: Float64Array, out: Float64Ar
 
 /** The same for some rows only. */
 export function applySomeRows(rows: WeightRows, some: ArrayLike<number>, source: Float64Array, out: Float64Array): void {
+  for (let n = 0; n < some.length; n++) applyRow(rows, some[n], source, out, some[n]);
+}
+
+/** Point `to` of `out` by row i. */
+export function applyRow(rows: WeightRows, i: number, source: Float64Array, out: Float64Array, to: number): void {
   const { start, index, weight } = rows;
-  for (let n = 0; n < some.length; n++) {
-    const i = some[n];
-    let x = 0;
-    let y = 0;
-    let z = 0;
-    for (let k = start[i]; k < start[i + 1]; k++) {
-      const w = weight[k];
-      const s = 3 * index[k];
-      x += w * source[s];
-      y += w * source[s + 1];
-      z += w * source[s + 2];
-    }
-    out[3 * i] = x;
-    out[3 * i + 1] = y;
-    out[3 * i + 2] = z;
+  let x = 0;
+  let y = 0;
+  let z = 0;
+  for (let k = start[i]; k < start[i + 1]; k++) {
+    const w = weight[k];
+    const s = 3 * index[k];
+    x += w * source[s];
+    y += w * source[s + 1];
+    z += w * source[s + 2];
   }
+  out[3 * to] = x;
+  out[3 * to + 1] = y;
+  out[3 * to + 2] = z;
 }
 
 /** For each source point the rows that use it: `row[start[s] .. start[s + 1]]`. */

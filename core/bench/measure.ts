@@ -1,0 +1,18 @@
+/** The best of several runs, in ms: the machine is shared, and the best is what the code can do. */
+export function best(runs: number, work: () => void): number {
+  let least = Infinity;
+  for (let i = 0; i < runs; i++) {
+    const start = performance.now();
+    work();
+    least = Math.min(least, performance.now() - start);
+  }
+  return least;
+}
+
+export const head = (title: string): void => void process.stdout.write(`\n${title}\n`);
+
+/** One figure with its bar. */
+export function line(what: string, value: number, unit: string, bar?: { most: number }): void {
+  const verdict = bar ? (value <= bar.most ? `   bar ${bar.most} ${unit}: kept` : `   bar ${bar.most} ${unit}: MISSED`) : '';
+  process.stdout.write(`  ${what.padEnd(58)} ${value.toFixed(value < 10 ? 2 : 0).padStart(9)} ${unit}${verdict}\n`);
+}

@@ -1,0 +1,13 @@
+import { autoQuadsBench } from './auto-quads.bench.ts';
+import { readObjBench } from './read-obj.bench.ts';
+import { subdivisionBench } from './subdivision.bench.ts';
+
+/** Benchmarks by name; each prints its figures and what they are compared with. */
+const benches: Record<string, () => void> = { subdivision: subdivisionBench, 'read-obj': readObjBench, autoquad: autoQuadsBench };
+
+const asked = process.argv.slice(2);
+const unknown = asked.find((name) => !benches[name]);
+if (unknown) {
+  process.stderr.write(`"${unknown}" is not a benchmark; there are ${Object.keys(benches).join(', ')}.\n`);
+  process.exitCode = 1;
+} else for (const name of asked.length > 0 ? asked : Object.keys(benches)) benches[name]();
