@@ -106,7 +106,7 @@ export class TextScanner {
       scale += down ? -exponent : exponent;
       i = j;
     }
-    if (digits > 0 && digits <= 15 && scale >= -22 && scale <= 22 && !(c > 32 && c !== 47 && c !== 44)) {
+    if (digits > 0 && mantissa <= Number.MAX_SAFE_INTEGER && scale >= -22 && scale <= 22 && !(c > 32 && c !== 47 && c !== 44)) {
       this.at = i;
       const value = scale < 0 ? mantissa / POWERS[-scale] : mantissa * POWERS[scale];
       return negative ? -value : value;

@@ -70,6 +70,7 @@ export class OpenJob {
   private logbook: Logbook;
   private savedEntries = new Map<number, Entry>();
   private saving: Promise<void> = Promise.resolve();
+  private pictureTimer: ReturnType<typeof setTimeout> | undefined;
   private viewTimer: ReturnType<typeof setTimeout> | undefined;
   takePicture?: () => string;
   lastUsed = new Map<string, Params>();
@@ -382,7 +383,7 @@ export class OpenJob {
     this.settleActive();
     this.isolated = undefined;
     this.save();
-    setTimeout(() => this.keepPicture(), 400);
+    this.keepPictureSoon();
   }
 
   /** Writes what changed since the last time; calls line up, so the last state always wins. */
@@ -428,6 +429,12 @@ export class OpenJob {
   saveViewSoon(): void {
     clearTimeout(this.viewTimer);
     this.viewTimer = setTimeout(() => this.save(), 250);
+  }
+
+  /** A picture for the jobs page, once what changed has been drawn. */
+  keepPictureSoon(): void {
+    clearTimeout(this.pictureTimer);
+    this.pictureTimer = setTimeout(() => this.keepPicture(), 400);
   }
 
   private keepPicture(): void {

@@ -47,6 +47,7 @@
       framed = true;
       if (view.camera) stand.cameraState = $state.snapshot(view.camera) as never;
       else stand.frame();
+      job.keepPictureSoon();
     }
   });
   $effect(() => {
@@ -200,6 +201,7 @@
 </script>
 
 <!-- the stand takes every pointer event; its keys are handled by the page -->
+<!-- svelte-ignore a11y_click_events_have_key_events, a11y_no_noninteractive_element_interactions -->
 <div
   class="stand"
   bind:this={host}

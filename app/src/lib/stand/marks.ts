@@ -54,7 +54,13 @@ export function wideLines(
   if (points.length === 0) return group;
   const geometry = new LineSegmentsGeometry();
   geometry.setPositions(points);
-  if (settings.halo) group.add(new LineSegments2(geometry, lineMaterial(settings.halo, width + 2)));
+  if (settings.halo) {
+    // the line itself is drawn over it at the same depth
+    const halo = new LineSegments2(geometry, lineMaterial(settings.halo, width + 2));
+    halo.material.depthWrite = false;
+    halo.renderOrder = 1;
+    group.add(halo);
+  }
   const line = new LineSegments2(geometry, lineMaterial(colour, width, settings.dashed ? (settings.dash ?? 1) : 0));
   if (settings.dashed) line.computeLineDistances();
   line.renderOrder = 2;
