@@ -14,6 +14,7 @@ export * from './operations/registry.ts';
 export { autoQuadsOptions } from './operations/lay/auto-quads.ts';
 export { centreOf } from './operations/shape/transform.ts';
 export * from './reference/reference.ts';
+export * from './select/loops.ts';
 export * from './select/selection.ts';
 export { demoJobs, type DemoJob } from './shapes/demo-jobs.ts';
 export * from './subdivide/subdivision.ts';

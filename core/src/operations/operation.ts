@@ -1,5 +1,5 @@
 import type Joi from 'joi';
-import { type Cage } from '../mesh/cage.ts';
+import { CageError, type Cage } from '../mesh/cage.ts';
 import { type PolygonMesh } from '../mesh/polygon-mesh.ts';
 import { type Selection } from '../select/selection.ts';
 
@@ -77,12 +77,22 @@ export function validParams(operation: Operation, params: Params): Params {
   return value as Params;
 }
 
+/** Ends a `run` with a refusal that only the run itself could find out. */
+export function refuse(found: string, where?: Selection, instead?: string): never {
+  throw new OperationRefused({ found, where, instead });
+}
+
 /** Checks, then runs. @throws InvalidParams, OperationRefused */
 export function applyOperation(operation: CageOperation, cage: Cage, selection: Selection, params: Params): CageResult {
   const valid = validParams(operation, params);
   const refusal = operation.check(cage, selection, valid);
   if (refusal) throw new OperationRefused(refusal);
-  return operation.run(cage, selection, valid);
+  try {
+    return operation.run(cage, selection, valid);
+  } catch (error) {
+    if (error instanceof CageError) throw new OperationRefused({ found: error.message });
+    throw error;
+  }
 }
 
 /** One field of a card, read from a schema. */

@@ -1,5 +1,6 @@
 import { autoQuadsOperation } from './lay/auto-quads.ts';
 import { type Bench, type Operation } from './operation.ts';
+import { addLoop } from './shape/add-loop.ts';
 import { deleteOperation } from './shape/delete.ts';
 import { dissolve } from './shape/dissolve.ts';
 import { flip } from './shape/flip.ts';
@@ -13,6 +14,7 @@ export const operations: readonly Operation[] = [
   bringInFile,
   startShape,
   autoQuadsOperation,
+  addLoop,
   dissolve,
   move,
   rotate,

@@ -7,8 +7,6 @@ import {
   borderOf,
   byTrait,
   describeSelection,
-  edgeLoop,
-  edgeRing,
   grown,
   islandOf,
   isEmpty,
@@ -19,6 +17,7 @@ import {
   toggled,
   verticesOf
 } from './selection.ts';
+import { describeLoop, edgeLoop, edgeRing, loopThrough, ringThrough } from './loops.ts';
 
 const between = (cage: Cage, a: number, b: number) => cage.findHalfEdge(a, b) >> 1;
 
@@ -43,6 +42,35 @@ describe('loops and rings', () => {
     const border = [...sheet.edges()].find((e) => sheet.isBorderEdge(e))!;
     expect(edgeLoop(sheet, border)).toMatchObject({ closed: true });
     expect(new Set(borderOf(sheet, border))).toEqual(new Set(edgeLoop(sheet, border).edges));
+  });
+
+  it('say how they run and where they end', () => {
+    const sphere = Cage.fromPolygons(quadSphere(1, 3));
+    const pole = [...sphere.vertices()].find((v) => sphere.valence(v) === 3)!;
+    expect(describeLoop(loopThrough(sphere, sphere.spokes(pole)[0]))).toBe('3 edges, from a pole of 3 to a pole of 3');
+    const sheet = Cage.fromPolygons(plane(3, 3, 3, 3));
+    const inner = [...sheet.edges()].find((e) => !sheet.isBorderEdge(e))!;
+    expect(describeLoop(loopThrough(sheet, 2 * inner))).toBe('3 edges, from a border to a border');
+    expect(ringThrough(sheet, 2 * inner).ends).toEqual([-1, -1]);
+    const border = [...sheet.edges()].find((e) => sheet.isBorderEdge(e))!;
+    expect(loopThrough(sheet, 2 * border, 45).halves).toHaveLength(3);
+    expect(describeLoop(loopThrough(sheet, 2 * border, 45))).toBe('3 edges, from a turn to a turn');
+    expect(describeLoop(loopThrough(sheet, 2 * border))).toBe('12 edges, closed');
+  });
+
+  it('turn into a spiral on a twisted tube, and say so', () => {
+    // a tube whose seam is shifted by one side: its cross-loops run on into each other
+    const sides = 8;
+    const tube = torus(4, 1, 12, sides);
+    const faces = Array.from({ length: 12 * sides }, (_, f) => [...tube.faceVertices.subarray(4 * f, 4 * f + 4)]);
+    const last = 11 * sides;
+    const twisted = faces.map((face) =>
+      face[0] >= last && face[3] < sides ? [face[0], face[1], (face[2] + 1) % sides, (face[3] + 1) % sides] : face
+    );
+    const cage = Cage.fromPolygons({ ...tube, faceVertices: Int32Array.from(twisted.flat()) });
+    const along = loopThrough(cage, cage.findHalfEdge(0, sides));
+    expect([along.closed, along.halves.length, along.spiral]).toEqual([true, 96, true]);
+    expect(loopThrough(cage, cage.findHalfEdge(0, 1)).spiral).toBe(false);
   });
 
   it('from any edge name no edge twice and contain it', () => {

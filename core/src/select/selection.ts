@@ -60,62 +60,6 @@ export function facesOf(cage: Cage, s: Selection): number[] {
   return [...picked];
 }
 
-/**
- * The edge loop through e: straight on at vertices of four edges, along borders on a border. It ends at poles and where
- * a loop meets a border.
- * @returns edges in order, and whether the loop closes
- */
-export function edgeLoop(cage: Cage, e: number): { edges: number[]; closed: boolean } {
-  const forward = walkLoop(cage, 2 * e);
-  if (forward.closed) return forward;
-  const backward = walkLoop(cage, 2 * e + 1);
-  return { edges: [...backward.edges.slice(1).reverse(), ...forward.edges], closed: false };
-}
-
-function walkLoop(cage: Cage, start: number): { edges: number[]; closed: boolean } {
-  const edges: number[] = [];
-  const seen = new Set<number>();
-  for (let h = start; h !== NONE && !seen.has(h >> 1); h = straightOn(cage, h)) {
-    edges.push(h >> 1);
-    seen.add(h >> 1);
-    if (straightOn(cage, h) >> 1 === start >> 1) return { edges, closed: true };
-  }
-  return { edges, closed: false };
-}
-
-/** The half-edge that goes on behind h, or NONE. */
-export function straightOn(cage: Cage, h: number): number {
-  if (cage.isBorderEdge(h >> 1)) {
-    // along the border, on whichever side h runs
-    if (cage.face[h] === NONE) return cage.next[h];
-    return cage.previous(h ^ 1) ^ 1;
-  }
-  const v = cage.target(h);
-  if (cage.isBorderVertex(v) || cage.valence(v) !== 4) return NONE;
-  return cage.next[cage.next[h] ^ 1];
-}
-
-/** Edges crossed by walking from quad to quad, e included. */
-export function edgeRing(cage: Cage, e: number): { edges: number[]; closed: boolean } {
-  const forward = walkRing(cage, 2 * e);
-  if (forward.closed) return forward;
-  const backward = walkRing(cage, 2 * e + 1);
-  return { edges: [...backward.edges.slice(1).reverse(), ...forward.edges], closed: false };
-}
-
-function walkRing(cage: Cage, start: number): { edges: number[]; closed: boolean } {
-  const edges: number[] = [];
-  const seen = new Set<number>();
-  let h = start;
-  for (;;) {
-    if (seen.has(h >> 1)) return { edges, closed: h >> 1 === start >> 1 };
-    edges.push(h >> 1);
-    seen.add(h >> 1);
-    if (cage.face[h] === NONE || cage.faceSize(cage.face[h]) !== 4) return { edges, closed: false };
-    h = cage.next[cage.next[h]] ^ 1;
-  }
-}
-
 /** Edges of the border that edge e lies on; empty where it lies on none. */
 export function borderOf(cage: Cage, e: number): number[] {
   const h = cage.face[2 * e] === NONE ? 2 * e : cage.face[2 * e + 1] === NONE ? 2 * e + 1 : NONE;
