@@ -19,7 +19,6 @@ function run(script) {
       printed += chunk;
     });
     child.on('close', (status) => {
-      // eslint-disable-next-line no-control-regex
       const plain = printed.replace(/\x1b\[[0-9;]*m/g, '');
       const sum = (word) => [...plain.matchAll(new RegExp(`^ *(?:Tests .*?)?(\\d+) ${word}`, 'gm'))].reduce((total, m) => total + Number(m[1]), 0);
       done({ status, passed: sum('passed'), failed: sum('failed') });

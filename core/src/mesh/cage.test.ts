@@ -162,6 +162,15 @@ describe('Euler operators', () => {
     expect(cage.hasVertex(middle)).toBe(true);
   });
 
+  it('can be called any number of times: storage grows with the cage', () => {
+    for (const sides of [3, 4, 5, 6, 7]) {
+      const cage = Cage.fromPolygons(cylinder(1, 2, sides, 1, false));
+      for (let i = 0; i < 60; i++) splitEdge(cage, [...cage.edges()][i % cage.edgeCount], 0.5);
+      assertValid(cage);
+      expect(cage.edgeCount).toBe(3 * sides + 60);
+    }
+  });
+
   it('turn a closed cage inside out', () => {
     const cage = Cage.fromPolygons(box({ x: 2, y: 3, z: 4 }, { x: 2, y: 1, z: 1 }));
     expect(enclosedVolume(cage)).toBeCloseTo(24, 12);

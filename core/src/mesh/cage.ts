@@ -341,8 +341,9 @@ export class Cage {
   }
 }
 
+/** Half as large again; even, as half-edges come in pairs. */
 function grown<T extends Int32Array | Float64Array>(array: T, needed: number): T {
-  const bigger = new (array.constructor as new (length: number) => T)(Math.max(needed, Math.ceil(array.length * 1.5), 8));
+  const bigger = new (array.constructor as new (length: number) => T)(Math.max(needed, 2 * Math.ceil(array.length * 0.75), 8));
   bigger.set(array as never);
   return bigger;
 }

@@ -37,7 +37,7 @@ function seeds(cage: Cage, edges: number[], where: AddLoopParams['where']): numb
   return beside;
 }
 
-/** Whole rings, or only the stretches of them whose edges are seeds. */
+/** Whole rings, or only the stretches of them whose edges are seeds; no edge is in two runs. */
 function runsOf(cage: Cage, starts: number[], span: 'whole' | 'this'): Run[] {
   const wanted = new Set(starts.map((h) => h >> 1));
   const done = new Set<number>();
@@ -45,19 +45,16 @@ function runsOf(cage: Cage, starts: number[], span: 'whole' | 'this'): Run[] {
   for (const start of starts) {
     if (done.has(start >> 1)) continue;
     const ring = ringThrough(cage, start);
-    if (span === 'whole') {
-      for (const h of ring.halves) done.add(h >> 1);
-      runs.push({ halves: ring.halves, closed: ring.closed, crossesItself: ring.crossedTwice.length > 0 });
-      continue;
-    }
     const { halves } = ring;
-    const at = halves.findIndex((h) => h >> 1 === start >> 1);
     const n = halves.length;
-    let from = at;
-    let to = at;
-    const next = (i: number, by: number) => (ring.closed ? (i + by + n) % n : i + by);
-    while (to - from + 1 < n && next(to, 1) < n && wanted.has(halves[next(to, 1)] >> 1)) to++;
-    while (to - from + 1 < n && next(from, -1) >= 0 && wanted.has(halves[next(from, -1)] >> 1)) from--;
+    const takes = (i: number) => {
+      const h = halves[ring.closed ? (i + n) % n : i];
+      return h !== undefined && !done.has(h >> 1) && (span === 'whole' || wanted.has(h >> 1));
+    };
+    let from = halves.findIndex((h) => h >> 1 === start >> 1);
+    let to = from;
+    while (to - from + 1 < n && takes(to + 1)) to++;
+    while (to - from + 1 < n && takes(from - 1)) from--;
     const stretch = Array.from({ length: to - from + 1 }, (_, i) => halves[(from + i + n) % n]);
     for (const h of stretch) done.add(h >> 1);
     runs.push({ halves: stretch, closed: ring.closed && stretch.length === n, crossesItself: ring.crossedTwice.length > 0 });
