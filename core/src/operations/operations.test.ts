@@ -11,6 +11,18 @@ import { applyOperation, benches, fieldsOf, OperationRefused, validParams, type 
 import { operationById, operations, rackAt } from './registry.ts';
 
 const cageOperations = operations.filter((o): o is CageOperation => o.kind === 'cage');
+/** Valid parameters of an operation: every choice comes up, numbers from small to large. */
+function someParams(operation: CageOperation, which: number): Params {
+  const entries = fieldsOf(operation).map((field, i): [string, unknown] => {
+    const n = Math.floor(which / (i + 1));
+    if (field.choices) return [field.name, field.choices[n % field.choices.length].value];
+    if (field.type === 'switch') return [field.name, n % 2 === 0];
+    const wished = [0.25, 1, -1.5, 3][n % 4];
+    const value = Math.min(field.max ?? Infinity, Math.max(field.min ?? -Infinity, field.whole ? Math.round(wished) : wished));
+    return [field.name, value > 0 || (field.min ?? -1) < 0 ? value : field.initial];
+  });
+  return Object.fromEntries(entries);
+}
 const run = (id: string, cage: Cage, selection: Selection, params: Params = {}) =>
   applyOperation(operationById(id) as CageOperation, cage, selection, params);
 
@@ -41,12 +53,13 @@ describe('every operation of the registry', () => {
           anyCage,
           fc.array(fc.nat(10_000), { minLength: 1, maxLength: 5 }),
           fc.constantFrom('vertices', 'edges', 'faces', 'nothing'),
-          (cage, picks, kind) => {
+          fc.nat(1000),
+          (cage, picks, kind, which) => {
             const before = JSON.stringify(cage.toPolygons());
             const ids = kind === 'nothing' ? [] : [...cage[kind as 'vertices']()];
             const selection = { ...emptySelection(), ...(kind !== 'nothing' && { [kind]: [...new Set(picks.map((i) => ids[i % ids.length]))] }) };
             try {
-              const result = applyOperation(operation, cage, selection, {});
+              const result = applyOperation(operation, cage, selection, someParams(operation, which));
               assertValid(result.cage);
               for (const v of result.selection.vertices) expect(result.cage.hasVertex(v)).toBe(true);
               for (const e of result.selection.edges) expect(result.cage.hasEdge(e)).toBe(true);
@@ -58,7 +71,7 @@ describe('every operation of the registry', () => {
             expect(JSON.stringify(cage.toPolygons())).toBe(before);
           }
         ),
-        { numRuns: 60 }
+        { numRuns: 200 }
       );
     }
   );

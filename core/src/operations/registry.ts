@@ -1,10 +1,16 @@
 import { autoQuadsOperation } from './lay/auto-quads.ts';
 import { type Bench, type Operation } from './operation.ts';
 import { addLoop } from './shape/add-loop.ts';
+import { collapse } from './shape/collapse.ts';
+import { connect, pointOnEdge } from './shape/connect.ts';
 import { deleteOperation } from './shape/delete.ts';
 import { dissolve } from './shape/dissolve.ts';
+import { extrude } from './shape/extrude.ts';
 import { flip } from './shape/flip.ts';
 import { mirror } from './shape/mirror.ts';
+import { slide } from './shape/slide.ts';
+import { swingEdge } from './shape/swing-edge.ts';
+import { weld } from './shape/weld.ts';
 import { move, rotate, scale } from './shape/transform.ts';
 import { bringInFile } from './source/bring-in.ts';
 import { startShape } from './source/start-shape.ts';
@@ -15,12 +21,19 @@ export const operations: readonly Operation[] = [
   startShape,
   autoQuadsOperation,
   addLoop,
+  slide,
   dissolve,
+  extrude,
   move,
   rotate,
   scale,
   deleteOperation,
   mirror,
+  swingEdge,
+  connect,
+  pointOnEdge,
+  collapse,
+  weld,
   flip
 ];
 

@@ -1,0 +1,171 @@
+import Joi from 'joi';
+import { NONE, type Cage } from '../../mesh/cage.ts';
+import { evenOffset, faceAreaVector, faceNormal } from '../../mesh/normals.ts';
+import { replaceFaces, type NewFace } from '../../mesh/replace-faces.ts';
+import { add, cross, mean, scaled, subtract, unit, type Triple } from '../../numeric/vectors.ts';
+import { facesOf, isEmpty, selectEdges, selectFaces, type Selection } from '../../select/selection.ts';
+import { refuse, type CageOperation, type CageResult, type Params, type Refusal } from '../operation.ts';
+
+interface ExtrudeParams {
+  distance: number;
+  faces: 'together' | 'each';
+  along: 'average' | 'normals';
+  edges: 'on' | 'up';
+}
+
+function check(cage: Cage, selection: Selection): Refusal | undefined {
+  if (isEmpty(selection)) return { found: 'Nothing is picked.', instead: 'Pick faces, or edges on a border.' };
+  if (pickedFaces(cage, selection).length > 0) return undefined;
+  const inner = selection.edges.filter((e) => !cage.isBorderEdge(e));
+  if (selection.edges.length === 0)
+    return {
+      found: 'Vertices alone have no face to draw out.',
+      where: selection,
+      instead: 'Pick the faces or border edges at them (grow the selection).'
+    };
+  if (inner.length > 0)
+    return {
+      found: `${inner.length} of the picked edges ${inner.length === 1 ? 'has' : 'have'} faces on both sides: a third face there could not be held.`,
+      where: selectEdges(inner),
+      instead: 'Pick border edges, or the faces beside.'
+    };
+  return undefined;
+}
+
+/** Picked faces, or those whose vertices all are; where edges are picked without faces, the edges are meant. */
+const pickedFaces = (cage: Cage, selection: Selection): number[] =>
+  selection.edges.length > 0 && selection.faces.length === 0 ? [] : facesOf(cage, selection);
+
+/** Groups of faces that hang together over edges, or every face by itself. */
+function groupsOf(cage: Cage, faces: number[], together: boolean): number[][] {
+  if (!together) return faces.map((f) => [f]);
+  const left = new Set(faces);
+  const groups: number[][] = [];
+  for (const seed of faces) {
+    if (!left.delete(seed)) continue;
+    const group = [seed];
+    for (const f of group)
+      for (const h of cage.loopOf(cage.faceEdge[f])) {
+        const g = cage.face[h ^ 1];
+        if (g !== NONE && left.delete(g)) group.push(g);
+      }
+    groups.push(group);
+  }
+  return groups;
+}
+
+/** Draws one group of faces out; its outline gets a wall of quads. @returns the drawn-out faces */
+function drawOut(cage: Cage, group: number[], p: ExtrudeParams): number[] {
+  const inside = new Set(group);
+  const average = unit(group.reduce<Triple>((sum, f) => add(sum, faceAreaVector(cage, f)), [0, 0, 0]));
+  const vertices = [...new Set(group.flatMap((f) => cage.faceVertices(f)))];
+  const outline = group.flatMap((f) => cage.loopOf(cage.faceEdge[f])).filter((h) => !inside.has(cage.face[h ^ 1]));
+  const rim = new Set(outline.flatMap((h) => [cage.origin[h], cage.target(h)]));
+  const moved = vertices.map((v) =>
+    add(cage.position(v), p.along === 'average' ? scaled(average, p.distance) : evenOffset(cage, v, inside, p.distance))
+  );
+  const top = new Map<number, number>();
+  const standsFor = new Map<number, number>();
+  vertices.forEach((v, i) => {
+    if (!rim.has(v)) {
+      top.set(v, v);
+      cage.positions.set(moved[i], 3 * v);
+      return;
+    }
+    const copy = cage.addVertex(...moved[i]);
+    cage.copyValues('vertex', v, copy);
+    top.set(v, copy);
+    standsFor.set(copy, v);
+  });
+  const added: NewFace[] = group.map((f) => {
+    const loop = cage.loopOf(cage.faceEdge[f]);
+    return { corners: loop.map((h) => top.get(cage.origin[h])!), like: f, cornersLike: loop };
+  });
+  for (const h of outline) {
+    const [a, b] = [cage.origin[h], cage.target(h)];
+    added.push({ corners: [a, b, top.get(b)!, top.get(a)!], like: cage.face[h], cornersLike: [h, cage.next[h], cage.next[h], h] });
+  }
+  return replaceFaces(cage, { gone: group, added, standsFor }).slice(0, group.length);
+}
+
+/** New quads at border edges: on in the plane of their faces, or up along the normals. @returns the edges now on the border */
+function drawEdges(cage: Cage, edges: number[], p: ExtrudeParams): number[] {
+  const borders = edges.map((e) => (cage.face[2 * e] === NONE ? 2 * e : 2 * e + 1));
+  const directions = new Map<number, Triple[]>();
+  for (const h of borders) {
+    const inner = h ^ 1;
+    const n = faceNormal(cage, cage.face[inner]);
+    const along = unit(subtract(cage.position(cage.target(inner)), cage.position(cage.origin[inner])));
+    const way = p.edges === 'up' ? n : unit(cross(along, n));
+    for (const v of [cage.origin[h], cage.target(h)]) directions.set(v, [...(directions.get(v) ?? []), way]);
+  }
+  const far = new Map<number, number>();
+  for (const [v, ways] of directions) {
+    const middle = unit(mean(ways));
+    // as far from each edge as asked, also where two meet at an angle
+    const share = Math.max(0.25, middle[0] * ways[0][0] + middle[1] * ways[0][1] + middle[2] * ways[0][2]);
+    far.set(v, cage.addVertex(...add(cage.position(v), scaled(middle, p.distance / share))));
+  }
+  const added = borders.map((h): NewFace => {
+    const [a, b] = [cage.origin[h], cage.target(h)];
+    return { corners: [a, b, far.get(b)!, far.get(a)!], like: cage.face[h ^ 1] };
+  });
+  replaceFaces(cage, { gone: [], added });
+  return added.map(({ corners }) => cage.findHalfEdge(corners[2], corners[3]) >> 1);
+}
+
+function run(cage: Cage, selection: Selection, params: Params): CageResult {
+  const p = params as unknown as ExtrudeParams;
+  const copy = cage.clone();
+  const faces = pickedFaces(cage, selection);
+  if (faces.length === 0) {
+    const edges = drawEdges(copy, selection.edges, p);
+    return { cage: copy, selection: selectEdges(edges), notes: [`${edges.length} new quad${edges.length === 1 ? '' : 's'} along the border.`] };
+  }
+  const groups = groupsOf(cage, faces, p.faces === 'together');
+  const whole = groups.find((group) => group.every((f) => cage.loopOf(cage.faceEdge[f]).every((h) => group.includes(cage.face[h ^ 1]))));
+  if (whole)
+    refuse(
+      'These faces form a closed shell: there is no outline to draw out from.',
+      selectFaces(whole),
+      'Leave some faces unpicked, or move the shell.'
+    );
+  const drawn = groups.flatMap((group) => drawOut(copy, group, p));
+  return {
+    cage: copy,
+    selection: selectFaces(drawn),
+    notes: [`${drawn.length} face${drawn.length === 1 ? '' : 's'} drawn out, ${copy.faceCount - cage.faceCount} new ones round them.`]
+  };
+}
+
+/** Draws faces out with walls round them, or border edges on with new quads. */
+export const extrude: CageOperation = {
+  kind: 'cage',
+  id: 'extrude',
+  bench: 3,
+  name: 'Extrude',
+  purpose: 'Draw picked faces out or in with walls round them, or border edges on with new quads.',
+  icon: 'Upgrade',
+  key: 'F',
+  needs: 'Pick faces, or edges on a border.',
+  params: Joi.object({
+    distance: Joi.number().min(-1e6).max(1e6).default(5).label('Distance').unit('mm').meta({ step: 0.5 }),
+    faces: Joi.string()
+      .valid('together', 'each')
+      .default('together')
+      .label('Faces')
+      .meta({ labels: { together: 'Together', each: 'Each by itself' } }),
+    along: Joi.string()
+      .valid('average', 'normals')
+      .default('average')
+      .label('Along')
+      .meta({ labels: { average: 'Their average', normals: 'Their normals' } }),
+    edges: Joi.string()
+      .valid('on', 'up')
+      .default('on')
+      .label('Edges go')
+      .meta({ labels: { on: 'On from their face', up: 'Up from their face' } })
+  }),
+  check,
+  run
+};
