@@ -20,6 +20,8 @@ export const defaultBindings: readonly KeyBinding[] = [
   { id: 'grow', label: 'Grow the selection', code: 'Shift+KeyW' },
   { id: 'loop', label: 'Loop of the picked edge', code: 'Shift+KeyE' },
   { id: 'ring', label: 'Ring of the picked edge', code: 'Shift+KeyR' },
+  { id: 'path', label: 'Shortest path from the last pick to the pointer', code: 'Shift+KeyV' },
+  { id: 'repeat', label: 'Repeat the last operation on what is picked', code: 'Shift+KeyT' },
   { id: 'border', label: 'Border of the picked edge', code: 'Shift+KeyC' },
   { id: 'isolate', label: 'Isolate the selection', code: 'Backquote' },
   { id: 'section', label: 'Section plane', code: 'Shift+Backquote' },

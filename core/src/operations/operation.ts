@@ -29,6 +29,8 @@ interface OperationBase {
   key?: 'A' | 'S' | 'D' | 'F' | 'G' | 'Z' | 'X' | 'C' | 'V' | 'B';
   /** what must be picked or present, as the hover text of the dimmed key says it */
   needs: string;
+  /** Enter applies it and begins the next one on what it made */
+  goesOn?: boolean;
   /** fields of the card, with labels, units, bounds and defaults */
   params: Joi.ObjectSchema;
 }

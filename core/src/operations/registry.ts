@@ -10,6 +10,7 @@ import { flip } from './shape/flip.ts';
 import { mirror } from './shape/mirror.ts';
 import { slide } from './shape/slide.ts';
 import { swingEdge } from './shape/swing-edge.ts';
+import { thinOut } from './shape/thin-out.ts';
 import { weld } from './shape/weld.ts';
 import { move, rotate, scale } from './shape/transform.ts';
 import { bringInFile } from './source/bring-in.ts';
@@ -34,6 +35,7 @@ export const operations: readonly Operation[] = [
   pointOnEdge,
   collapse,
   weld,
+  thinOut,
   flip
 ];
 

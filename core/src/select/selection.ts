@@ -149,3 +149,24 @@ function chainKind(cage: Cage, edges: number[]): string | undefined {
   if (degree.size === edges.length && ends === 0) return 'closed loop';
   return ends === 2 && degree.size === edges.length + 1 ? 'open chain' : undefined;
 }
+
+/** Everything of the kinds that are selected now that is not selected; all faces where nothing is. */
+export function inverted(cage: Cage, s: Selection): Selection {
+  const rest = (have: number[], all: Iterable<number>, wanted: boolean) => {
+    const set = new Set(have);
+    return wanted ? [...all].filter((id) => !set.has(id)) : [];
+  };
+  return {
+    vertices: rest(s.vertices, cage.vertices(), s.vertices.length > 0),
+    edges: rest(s.edges, cage.edges(), s.edges.length > 0),
+    faces: rest(s.faces, cage.faces(), s.faces.length > 0 || isEmpty(s))
+  };
+}
+
+/** The selection as elements of one kind: vertices of it, edges and faces of which all vertices are in it. */
+export function converted(cage: Cage, s: Selection, kind: ElementKind): Selection {
+  if (kind === 'face') return selectFaces(facesOf(cage, s));
+  if (kind === 'vertex') return selectVertices(verticesOf(cage, s));
+  const vertices = new Set(verticesOf(cage, s));
+  return selectEdges([...cage.edges()].filter((e) => vertices.has(cage.origin[2 * e]) && vertices.has(cage.origin[2 * e + 1])));
+}

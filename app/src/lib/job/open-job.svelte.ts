@@ -65,6 +65,8 @@ export class OpenJob {
   /** level of the smooth surface that is really drawn; lower than asked for where that would be too much */
   shownLevel: number | undefined = $state();
   saved: 'saved' | 'saving' | 'failed' = $state('saved');
+  /** what the pointer is over */
+  hovered: Selection | undefined;
   /** counts up with every change of the logbook */
   version = $state(0);
   private logbook: Logbook;
@@ -129,7 +131,7 @@ export class OpenJob {
     if (why) return this.tell('error', `${operation.name}: ${why}`);
     this.message = undefined;
     this.liveEntry = undefined;
-    const params = { ...startParams(operation), ...(operation.kind === 'cage' ? {} : this.lastUsed.get(operation.id)) };
+    const params = { ...startParams(operation), ...this.lastUsed.get(operation.id) };
     if (operation.kind === 'cage' && AT_ONCE.has(operation.id)) this.commit(operation, params);
     else this.running = { operation, params };
   }
@@ -149,9 +151,22 @@ export class OpenJob {
     });
   }
 
-  apply(): void {
+  /** The last operation once more, with the same numbers, on what is picked now. */
+  repeat(): void {
+    const last = this.entries.slice(0, this.cursor).findLast((e) => operationById(e.operation)?.kind === 'cage');
+    if (!last) return this.tell('info', 'Repeat: nothing has been done yet that can be repeated.');
+    this.commit(operationById(last.operation) as CageOperation, last.params);
+  }
+
+  /** @param goOn begin the next one on the result, where the operation is made for that */
+  apply(goOn = false): void {
     const { running } = this;
     if (!running) return;
+    if (goOn && running.operation.goesOn && running.operation.kind === 'cage') {
+      this.commit(running.operation, running.params);
+      if (this.running === undefined) this.running = running;
+      return;
+    }
     if (running.operation.id === 'auto-quads') return void this.layAutoQuads(running.params);
     if (running.operation.kind === 'shape') return this.addShape(running.params);
     if (running.operation.kind === 'cage') this.commit(running.operation, running.params);
@@ -178,6 +193,8 @@ export class OpenJob {
         selection: structuredClone(this.selection)
       });
       this.running = undefined;
+      // a typed shift or turn is meant once; widths and counts are wanted again
+      if (!MOVES.has(operation.id)) this.lastUsed.set(operation.id, entry.params);
       this.liveEntry = entry.id;
       this.isolated = undefined;
       this.changed();

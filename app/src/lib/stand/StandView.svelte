@@ -1,6 +1,19 @@
 <script lang="ts">
   import { onMount, untrack } from 'svelte';
-  import { centreOf, edgeLoop, edgeRing, borderOf, islandOf, selectEdges, selectFaces, verticesOf, isEmpty, type Selection } from '@ulvrin/core';
+  import {
+    centreOf,
+    describeLoop,
+    edgeLoop,
+    edgeRing,
+    loopThrough,
+    borderOf,
+    islandOf,
+    selectEdges,
+    selectFaces,
+    verticesOf,
+    isEmpty,
+    type Selection
+  } from '@ulvrin/core';
   import { theme } from '$lib/theme.svelte.ts';
   import type { OpenJob } from '$lib/job/open-job.svelte.ts';
   import { Stand, type Side } from './stand.ts';
@@ -9,6 +22,8 @@
   let host: HTMLDivElement;
   let box: { x0: number; y0: number; x1: number; y1: number } | undefined = $state();
   let list: { x: number; y: number; picked: Selection } | undefined = $state();
+  /** what was hovered last, so that nothing is drawn anew while the pointer stays over it */
+  let hoveredKey = '';
   let released: { x: number; y: number; add: boolean } | undefined;
   let press: { x: number; y: number; button: number; handles: boolean; add: boolean } | undefined;
 
@@ -107,8 +122,17 @@
       stand.hover(undefined);
     } else if (!press && !job.running) {
       const picked = stand.pickAt(x, y, job.view.pick);
-      stand.hover(picked);
-      onhover(picked ? describe(picked) : '');
+      const key = JSON.stringify(picked);
+      if (key === hoveredKey) return;
+      hoveredKey = key;
+      job.hovered = picked;
+      const edge = picked?.edges[0];
+      const run = edge === undefined ? undefined : loopThrough(job.active!.cage!, 2 * edge);
+      stand.hover(
+        picked,
+        run?.halves.map((h) => h >> 1)
+      );
+      onhover(picked ? describe(picked) + (run && run.halves.length > 1 ? `; its loop: ${describeLoop(run)}` : '') : '');
     }
   }
 
@@ -213,7 +237,12 @@
   onpointermove={move}
   onpointerup={up}
   onclick={click}
-  onpointerleave={() => !press && stand?.hover(undefined)}
+  onpointerleave={() => {
+    if (press) return;
+    hoveredKey = '';
+    job.hovered = undefined;
+    stand?.hover(undefined);
+  }}
   oncontextmenu={(e) => e.preventDefault()}
 >
   {#if box}<div class="box" style="left:{box.x0}px;top:{box.y0}px;width:{box.x1 - box.x0}px;height:{box.y1 - box.y0}px"></div>{/if}

@@ -15,7 +15,7 @@ import {
 } from '@ulvrin/core';
 import { standColours, type StandColours } from '$lib/theme.svelte.ts';
 import { CageDrawing, type DrawingSettings } from './cage-drawing.ts';
-import { dispose } from './marks.ts';
+import { dispose, wideLines } from './marks.ts';
 
 export type PickKind = ElementKind | 'nearest';
 export type Side = 'front' | 'back' | 'left' | 'right' | 'top' | 'bottom';
@@ -233,11 +233,15 @@ export class Stand {
     this.draw();
   }
 
-  hover(selection: Selection | undefined): void {
+  /** Marks what the pointer is over, and with it edges that belong to it: the run of its loop. */
+  hover(selection: Selection | undefined, run: number[] = []): void {
     if (!selection && this.hoverMarks.children.length === 0) return;
     this.hoverMarks.children.slice().forEach(dispose);
     const drawing = this.drawings.get(this.activeId);
-    if (drawing && selection) this.hoverMarks.add(drawing.marks(selection, this.colours.hover, { width: 3, opacity: 0.3 }));
+    if (drawing && selection) {
+      this.hoverMarks.add(drawing.marks(selection, this.colours.hover, { width: 4, opacity: 0.3 }));
+      if (run.length > 1) this.hoverMarks.add(wideLines(drawing.edgePoints(run), this.colours.hover, 1.5));
+    }
     this.draw();
   }
 

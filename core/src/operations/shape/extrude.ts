@@ -147,6 +147,7 @@ export const extrude: CageOperation = {
   purpose: 'Draw picked faces out or in with walls round them, or border edges on with new quads.',
   icon: 'Upgrade',
   key: 'F',
+  goesOn: true,
   needs: 'Pick faces, or edges on a border.',
   params: Joi.object({
     distance: Joi.number().min(-1e6).max(1e6).default(5).label('Distance').unit('mm').meta({ step: 0.5 }),

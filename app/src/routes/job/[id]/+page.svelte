@@ -6,6 +6,13 @@
   import { Pane, PaneGroup, PaneResizer } from 'paneforge';
   import {
     borderOf,
+    byTrait,
+    converted,
+    inverted,
+    pathBetween,
+    united,
+    type Cage,
+    type Selection,
     edgeLoop,
     edgeRing,
     grown,
@@ -93,6 +100,28 @@
     job.selection = selectEdges(job.selection.edges.flatMap(take));
   }
 
+  /** Adds the shortest way from the last pick to what is under the pointer. */
+  function takePath() {
+    const cage = job?.active?.cage;
+    if (!job || !cage) return;
+    if (!job.hovered || isEmpty(job.selection)) return job.tell('info', 'Shortest path: pick where it begins, then point at where it ends.');
+    const path = pathBetween(cage, job.selection, job.hovered);
+    if (path) job.selection = united(job.selection, path);
+    else job.tell('error', 'Shortest path: no way leads from the last pick to the pointer; they are on different islands.');
+  }
+
+  /** Selections that have no key of their own, for the lookup. */
+  const pickings: [string, string, (cage: Cage, s: Selection) => Selection][] = [
+    ['Invert the selection', 'Pick everything of the same kind that is not picked now', inverted],
+    ['Selection to vertices', 'Turn the selection into its vertices', (cage, s) => converted(cage, s, 'vertex')],
+    ['Selection to edges', 'Turn the selection into the edges inside it', (cage, s) => converted(cage, s, 'edge')],
+    ['Selection to faces', 'Turn the selection into the faces inside it', (cage, s) => converted(cage, s, 'face')],
+    ...(['triangles', 'quads', 'n-gons', 'poles', 'borders'] as const).map(
+      (trait) =>
+        [`Pick all ${trait}`, `Select every one of the ${trait}`, (cage: Cage) => byTrait(cage, trait)] as [string, string, (cage: Cage) => Selection]
+    )
+  ];
+
   /** Every action a key or the lookup can call, by binding id. */
   function act(id: string) {
     if (!job) return;
@@ -119,7 +148,9 @@
         isolate: () => job!.isolate(),
         section: toggleSection,
         frame: () => stand?.frame(cage && !isEmpty(job!.selection) ? stand.selectionPoints(cage, job!.selection) : undefined),
-        apply: () => job!.apply(),
+        path: takePath,
+        repeat: () => job!.repeat(),
+        apply: () => job!.apply(true),
         escape: () => job!.escape(),
         delete: () => start(operationById('delete')!),
         undo: () => job!.undo(),
@@ -151,7 +182,7 @@
       if (event.code === 'Escape') (event.target as HTMLElement).blur();
       if (event.code === 'Enter') {
         (event.target as HTMLElement).blur();
-        job.apply();
+        job.apply(true);
       }
       if (!/^Control\+(KeyZ|Shift\+KeyZ|KeyK)$/.test(code)) return;
     }
@@ -178,6 +209,13 @@
     const rest = defaultBindings
       .filter((b) => !/^(upper|lower)-/.test(b.id) && b.id !== 'delete')
       .map((b) => ({ name: b.label, purpose: 'View, picking or setting', key: readable(codeOf(b, keys)), run: () => act(b.id) }));
+    const picks = pickings.map(([name, purpose, take]) => ({
+      name,
+      purpose,
+      run: () => {
+        if (open.active?.cage) open.selection = take(open.active.cage, open.selection);
+      }
+    }));
     const more = [
       {
         name: 'Take away',
@@ -186,7 +224,7 @@
       },
       { name: 'Night theme or light', purpose: 'Change the colours', run: () => theme.set(!theme.night) }
     ];
-    return [...named, ...rest, ...more] as Found[];
+    return [...named, ...picks, ...rest, ...more] as Found[];
   });
 
   const hint = $derived(
