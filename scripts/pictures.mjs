@@ -50,6 +50,16 @@ const views = {
     await page.keyboard.press('KeyZ');
     await still(page);
   },
+  async forecast(page) {
+    await page.keyboard.press('Escape');
+    await page.keyboard.press('KeyT');
+    await page.keyboard.press('KeyE');
+    const box = await page.getByTestId('stand').boundingBox();
+    await page.mouse.click(box.x + box.width * 0.3, box.y + box.height * 0.62);
+    await page.keyboard.press('KeyF');
+    await page.getByTestId('forecast').waitFor();
+    await still(page);
+  },
   async overlays(page) {
     await page.goto('/');
     await openDemo(page, 'Channel buoy');

@@ -1,4 +1,5 @@
 export * from './autoquad/auto-quads.ts';
+export * from './check/forecast.ts';
 export * from './check/measures.ts';
 export * from './formats/bring-in.ts';
 export * from './formats/format.ts';
@@ -12,6 +13,8 @@ export * from './mesh/triangulate.ts';
 export * from './operations/operation.ts';
 export * from './operations/registry.ts';
 export { autoQuadsOptions } from './operations/lay/auto-quads.ts';
+export type { CutPoint } from './operations/shape/cut.ts';
+export { between } from './numeric/vectors.ts';
 export { centreOf } from './operations/shape/transform.ts';
 export * from './reference/reference.ts';
 export * from './select/loops.ts';

@@ -79,3 +79,13 @@ export function enclosedVolume(cage: Cage): number {
   }
   return six / 6;
 }
+
+/** Half-edges of one face that start at a and at b, where the two are no neighbours in it. */
+export function cornersInOneFace(cage: Cage, a: number, b: number): [number, number] | undefined {
+  for (const h of cage.spokes(a)) {
+    if (cage.face[h] === NONE) continue;
+    const k = cage.loopOf(h).find((x) => cage.origin[x] === b);
+    if (k !== undefined && cage.next[h] !== k && cage.next[k] !== h) return [h, k];
+  }
+  return undefined;
+}

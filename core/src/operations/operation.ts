@@ -29,6 +29,8 @@ interface OperationBase {
   key?: 'A' | 'S' | 'D' | 'F' | 'G' | 'Z' | 'X' | 'C' | 'V' | 'B';
   /** what must be picked or present, as the hover text of the dimmed key says it */
   needs: string;
+  /** its parameter `points` is filled by pointing on the stand, once it has begun */
+  pointed?: boolean;
   /** Enter applies it and begins the next one on what it made */
   goesOn?: boolean;
   /** fields of the card, with labels, units, bounds and defaults */
@@ -129,24 +131,27 @@ interface SchemaTerms {
 /** The card's fields, read from the schema itself. */
 export function fieldsOf(operation: Operation): Field[] {
   const { keys } = (operation.params as unknown as SchemaTerms).$_terms;
-  return (keys ?? []).map(({ key: name, schema }) => {
-    const limit = (...rules: string[]) => schema._rules.find((r) => rules.includes(r.name))?.args?.limit;
-    const meta: SchemaTerms['$_terms']['metas'][number] = Object.assign({}, ...schema.$_terms.metas);
-    const allowed = schema.type === 'string' ? (schema._valids?.values() ?? []).filter((value) => value !== '') : [];
-    const choices = allowed.map((value) => ({ value: String(value), label: meta.labels?.[String(value)] ?? String(value) }));
-    return {
-      name,
-      label: schema._flags.label ?? name,
-      type: schema.type === 'number' ? 'number' : schema.type === 'boolean' ? 'switch' : choices.length > 0 ? 'choice' : 'text',
-      unit: schema._flags.unit,
-      min: limit('min', 'greater'),
-      max: limit('max'),
-      step: meta.step,
-      whole: schema._rules.some((r) => r.name === 'integer'),
-      initial: schema._flags.default,
-      choices: choices.length > 0 ? choices : undefined,
-      help: schema._flags.description,
-      when: meta.when
-    };
-  });
+  // lists are made by pointing, not by typing
+  return (keys ?? [])
+    .filter(({ schema }) => schema.type !== 'array')
+    .map(({ key: name, schema }) => {
+      const limit = (...rules: string[]) => schema._rules.find((r) => rules.includes(r.name))?.args?.limit;
+      const meta: SchemaTerms['$_terms']['metas'][number] = Object.assign({}, ...schema.$_terms.metas);
+      const allowed = schema.type === 'string' ? (schema._valids?.values() ?? []).filter((value) => value !== '') : [];
+      const choices = allowed.map((value) => ({ value: String(value), label: meta.labels?.[String(value)] ?? String(value) }));
+      return {
+        name,
+        label: schema._flags.label ?? name,
+        type: schema.type === 'number' ? 'number' : schema.type === 'boolean' ? 'switch' : choices.length > 0 ? 'choice' : 'text',
+        unit: schema._flags.unit,
+        min: limit('min', 'greater'),
+        max: limit('max'),
+        step: meta.step,
+        whole: schema._rules.some((r) => r.name === 'integer'),
+        initial: schema._flags.default,
+        choices: choices.length > 0 ? choices : undefined,
+        help: schema._flags.description,
+        when: meta.when
+      };
+    });
 }

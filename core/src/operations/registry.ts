@@ -3,6 +3,7 @@ import { type Bench, type Operation } from './operation.ts';
 import { addLoop } from './shape/add-loop.ts';
 import { collapse } from './shape/collapse.ts';
 import { connect, pointOnEdge } from './shape/connect.ts';
+import { cut } from './shape/cut.ts';
 import { deleteOperation } from './shape/delete.ts';
 import { dissolve } from './shape/dissolve.ts';
 import { extrude } from './shape/extrude.ts';
@@ -25,6 +26,7 @@ export const operations: readonly Operation[] = [
   slide,
   dissolve,
   extrude,
+  cut,
   move,
   rotate,
   scale,

@@ -1,9 +1,11 @@
 import {
   applyOperation,
   autoQuadsOptions,
+  describeForecast,
   emptySelection,
   facesOf,
   fieldsOf,
+  forecast,
   InvalidParams,
   isEmpty,
   Logbook,
@@ -17,6 +19,7 @@ import {
   type BroughtIn,
   type Cage,
   type CageOperation,
+  type CutPoint,
   type Entry,
   type Operation,
   type Params,
@@ -49,7 +52,7 @@ const MOVES = new Set(['move', 'rotate', 'scale']);
 /** Operations that run at once when their key is pressed; their card stays open afterwards. */
 const AT_ONCE = new Set(['delete', 'dissolve', 'flip']);
 
-export const startParams = (operation: Operation): Params => Object.fromEntries(fieldsOf(operation).map((f) => [f.name, f.initial]));
+export const startParams = (operation: Operation): Params => validParams(operation, {});
 
 /** The job on the page: its logbook, what is picked, the running operation, and saving it all as it happens. */
 export class OpenJob {
@@ -103,15 +106,28 @@ export class OpenJob {
   measures = $derived.by(() => (this.active?.cage ? measure(this.active.cage) : undefined));
 
   /** What the running operation would do now: its cage, or why it cannot. */
-  preview = $derived.by((): { cage?: Cage; refusal?: Refusal; moves: boolean } | undefined => {
+  preview = $derived.by((): { cage?: Cage; selection?: Selection; refusal?: Refusal; moves: boolean } | undefined => {
     const { running, active } = this;
     if (!running || running.operation.kind !== 'cage' || !active?.cage) return undefined;
     const moves = MOVES.has(running.operation.id);
     try {
-      return { cage: applyOperation(running.operation, active.cage, this.selection, running.params).cage, moves };
+      const { cage, selection } = applyOperation(running.operation, active.cage, this.selection, running.params);
+      return { cage, selection, moves };
     } catch (error) {
       return { refusal: refusalOf(error), moves };
     }
+  });
+
+  /** The points of the cut that is being made. */
+  cutPoints = $derived.by((): CutPoint[] | undefined =>
+    this.running?.operation.pointed ? ((this.running.params.points as CutPoint[] | undefined) ?? []) : undefined
+  );
+
+  /** What the running operation would bring, as a sentence. */
+  forecast = $derived.by((): string | undefined => {
+    const { preview, active } = this;
+    if (!preview?.cage || preview.moves || !active?.cage) return undefined;
+    return describeForecast(forecast(active.cage, preview.cage, { borderCorners: active.borderCorners }));
   });
 
   /** Why an operation cannot start on what is picked now; nothing where it can. */
@@ -120,6 +136,7 @@ export class OpenJob {
     if (operation.id === 'auto-quads') return this.reference || this.active ? undefined : operation.needs;
     if (operation.kind !== 'cage') return undefined;
     if (!this.active?.cage) return 'It needs a cage: lay quads, bring one in, or add a start shape.';
+    if (operation.pointed) return this.active.cage.faceCount > 0 ? undefined : operation.needs;
     const refusal = operation.check(this.active.cage, this.selection, startParams(operation));
     return refusal && [refusal.found, refusal.instead].filter(Boolean).join(' ');
   }
@@ -131,7 +148,7 @@ export class OpenJob {
     if (why) return this.tell('error', `${operation.name}: ${why}`);
     this.message = undefined;
     this.liveEntry = undefined;
-    const params = { ...startParams(operation), ...this.lastUsed.get(operation.id) };
+    const params = { ...startParams(operation), ...this.lastUsed.get(operation.id), ...(operation.pointed && { points: [] }) };
     if (operation.kind === 'cage' && AT_ONCE.has(operation.id)) this.commit(operation, params);
     else this.running = { operation, params };
   }

@@ -50,6 +50,14 @@
       {operation.name}{#if !job.running}<span class="quiet"> applied, still open</span>{/if}
     </h3>
     {#if operation.id === 'auto-quads' && job.running}<p class="quiet">over {(job.reference ?? job.active)?.name}</p>{/if}
+    {#if job.cutPoints}
+      <p class="quiet">
+        Click along edges and vertices: {job.cutPoints.length} point{job.cutPoints.length === 1 ? '' : 's'} so far.
+        {#if job.cutPoints.length > 0}<button class="plain" onclick={() => job.setParams({ points: job.cutPoints!.slice(0, -1) })}
+            >Take the last back</button
+          >{/if}
+      </p>
+    {/if}
     <div class="fields">
       {#each shown as field (field.name)}
         {#if field.type === 'switch'}
@@ -82,6 +90,7 @@
         {/if}
       {/each}
     </div>
+    {#if job.forecast}<p class="forecast" data-testid="forecast">{job.forecast}</p>{/if}
     {#if job.preview?.refusal}<p class="refusal" role="alert">{job.preview.refusal.found} {job.preview.refusal.instead ?? ''}</p>{/if}
     {#if job.running}
       <div class="row">
@@ -162,6 +171,11 @@
   .row {
     display: flex;
     gap: 6px;
+  }
+  .forecast {
+    font-size: 12px;
+    color: var(--soft);
+    margin-bottom: 6px;
   }
   .refusal {
     color: var(--brick);

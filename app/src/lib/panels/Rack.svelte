@@ -20,7 +20,7 @@
       onclick={() => onstart(operation)}
     >
       <span class="letter number">{letter}</span>
-      {#if Icon}<Icon />{/if}
+      {#if Icon}<Icon />{:else}<span></span>{/if}
       <span class="label">{operation.name}</span>
     </button>
   {:else}

@@ -1,16 +1,45 @@
-import { ArrowsVertical, Cube, DocumentImport, EdgeCluster, Grid, Maximize, Move, ReflectHorizontal, Rotate, TrashCan } from 'carbon-icons-svelte';
-import type { Component } from 'svelte';
-
-/** Icons that operations name in their descriptors. */
-export const icons: Record<string, Component> = {
+import {
+  ArrowsHorizontal,
   ArrowsVertical,
+  CollapseAll,
+  Connect,
   Cube,
+  Cut,
   DocumentImport,
   EdgeCluster,
   Grid,
+  JoinInner,
+  LocationCurrent,
   Maximize,
   Move,
   ReflectHorizontal,
   Rotate,
-  TrashCan
+  RowCollapse,
+  RowInsert,
+  TrashCan,
+  Upgrade
+} from 'carbon-icons-svelte';
+import type { Component } from 'svelte';
+
+/** Icons that operations name in their descriptors. */
+export const icons: Record<string, Component> = {
+  ArrowsHorizontal,
+  ArrowsVertical,
+  CollapseAll,
+  Connect,
+  Cube,
+  Cut,
+  DocumentImport,
+  EdgeCluster,
+  Grid,
+  JoinInner,
+  LocationCurrent,
+  Maximize,
+  Move,
+  ReflectHorizontal,
+  Rotate,
+  RowCollapse,
+  RowInsert,
+  TrashCan,
+  Upgrade
 } as unknown as Record<string, Component>;

@@ -56,7 +56,14 @@
       return;
     }
     const settings = { cage: view.cage, smooth: view.smooth, level: view.level, cageOpacity: view.cageOpacity, overlays: { ...view.overlays } };
-    stand.show(job.parts, new Set(view.hidden), view.activePart, settings, preview?.cage, job.isolated && new Set(job.isolated));
+    stand.show(
+      job.parts,
+      new Set(view.hidden),
+      view.activePart,
+      settings,
+      job.cutPoints ? undefined : preview?.cage,
+      job.isolated && new Set(job.isolated)
+    );
     job.shownLevel = stand.shownLevel;
     if (!framed && job.parts.length > 0) {
       framed = true;
@@ -80,10 +87,16 @@
       theme.night
     ];
     const shown = job.message?.where ?? job.selection;
-    if (job.preview?.cage && !job.preview.moves) stand?.mark({ vertices: [], edges: [], faces: [] });
+    if (job.cutPoints) stand?.markCut(job.cutPoints);
+    else if (job.preview?.cage && !job.preview.moves) stand?.markPreview(job.preview.selection!);
     else stand?.mark(shown);
   });
   $effect(() => stand?.section(job.section));
+  $effect(() => {
+    if (!job.running) return;
+    hoveredKey = '';
+    stand?.hover(undefined);
+  });
 
   const MODES = { move: 'translate', rotate: 'rotate', scale: 'scale' } as const;
   let handlesFor = $state('');
@@ -164,6 +177,9 @@
           faces: [...new Set([...job.selection.faces, ...picked.faces])]
         };
       else job.selection = picked;
+    } else if (still && job.cutPoints) {
+      const point = stand.cutPointAt(x, y);
+      if (point) job.setParams({ points: [...job.cutPoints, point] });
     } else if (still && !job.running) released = { x, y, add: began.add };
   }
 

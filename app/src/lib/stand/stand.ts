@@ -2,9 +2,11 @@ import * as THREE from 'three';
 import { OrbitControls } from 'three/addons/controls/OrbitControls.js';
 import { TransformControls } from 'three/addons/controls/TransformControls.js';
 import {
+  between,
   boundsOf,
   emptySelection,
   type Cage,
+  type CutPoint,
   type ElementKind,
   type Part,
   type PolygonMesh,
@@ -15,7 +17,7 @@ import {
 } from '@ulvrin/core';
 import { standColours, type StandColours } from '$lib/theme.svelte.ts';
 import { CageDrawing, type DrawingSettings } from './cage-drawing.ts';
-import { dispose, wideLines } from './marks.ts';
+import { dispose, glyphPoints, wideLines } from './marks.ts';
 
 export type PickKind = ElementKind | 'nearest';
 export type Side = 'front' | 'back' | 'left' | 'right' | 'top' | 'bottom';
@@ -233,6 +235,20 @@ export class Stand {
     this.draw();
   }
 
+  /** Marks what a preview would make: dashes in ink on its new edges. */
+  markPreview(selection: Selection): void {
+    this.selectionMarks.children.slice().forEach(dispose);
+    const drawing = this.drawings.get(this.activeId);
+    if (drawing) {
+      const { cage } = drawing;
+      const edges = new Set(selection.edges);
+      for (const f of selection.faces) for (const h of cage.loopOf(cage.faceEdge[f])) edges.add(h >> 1);
+      const mean = [...edges].reduce((sum, e) => sum + cage.edgeLength(e), 0) / (edges.size || 1);
+      this.selectionMarks.add(wideLines(drawing.edgePoints(edges), this.colours.wire, 3, { dashed: true, dash: mean / 6 }));
+    }
+    this.draw();
+  }
+
   /** Marks what the pointer is over, and with it edges that belong to it: the run of its loop. */
   hover(selection: Selection | undefined, run: number[] = []): void {
     if (!selection && this.hoverMarks.children.length === 0) return;
@@ -408,6 +424,40 @@ export class Stand {
     if (kind === 'edge') return edgePick;
     if (kind === 'face') return facePick;
     return vertexPick ?? edgePick ?? facePick;
+  }
+
+  /** A point for a cut under the pointer: a vertex, or a place on an edge, drawn to its middle and thirds. */
+  cutPointAt(x: number, y: number): CutPoint | undefined {
+    const picked = this.pickAt(x, y, 'nearest');
+    const cage = this.drawings.get(this.activeId)?.cage;
+    if (!picked || !cage) return undefined;
+    if (picked.vertices.length > 0) return { vertex: picked.vertices[0] };
+    const edge = picked.edges[0];
+    if (edge === undefined) return undefined;
+    const [ax, ay] = this.onScreen(cage.position(cage.origin[2 * edge]));
+    const [bx, by] = this.onScreen(cage.position(cage.origin[2 * edge + 1]));
+    const long = Math.hypot(bx - ax, by - ay) || 1;
+    const t = ((x - ax) * (bx - ax) + (y - ay) * (by - ay)) / long ** 2;
+    const drawn = [1 / 3, 1 / 2, 2 / 3].find((f) => Math.abs(f - t) * long < REACH / 2);
+    return { edge, fraction: drawn ?? Math.min(0.99, Math.max(0.01, t)) };
+  }
+
+  /** Marks the points of a cut and the way between them. */
+  markCut(points: readonly CutPoint[]): void {
+    this.selectionMarks.children.slice().forEach(dispose);
+    const cage = this.drawings.get(this.activeId)?.cage;
+    if (cage && points.length > 0) {
+      const at = points.map((p) =>
+        'vertex' in p
+          ? cage.position(p.vertex)
+          : between(cage.position(cage.origin[2 * p.edge]), cage.position(cage.origin[2 * p.edge + 1]), p.fraction)
+      );
+      this.selectionMarks.add(glyphPoints(Float32Array.from(at.flat()), 0, this.colours.selected, 9));
+      const ways = at.slice(1).flatMap((p, i) => [...at[i], ...p]);
+      const mean = ways.length > 0 ? Math.hypot(at[1][0] - at[0][0], at[1][1] - at[0][1], at[1][2] - at[0][2]) : 1;
+      this.selectionMarks.add(wideLines(Float32Array.from(ways), this.colours.wire, 3, { dashed: true, dash: mean / 6 }));
+    }
+    this.draw();
   }
 
   private verticesNear(cage: Cage, x: number, y: number): number[] {

@@ -1,6 +1,7 @@
 import Joi from 'joi';
 import { NONE, type Cage } from '../../mesh/cage.ts';
 import { splitEdge, splitFace } from '../../mesh/euler-operators.ts';
+import { cornersInOneFace } from '../../mesh/topology.ts';
 import { ringThrough } from '../../select/loops.ts';
 import { selectEdges, type Selection } from '../../select/selection.ts';
 import { orientedChains } from './chains.ts';
@@ -117,7 +118,7 @@ function cutEdge(cage: Cage, h: number, fractions: number[]): number[] {
 
 /** Joins two vertices on opposite sides of what was one quad; where another new loop lies between, it is crossed. */
 function joinAcross(cage: Cage, a: number, b: number): number[] {
-  const shared = commonFace(cage, a, b);
+  const shared = cornersInOneFace(cage, a, b);
   if (shared) return [splitFace(cage, shared[0], shared[1]) >> 1];
   for (const h of cage.spokes(a)) {
     if (cage.face[h] === NONE) continue;
@@ -130,15 +131,6 @@ function joinAcross(cage: Cage, a: number, b: number): number[] {
     }
   }
   return [];
-}
-
-function commonFace(cage: Cage, a: number, b: number): [number, number] | undefined {
-  for (const h of cage.spokes(a)) {
-    if (cage.face[h] === NONE) continue;
-    const k = cage.loopOf(h).find((x) => cage.origin[x] === b);
-    if (k !== undefined && cage.next[h] !== k && cage.next[k] !== h) return [h, k];
-  }
-  return undefined;
 }
 
 function check(cage: Cage, selection: Selection, params: Params): Refusal | undefined {

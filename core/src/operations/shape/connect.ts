@@ -1,6 +1,7 @@
 import Joi from 'joi';
 import { NONE, type Cage } from '../../mesh/cage.ts';
 import { splitEdge, splitFace } from '../../mesh/euler-operators.ts';
+import { cornersInOneFace } from '../../mesh/topology.ts';
 import { selectEdges, selectVertices, type Selection } from '../../select/selection.ts';
 import { type CageOperation, type Refusal } from '../operation.ts';
 
@@ -57,15 +58,8 @@ export const connect: CageOperation = {
     const made: number[] = [];
     for (const { face, corners } of facesToCut(cage, selection.vertices))
       for (const [a, b] of pairsOf(cage, face, corners)) {
-        const inFace = copy.spokes(a).find((h) => copy.face[h] !== NONE && copy.loopOf(h).some((k) => copy.origin[k] === b));
-        if (inFace === undefined || copy.findHalfEdge(a, b) !== NONE) continue;
-        made.push(
-          splitFace(
-            copy,
-            inFace,
-            copy.loopOf(inFace).find((k) => copy.origin[k] === b)!
-          ) >> 1
-        );
+        const inFace = cornersInOneFace(copy, a, b);
+        if (inFace && copy.findHalfEdge(a, b) === NONE) made.push(splitFace(copy, inFace[0], inFace[1]) >> 1);
       }
     return { cage: copy, selection: selectEdges(made), notes: [`${made.length} new edge${made.length === 1 ? '' : 's'}.`] };
   }

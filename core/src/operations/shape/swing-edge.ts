@@ -39,7 +39,7 @@ export const swingEdge: CageOperation = {
   bench: 3,
   name: 'Swing edge',
   purpose: 'Rotate picked edges inside their two faces, forward or back.',
-  icon: 'Rotate360',
+  icon: 'Rotate',
   needs: 'Pick edges between two faces.',
   params: Joi.object({
     way: Joi.string()

@@ -54,7 +54,7 @@ export const weld: CageOperation = {
   bench: 3,
   name: 'Weld',
   purpose: 'Make one vertex of several picked ones: at the last, the first, their middle, or all pairs within a distance.',
-  icon: 'Join',
+  icon: 'JoinInner',
   needs: 'Pick two or more vertices.',
   params: Joi.object({
     to: Joi.string()

@@ -232,11 +232,13 @@
       ? ''
       : job.task
         ? 'A task runs in the background: the view stays free; Stop is on the card.'
-        : job.running
-          ? 'Drag the handles or type numbers. Enter applies, Esc discards.'
-          : hovered
-            ? `${hovered}. Click picks, Shift-click adds, double-click takes the loop, right click: more.`
-            : 'Right-drag orbits, middle-drag pans, the wheel zooms. Ctrl+K looks anything up, ? shows the keys.'
+        : job.cutPoints
+          ? 'Click along edges (drawn to their middle and thirds) and vertices. Enter applies, Esc discards.'
+          : job.running
+            ? 'Drag the handles or type numbers. Enter applies, Esc discards.'
+            : hovered
+              ? `${hovered}. Click picks, Shift-click adds, double-click takes the loop, right click: more.`
+              : 'Right-drag orbits, middle-drag pans, the wheel zooms. Ctrl+K looks anything up, ? shows the keys.'
   );
   const overlays = [
     ['triangles', 'triangles'],
@@ -494,7 +496,7 @@
   }
   .right {
     display: grid;
-    grid-template-rows: minmax(120px, 34%) minmax(140px, 1fr) 27%;
+    grid-template-rows: minmax(150px, 41%) minmax(140px, 1fr) 21%;
     height: 100%;
     background: var(--panel);
   }
