@@ -1,0 +1,194 @@
+import { describe, expect, it } from 'vitest';
+import { boundsOf, type PolygonMesh } from '../mesh/polygon-mesh.ts';
+import { triangulate } from '../mesh/triangulate.ts';
+import { TriangleBvh } from '../reference/triangle-bvh.ts';
+import { denseSphere, denseTorus, noisyScan } from '../shapes/sample-surfaces.ts';
+import { box, cylinder, plane } from '../shapes/start-shapes.ts';
+import { curvatureDirections, triangleFrames } from './curvature.ts';
+import { cutOpen } from './cut-graph.ts';
+import { markFeatures } from './features.ts';
+import { addTo, Eliminator } from './linear-forms.ts';
+import { matches, mended } from './mend.ts';
+import { mod4, orientationField } from './orientation-field.ts';
+import { QuadExtraction } from './quad-extraction.ts';
+import { Remesher } from './remesh.ts';
+import { GRID, mapAreas, SeamlessMap } from './seamless-map.ts';
+import { after, WorkingMesh } from './working-mesh.ts';
+
+function working(mesh: PolygonMesh) {
+  const triangles = triangulate(mesh).triangles;
+  const made = new WorkingMesh(mesh.positions, triangles);
+  const sharp = markFeatures(made, boundsOf(mesh.positions).diagonal);
+  return { mesh: made, triangles, sharp, bvh: new TriangleBvh(mesh.positions, triangles) };
+}
+const alive = (mesh: WorkingMesh) => [...Array(mesh.triangles).keys()].filter((t) => mesh.isAlive(t));
+function eulerOf(mesh: WorkingMesh): number {
+  const faces = alive(mesh);
+  const used = new Set(faces.flatMap((t) => [0, 1, 2].map((k) => mesh.corner[3 * t + k])));
+  const edges = faces.flatMap((t) => [0, 1, 2].map((k) => 3 * t + k)).filter((h) => mesh.opposite[h] < h).length;
+  return used.size - edges + faces.length;
+}
+const fieldOf = (mesh: WorkingMesh, pull = 0) => {
+  const frames = triangleFrames(mesh);
+  return { frames, field: orientationField(mesh, frames, curvatureDirections(mesh, frames, 3), pull) };
+};
+
+describe('features', () => {
+  it('are the twelve edges of a box, the rims of a cylinder, and none on a sphere or in noise', () => {
+    expect(working(box({ x: 20, y: 20, z: 20 }, { x: 10, y: 10, z: 10 })).sharp).toBe(120);
+    expect(working(cylinder(10, 30, 64, 12, true)).sharp).toBe(128);
+    expect(working(denseSphere(20)).sharp).toBe(0);
+    expect(working(noisyScan(1.2)).sharp).toBe(0);
+  });
+  it('are always borders', () => {
+    const { mesh } = working(plane(10, 10, 5, 5));
+    expect([...mesh.feature].filter(Boolean)).toHaveLength(20);
+  });
+});
+
+describe('working mesh', () => {
+  it.each([
+    ['sphere', denseSphere(40), 2],
+    ['torus', denseTorus(80, 30), 0],
+    ['box', box({ x: 20, y: 20, z: 20 }, { x: 12, y: 12, z: 12 }), 2],
+    ['sheet', plane(30, 20, 30, 20), 1]
+  ])('of a %s has even edges, the same topology, and its vertices on the surface', (_name, source, euler) => {
+    const { mesh, triangles, bvh } = working(source);
+    const before = [...mesh.feature].filter(Boolean).length > 0;
+    mesh.size.fill(2);
+    const result = new Remesher(mesh, bvh, new Float64Array(triangles.length / 3).fill(2)).run(5);
+    expect(eulerOf(result)).toBe(euler);
+    const lengths = alive(result).flatMap((t) => [0, 1, 2].map((k) => Math.sqrt(result.edgeLength2(3 * t + k))));
+    const mean = lengths.reduce((a, b) => a + b) / lengths.length;
+    expect(mean).toBeGreaterThan(1.5);
+    expect(mean).toBeLessThan(2.5);
+    expect(Math.max(...lengths)).toBeLessThan(2 * mean);
+    let away = 0;
+    for (const t of alive(result)) {
+      const v = 3 * result.corner[3 * t];
+      away = Math.max(
+        away,
+        bvh.closest(result.positions[v], result.positions[v + 1], result.positions[v + 2], {
+          triangle: -1,
+          distance2: 0,
+          x: 0,
+          y: 0,
+          z: 0,
+          b: 0,
+          c: 0
+        }).distance2
+      );
+    }
+    expect(Math.sqrt(away)).toBeLessThan(1e-6);
+    expect([...result.feature].some(Boolean)).toBe(before);
+  });
+});
+
+describe('orientation field', () => {
+  it.each([
+    ['sphere', denseSphere(16), 8],
+    ['torus', denseTorus(48, 20), 0]
+  ])('on a %s has poles that add up to four times its Euler characteristic', (_name, source, sum) => {
+    const { mesh } = working(source);
+    expect(fieldOf(mesh).field.index.reduce((a, b) => a + b, 0)).toBe(sum);
+    expect(fieldOf(mesh, 1).field.index.reduce((a, b) => a + b, 0)).toBe(sum);
+  });
+
+  it('runs along the edges of a box', () => {
+    const { mesh } = working(box({ x: 20, y: 20, z: 20 }, { x: 6, y: 6, z: 6 }));
+    const { frames, field } = fieldOf(mesh);
+    for (let h = 0; h < 3 * mesh.triangles; h++) {
+      if (!mesh.feature[h]) continue;
+      const quarters = (frames.angle[h] - field.theta[Math.floor(h / 3)]) / (Math.PI / 2);
+      expect(Math.abs(quarters - Math.round(quarters))).toBeLessThan(1e-6);
+    }
+    expect([...field.index].filter((i) => i === 1)).toHaveLength(8);
+  });
+
+  it('has jumps that undo each other on both sides of every edge', () => {
+    const { mesh } = working(denseTorus(40, 16));
+    const { field } = fieldOf(mesh);
+    for (let h = 0; h < 3 * mesh.triangles; h++) if (mesh.opposite[h] >= 0) expect(mod4(field.jump[h] + field.jump[mesh.opposite[h]])).toBe(0);
+  });
+});
+
+describe('cut', () => {
+  it.each([
+    ['sphere', denseSphere(14)],
+    ['torus', denseTorus(40, 16)]
+  ])('opens a %s into a disc, with all poles on the cut', (_name, source) => {
+    const { mesh } = working(source);
+    const { field } = fieldOf(mesh);
+    const cut = cutOpen(mesh, field);
+    let edges = 0;
+    for (let h = 0; h < 3 * mesh.triangles; h++) edges += cut.cut[h] ? 1 : mesh.opposite[h] < h ? 1 : 0;
+    expect(cut.copies - edges + mesh.triangles).toBe(1);
+    const onCut = new Set<number>();
+    for (let h = 0; h < 3 * mesh.triangles; h++) if (cut.cut[h]) onCut.add(mesh.corner[h]);
+    field.index.forEach((i, v) => i !== 0 && expect(onCut.has(v)).toBe(true));
+    for (let h = 0; h < 3 * mesh.triangles; h++) if (!cut.cut[h] && mesh.opposite[h] >= 0) expect(cut.jump[h]).toBe(0);
+  });
+});
+
+describe('elimination of linear forms', () => {
+  it('expresses what it can by the rest, and notices contradictions', () => {
+    const solver = new Eliminator(() => 0);
+    const difference = (a: number, b: number) => addTo(addTo(new Map(), new Map([[a, 1]]), 1), new Map([[b, 1]]), -1);
+    expect(solver.require(difference(0, 1))).toBe(true);
+    expect(solver.require(difference(1, 2))).toBe(true);
+    const [zero, one, two] = [0, 1, 2].map((k) => [...solver.expand(new Map([[k, 1]]))]);
+    expect(zero).toEqual(one);
+    expect(one).toEqual(two);
+  });
+});
+
+describe('seamless map and extraction', () => {
+  it('on a torus differ by quarter turns and whole steps across every cut, and give one quad a cell', () => {
+    const { mesh } = working(denseTorus(60, 24));
+    const { frames, field } = fieldOf(mesh, 0.5);
+    const cut = cutOpen(mesh, field);
+    const map = new SeamlessMap(mesh, frames, cut, field.index, new Float64Array(mesh.triangles).fill(1));
+    const uv = map.coordinates(map.solve(4));
+    const difference = (h: number) => [uv[2 * after(h)] - uv[2 * h], uv[2 * after(h) + 1] - uv[2 * h + 1]];
+    for (let h = 0; h < 3 * mesh.triangles; h++) {
+      const g = mesh.opposite[h];
+      if (g < 0) continue;
+      let [u, v] = difference(h);
+      for (let k = 0; k < mod4(-cut.jump[h]); k++) [u, v] = [-v, u];
+      const [x, y] = difference(g);
+      // the other side runs the other way; coordinates lie on a grid, so this is exact
+      expect([u + x, v + y].map((d) => Math.abs(d))).toEqual([0, 0]);
+      expect(Number.isInteger(uv[2 * h] / GRID)).toBe(true);
+    }
+    const areas = mapAreas(uv);
+    expect(areas.filter((a) => a <= 0)).toHaveLength(0);
+    const cells = areas.reduce((a, b) => a + b, 0) / 2;
+    const quads = new QuadExtraction(mesh, cut, uv).run();
+    expect(quads.quads.length / 4).toBe(Math.round(cells));
+    expect(matches(quads, { euler: 0, borders: 0 })).toBe(true);
+  });
+});
+
+describe('mending', () => {
+  const grid = (missing: number[] = []) => {
+    const mesh = denseTorusQuads();
+    const quads = [...Array(mesh.length / 4).keys()].filter((f) => !missing.includes(f)).flatMap((f) => mesh.slice(4 * f, 4 * f + 4));
+    return { positions: new Float64Array(3 * 48), quads: Int32Array.from(quads), hold: new Uint8Array(48) };
+  };
+  /** Quads of a torus of 8 by 6. */
+  function denseTorusQuads(): number[] {
+    const at = (i: number, j: number) => (i % 8) * 6 + (j % 6);
+    return [...Array(48).keys()].flatMap((f) => {
+      const [i, j] = [Math.floor(f / 6), f % 6];
+      return [at(i, j), at(i, j + 1), at(i + 1, j + 1), at(i + 1, j)];
+    });
+  }
+  it('closes a hole of one quad where the surface has none', () => {
+    const whole = mended(grid([17]), { euler: 0, borders: 0 });
+    expect(whole!.quads.length / 4).toBe(48);
+  });
+  it('leaves what is right, and gives up what has the wrong topology', () => {
+    expect(mended(grid(), { euler: 0, borders: 0 })!.quads.length / 4).toBe(48);
+    expect(mended(grid(), { euler: 2, borders: 0 })).toBeUndefined();
+  });
+});
