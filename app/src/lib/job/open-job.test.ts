@@ -1,0 +1,159 @@
+import 'fake-indexeddb/auto';
+import { beforeEach, describe, expect, it, vi } from 'vitest';
+import { emptySelection, operationById, polygonMesh, selectEdges, selectFaces, selectVertices, type BroughtIn, type Operation } from '@ulvrin/core';
+import { createJob, loadJob, newJobId } from '$lib/storage/job-store.ts';
+import { OpenJob } from './open-job.svelte.ts';
+
+// tasks need a browser's workers; what they compute is tested in the core
+vi.mock('$lib/tasks/task-runner.svelte.ts', () => ({ RunningTask: class {}, TaskStopped: class extends Error {} }));
+
+const operation = (id: string): Operation => operationById(id)!;
+let job: OpenJob;
+
+beforeEach(async () => {
+  const record = await createJob({ id: newJobId(), name: 'Lamp housing' });
+  job = new OpenJob(record, []);
+  job.start(operation('start-shape'));
+  job.setParams({ shape: 'box', across: 2, up: 2, deep: 2 });
+  job.apply();
+});
+const cage = () => job.active!.cage!;
+
+/** The job as another visit would find it. */
+async function reopened(): Promise<OpenJob> {
+  await job.save();
+  const stored = (await loadJob(job.record.id))!;
+  return new OpenJob(stored.job, stored.entries);
+}
+
+describe('an open job', () => {
+  it('previews an operation without changing anything until it is applied', () => {
+    job.selection = selectFaces([0]);
+    job.start(operation('extrude'));
+    expect(job.preview!.cage!.faceCount).toBe(28);
+    expect(job.forecast).toMatch(/^Forecast: /);
+    expect(cage().faceCount).toBe(24);
+    job.setParams({ distance: 7 });
+    job.discard();
+    expect([job.entries.length, cage().faceCount]).toEqual([1, 24]);
+    job.start(operation('extrude'));
+    job.apply();
+    expect([job.entries.length, cage().faceCount, job.selection.faces.length]).toEqual([2, 28, 1]);
+  });
+
+  it('keeps the last card live: changing it changes the entry, not the number of entries', () => {
+    job.selection = selectVertices([0]);
+    const x = cage().position(0)[0];
+    job.start(operation('move'));
+    job.setParams({ x: 4 });
+    job.apply();
+    job.setParams({ x: 1.5 });
+    expect([job.entries.length, cage().position(0)[0]]).toEqual([2, x + 1.5]);
+    job.undo();
+    expect(cage().position(0)[0]).toBe(x);
+    job.redo();
+    expect(cage().position(0)[0]).toBe(x + 1.5);
+  });
+
+  it('goes on with the next extrusion when asked, and repeats the last operation elsewhere', () => {
+    job.selection = selectFaces([0]);
+    job.start(operation('extrude'));
+    job.setParams({ distance: 3 });
+    job.apply(true);
+    expect(job.running!.params.distance).toBe(3);
+    job.apply(true);
+    job.escape();
+    expect([job.entries.length, cage().faceCount]).toEqual([3, 32]);
+    job.selection = selectFaces([5]);
+    job.repeat();
+    expect([job.entries.length, cage().faceCount, job.entries[3].params.distance]).toEqual([4, 36, 3]);
+  });
+
+  it('remembers numbers of an operation, but not of a typed shift', () => {
+    job.selection = selectEdges([0]);
+    job.start(operation('add-loop'));
+    job.setParams({ fraction: 0.2 });
+    job.apply();
+    job.start(operation('add-loop'));
+    expect(job.running!.params.fraction).toBe(0.2);
+    job.discard();
+    job.selection = selectVertices([0]);
+    job.start(operation('move'));
+    job.setParams({ x: 9 });
+    job.apply();
+    job.start(operation('move'));
+    expect(job.running!.params.x).toBe(0);
+  });
+
+  it('says why something cannot be done, and shows the place', () => {
+    job.start(operation('dissolve'));
+    expect(job.message).toMatchObject({ kind: 'error', text: expect.stringContaining('Nothing is picked') });
+    job.selection = selectFaces(cage().faces());
+    job.start(operation('extrude'));
+    job.apply();
+    expect(job.message!.text).toMatch(/closed shell/);
+    expect(job.message!.where!.faces).toHaveLength(24);
+    expect(job.entries).toHaveLength(1);
+  });
+
+  it('Esc discards the operation, then the selection, then the isolation, one at a time', () => {
+    job.selection = selectFaces([0, 1]);
+    job.isolate();
+    job.start(operation('move'));
+    expect(job.escape()).toBe(true);
+    expect([job.running, job.selection.faces.length]).toEqual([undefined, 2]);
+    job.escape();
+    expect([job.selection, job.isolated?.length]).toEqual([emptySelection(), 2]);
+    job.escape();
+    expect([job.isolated, job.escape()]).toEqual([undefined, false]);
+  });
+
+  it('is the same after closing and opening it, undone entries and the view included', async () => {
+    job.selection = selectFaces([0]);
+    job.start(operation('delete'));
+    job.undo();
+    job.view.smooth = true;
+    job.view.level = 3;
+    const again = await reopened();
+    expect([again.entries.length, again.cursor, again.view.smooth, again.view.level]).toEqual([2, 1, true, 3]);
+    again.redo();
+    expect(again.active!.cage!.faceCount).toBe(23);
+  });
+
+  it('takes files in as references or cages, and parts out again', async () => {
+    const mesh = polygonMesh(
+      [
+        [0, 0, 0],
+        [1, 0, 0],
+        [0, 1, 0]
+      ],
+      [[0, 1, 2]]
+    );
+    const brought = { mesh, notes: ['Welded 3 vertices.'], scheme: 'catmull-clark', borderCorners: 'sharp' } as unknown as BroughtIn;
+    job.addBroughtIn(brought, 'Box.obj', 'reference', {});
+    job.addBroughtIn(brought, 'Box.obj', 'cage', {});
+    expect(job.parts.map((p) => [p.name, p.kind])).toEqual([
+      ['Box', 'cage'],
+      ['Box 2', 'reference'],
+      ['Box 3', 'cage']
+    ]);
+    expect(job.active!.name).toBe('Box 3');
+    expect(job.message!.text).toContain('Welded 3 vertices.');
+    job.removePart(job.active!.id);
+    expect(job.active!.name).toBe('Box');
+    job.undo();
+    expect(job.parts).toHaveLength(3);
+    expect((await reopened()).parts).toHaveLength(3);
+  });
+
+  it('opens the card of an earlier entry again', () => {
+    job.selection = selectVertices([0]);
+    job.start(operation('move'));
+    job.setParams({ y: 2 });
+    job.apply();
+    job.reopen(job.entries[0].id);
+    job.setParams({ deep: 4 });
+    expect([job.entries.length, cage().faceCount]).toEqual([2, 40]);
+    expect(job.entries[1].problem).toBeUndefined();
+  });
+});
