@@ -6,8 +6,10 @@ import { connect, pointOnEdge } from './shape/connect.ts';
 import { cut } from './shape/cut.ts';
 import { deleteOperation } from './shape/delete.ts';
 import { dissolve } from './shape/dissolve.ts';
+import { drawFace } from './shape/draw-face.ts';
 import { extrude } from './shape/extrude.ts';
 import { flip } from './shape/flip.ts';
+import { inset } from './shape/inset.ts';
 import { mirror } from './shape/mirror.ts';
 import { slide } from './shape/slide.ts';
 import { swingEdge } from './shape/swing-edge.ts';
@@ -32,6 +34,8 @@ export const operations: readonly Operation[] = [
   scale,
   deleteOperation,
   mirror,
+  drawFace,
+  inset,
   swingEdge,
   connect,
   pointOnEdge,

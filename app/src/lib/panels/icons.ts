@@ -6,6 +6,7 @@ import {
   Cube,
   Cut,
   DocumentImport,
+  Draw,
   EdgeCluster,
   Grid,
   JoinInner,
@@ -16,6 +17,7 @@ import {
   Rotate,
   RowCollapse,
   RowInsert,
+  ShrinkScreen,
   TrashCan,
   Upgrade
 } from 'carbon-icons-svelte';
@@ -30,6 +32,7 @@ export const icons: Record<string, Component> = {
   Cube,
   Cut,
   DocumentImport,
+  Draw,
   EdgeCluster,
   Grid,
   JoinInner,
@@ -40,6 +43,7 @@ export const icons: Record<string, Component> = {
   Rotate,
   RowCollapse,
   RowInsert,
+  ShrinkScreen,
   TrashCan,
   Upgrade
 } as unknown as Record<string, Component>;

@@ -4,6 +4,7 @@ import { evenOffset, faceAreaVector, faceNormal } from '../../mesh/normals.ts';
 import { replaceFaces, type NewFace } from '../../mesh/replace-faces.ts';
 import { add, cross, mean, scaled, subtract, unit, type Triple } from '../../numeric/vectors.ts';
 import { facesOf, isEmpty, selectEdges, selectFaces, type Selection } from '../../select/selection.ts';
+import { faceGroups, outlineOf, wallRound } from './wall-round.ts';
 import { refuse, type CageOperation, type CageResult, type Params, type Refusal } from '../operation.ts';
 
 interface ExtrudeParams {
@@ -36,56 +37,13 @@ function check(cage: Cage, selection: Selection): Refusal | undefined {
 const pickedFaces = (cage: Cage, selection: Selection): number[] =>
   selection.edges.length > 0 && selection.faces.length === 0 ? [] : facesOf(cage, selection);
 
-/** Groups of faces that hang together over edges, or every face by itself. */
-function groupsOf(cage: Cage, faces: number[], together: boolean): number[][] {
-  if (!together) return faces.map((f) => [f]);
-  const left = new Set(faces);
-  const groups: number[][] = [];
-  for (const seed of faces) {
-    if (!left.delete(seed)) continue;
-    const group = [seed];
-    for (const f of group)
-      for (const h of cage.loopOf(cage.faceEdge[f])) {
-        const g = cage.face[h ^ 1];
-        if (g !== NONE && left.delete(g)) group.push(g);
-      }
-    groups.push(group);
-  }
-  return groups;
-}
-
 /** Draws one group of faces out; its outline gets a wall of quads. @returns the drawn-out faces */
 function drawOut(cage: Cage, group: number[], p: ExtrudeParams): number[] {
   const inside = new Set(group);
   const average = unit(group.reduce<Triple>((sum, f) => add(sum, faceAreaVector(cage, f)), [0, 0, 0]));
-  const vertices = [...new Set(group.flatMap((f) => cage.faceVertices(f)))];
-  const outline = group.flatMap((f) => cage.loopOf(cage.faceEdge[f])).filter((h) => !inside.has(cage.face[h ^ 1]));
-  const rim = new Set(outline.flatMap((h) => [cage.origin[h], cage.target(h)]));
-  const moved = vertices.map((v) =>
+  return wallRound(cage, group, (v) =>
     add(cage.position(v), p.along === 'average' ? scaled(average, p.distance) : evenOffset(cage, v, inside, p.distance))
   );
-  const top = new Map<number, number>();
-  const standsFor = new Map<number, number>();
-  vertices.forEach((v, i) => {
-    if (!rim.has(v)) {
-      top.set(v, v);
-      cage.positions.set(moved[i], 3 * v);
-      return;
-    }
-    const copy = cage.addVertex(...moved[i]);
-    cage.copyValues('vertex', v, copy);
-    top.set(v, copy);
-    standsFor.set(copy, v);
-  });
-  const added: NewFace[] = group.map((f) => {
-    const loop = cage.loopOf(cage.faceEdge[f]);
-    return { corners: loop.map((h) => top.get(cage.origin[h])!), like: f, cornersLike: loop };
-  });
-  for (const h of outline) {
-    const [a, b] = [cage.origin[h], cage.target(h)];
-    added.push({ corners: [a, b, top.get(b)!, top.get(a)!], like: cage.face[h], cornersLike: [h, cage.next[h], cage.next[h], h] });
-  }
-  return replaceFaces(cage, { gone: group, added, standsFor }).slice(0, group.length);
 }
 
 /** New quads at border edges: on in the plane of their faces, or up along the normals. @returns the edges now on the border */
@@ -122,8 +80,8 @@ function run(cage: Cage, selection: Selection, params: Params): CageResult {
     const edges = drawEdges(copy, selection.edges, p);
     return { cage: copy, selection: selectEdges(edges), notes: [`${edges.length} new quad${edges.length === 1 ? '' : 's'} along the border.`] };
   }
-  const groups = groupsOf(cage, faces, p.faces === 'together');
-  const whole = groups.find((group) => group.every((f) => cage.loopOf(cage.faceEdge[f]).every((h) => group.includes(cage.face[h ^ 1]))));
+  const groups = faceGroups(cage, faces, p.faces === 'together');
+  const whole = groups.find((group) => outlineOf(cage, group).length === 0);
   if (whole)
     refuse(
       'These faces form a closed shell: there is no outline to draw out from.',

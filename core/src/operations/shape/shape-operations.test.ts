@@ -302,3 +302,76 @@ describe('cut', () => {
     expect(() => run('cut', cage, emptySelection(), { points: [{ edge: 0, fraction: 7 }] })).toThrow(/points\[0\]/);
   });
 });
+
+describe('inset and draw face', () => {
+  it('insets evenly wide whatever the angles', () => {
+    const wedge = Cage.fromPolygons(
+      polygonMesh(
+        [
+          [0, 0, 0],
+          [30, 0, 0],
+          [26, 14, 0],
+          [4, 9, 0]
+        ],
+        [[0, 1, 2, 3]]
+      )
+    );
+    const { cage, selection } = run('inset', wedge, selectFaces([0]), { width: 1.5 });
+    expect(sizes(cage)).toEqual([0, 5, 0]);
+    const corners = cage.faceVertices(selection.faces[0]).map((v) => cage.position(v));
+    const outer = [
+      [0, 0],
+      [30, 0],
+      [26, 14],
+      [4, 9]
+    ];
+    outer.forEach(([ax, ay], i) => {
+      const [bx, by] = outer[(i + 1) % 4];
+      const away = (p: number[]) => Math.abs((bx - ax) * (p[1] - ay) - (by - ay) * (p[0] - ax)) / Math.hypot(bx - ax, by - ay);
+      expect(
+        corners
+          .map(away)
+          .sort((a, b) => a - b)
+          .slice(0, 2)
+          .map((d) => d.toFixed(9))
+      ).toEqual(['1.500000000', '1.500000000']);
+    });
+  });
+
+  it('insets faces together or each, raises them, and says what width fits', () => {
+    const start = cube(2);
+    const top = selectFaces(topFaces(start));
+    expect(run('inset', start, top, { width: 1 }).cage.faceCount).toBe(24 + 8);
+    expect(run('inset', start, top, { width: 1, faces: 'each' }).cage.faceCount).toBe(24 + 16);
+    expect(enclosedVolume(run('inset', start, top, { width: 1, depth: 2 }).cage)).toBeGreaterThan(1000 + 2 * 64);
+    expect(() => run('inset', cube(1), selectFaces([topFaces(cube(1))[0]]), { width: 5 })).toThrow(/Up to 4\.995 mm fits/);
+    expect(() => run('inset', start, emptySelection())).toThrow(/No face is picked/);
+  });
+
+  it('draws a face over a hole in the order picked, either way round, and refuses what cannot be held', () => {
+    const holed = run('delete', Cage.fromPolygons(quadSphere(5, 3)), selectFaces([4])).cage;
+    const [border] = borderLoops(holed);
+    const rim = border.map((h) => holed.origin[h]);
+    for (const order of [rim, [...rim].reverse()]) {
+      const { cage } = run('draw-face', holed, selectVertices(order));
+      expect([borderLoops(cage).length, eulerCharacteristic(cage), cage.faceCount]).toEqual([0, 2, 54]);
+    }
+    expect(() => run('draw-face', holed, selectVertices(rim.slice(0, 2)))).toThrow(/Only 2 vertices/);
+    const inside = [...holed.vertices()].find((v) => !holed.isBorderVertex(v))!;
+    expect(() => run('draw-face', holed, selectVertices([...rim.slice(0, 2), inside]))).toThrow(/faces all round/);
+  });
+
+  it('draws the first face between lone vertices', () => {
+    const cage = Cage.fromPolygons(
+      polygonMesh(
+        [
+          [0, 0, 0],
+          [1, 0, 0],
+          [0, 1, 0]
+        ],
+        []
+      )
+    );
+    expect(run('draw-face', cage, selectVertices([0, 1, 2])).cage.faceCount).toBe(1);
+  });
+});

@@ -20,6 +20,8 @@ function check(cage: Cage, selection: Selection): Refusal | undefined {
 function swing(cage: Cage, e: number, back: boolean): number {
   const h = 2 * e;
   if (cage.face[h] === NONE || cage.face[h + 1] === NONE) return NONE;
+  // over a vertex of two edges the faces share more than this edge, and merging them would take that vertex out
+  if (cage.loopOf(h).filter((k) => cage.face[k ^ 1] === cage.face[h + 1]).length > 1) return NONE;
   // forward: both ends go to the next corner of the face on their left
   const from = back ? cage.previous(h) : cage.next[h + 1];
   const to = back ? cage.previous(h + 1) : cage.next[h];
@@ -65,7 +67,7 @@ export const swingEdge: CageOperation = {
       }
     }
     const notes = [`${swung.length} edge${swung.length === 1 ? '' : 's'} swung.`];
-    if (stayed > 0) notes.push(`${stayed} stayed: the new edge would lie on another one.`);
+    if (stayed > 0) notes.push(`${stayed} stayed: the new edge would lie on another one, or its faces share a second edge.`);
     // a crease follows a line of the surface; the swung edge lies across it
     if (sharp > 0) notes.push(`${sharp} crease${sharp === 1 ? '' : 's'} went with the edges: a swung edge lies across the line that was sharp.`);
     return { cage: copy, selection: selectEdges(swung), notes };
