@@ -106,13 +106,13 @@ export class OpenJob {
   measures = $derived.by(() => (this.active?.cage ? measure(this.active.cage) : undefined));
 
   /** What the running operation would do now: its cage, or why it cannot. */
-  preview = $derived.by((): { cage?: Cage; selection?: Selection; refusal?: Refusal; moves: boolean } | undefined => {
+  preview = $derived.by((): { cage?: Cage; selection?: Selection; notes?: string[]; refusal?: Refusal; moves: boolean } | undefined => {
     const { running, active } = this;
     if (!running || running.operation.kind !== 'cage' || !active?.cage) return undefined;
     const moves = MOVES.has(running.operation.id);
     try {
-      const { cage, selection } = applyOperation(running.operation, active.cage, this.selection, running.params);
-      return { cage, selection, moves };
+      const { cage, selection, notes } = applyOperation(running.operation, active.cage, this.selection, running.params);
+      return { cage, selection, notes, moves };
     } catch (error) {
       return { refusal: refusalOf(error), moves };
     }
@@ -127,7 +127,8 @@ export class OpenJob {
   forecast = $derived.by((): string | undefined => {
     const { preview, active } = this;
     if (!preview?.cage || preview.moves || !active?.cage) return undefined;
-    return describeForecast(forecast(active.cage, preview.cage, { borderCorners: active.borderCorners }));
+    // its notes tell how long a new loop would be: a spiral is seen before the act
+    return [describeForecast(forecast(active.cage, preview.cage, { borderCorners: active.borderCorners })), ...preview.notes!].join(' ');
   });
 
   /** Why an operation cannot start on what is picked now; nothing where it can. */
