@@ -1,6 +1,7 @@
 import fc from 'fast-check';
 import { Cage, NONE } from '../src/mesh/cage.ts';
-import { mergeFaces, removeFaces, splitEdge, splitFace } from '../src/mesh/euler-operators.ts';
+import { mergeFaces, splitEdge, splitFace } from '../src/mesh/euler-operators.ts';
+import { replaceFaces } from '../src/mesh/replace-faces.ts';
 import { box, cylinder, plane, quadSphere, torus } from '../src/shapes/start-shapes.ts';
 
 const starts = [
@@ -49,7 +50,7 @@ export function takeStep(cage: Cage, { kind, at, other }: Step): number | undefi
     return 0;
   }
   if (cage.faceCount < 2) return undefined;
-  removeFaces(cage, [pick([...cage.faces()], at)]);
+  replaceFaces(cage, { gone: [pick([...cage.faces()], at)], added: [] });
   return NaN;
 }
 

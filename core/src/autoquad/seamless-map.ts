@@ -225,10 +225,6 @@ export class SeamlessMap {
     return uv;
   }
 
-  get wholeUnknowns(): number {
-    return this.whole;
-  }
-
   /**
    * Moves single unknowns so that triangles turned over in the map come right, each to where the worst triangle round it
    * is best (a concave function of one number). Changes `x`. @returns triangles that are still turned over

@@ -1,5 +1,5 @@
 import { type Cage } from '../mesh/cage.ts';
-import { isPole } from '../mesh/topology.ts';
+import { faceSizes, isPole } from '../mesh/topology.ts';
 import { Subdivision, type SubdivisionOptions } from '../subdivide/subdivision.ts';
 
 /** What a change of topology would bring, told before the act. */
@@ -23,14 +23,14 @@ export function forecast(before: Cage, after: Cage, options: Pick<SubdivisionOpt
   };
   count(before, -1);
   count(after, 1);
-  const ofSize = (cage: Cage, fits: (n: number) => boolean) => [...cage.faces()].filter((f) => fits(cage.faceSize(f))).length;
+  const [was, will] = [faceSizes(before), faceSizes(after)];
   return {
     poles: [...poles]
       .filter(([, change]) => change !== 0)
       .map(([valence, change]) => ({ valence, change }))
       .sort((a, b) => a.valence - b.valence),
-    triangles: ofSize(after, (n) => n === 3) - ofSize(before, (n) => n === 3),
-    ngons: ofSize(after, (n) => n > 4) - ofSize(before, (n) => n > 4),
+    triangles: will.triangles - was.triangles,
+    ngons: will.ngons - was.ngons,
     moved: Math.max(before.faceCount, after.faceCount) > MOST_FACES || after.faceCount === 0 ? undefined : largestMove(before, after, options)
   };
 }

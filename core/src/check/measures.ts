@@ -1,5 +1,5 @@
 import { type Cage } from '../mesh/cage.ts';
-import { borderLoops, islands, isPole } from '../mesh/topology.ts';
+import { borderLoops, faceSizes, islands, isPole } from '../mesh/topology.ts';
 import { type Reference } from '../reference/reference.ts';
 
 /** What the readings show of a cage. Lengths in mm, angles in degrees. */
@@ -21,16 +21,11 @@ export interface Measures {
 }
 
 export function measure(cage: Cage): Measures {
-  let triangles = 0;
-  let quads = 0;
   let least = Infinity;
   let most = 0;
   let off = 0;
   let corners = 0;
   for (const f of cage.faces()) {
-    const size = cage.faceSize(f);
-    if (size === 3) triangles++;
-    if (size === 4) quads++;
     for (const angle of cornerAngles(cage, f)) {
       least = Math.min(least, angle);
       most = Math.max(most, angle);
@@ -46,9 +41,7 @@ export function measure(cage: Cage): Measures {
     vertices: cage.vertexCount,
     edges: cage.edgeCount,
     faces: cage.faceCount,
-    triangles,
-    quads,
-    ngons: cage.faceCount - triangles - quads,
+    ...faceSizes(cage),
     poles: [...poles].sort((a, b) => a[0] - b[0]).map(([valence, count]) => ({ valence, count })),
     borders: borderLoops(cage).length,
     islands: islands(cage).count,

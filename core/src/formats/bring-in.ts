@@ -1,7 +1,7 @@
 import { Cage } from '../mesh/cage.ts';
 import { boundsOf, faceCount, vertexCount, type Bounds, type PolygonMesh } from '../mesh/polygon-mesh.ts';
 import { describeRepair, repairPolygons, type RepairReport } from '../mesh/repair.ts';
-import { borderLoops, genus, islands } from '../mesh/topology.ts';
+import { borderLoops, faceSizes, genus, islands } from '../mesh/topology.ts';
 import { FormatError, type Progress } from './format.ts';
 import { readMesh } from './registry.ts';
 
@@ -42,20 +42,11 @@ export interface BroughtIn {
 }
 
 export function factsOf(cage: Cage): MeshFacts {
-  let triangles = 0;
-  let quads = 0;
-  for (const f of cage.faces()) {
-    const size = cage.faceSize(f);
-    if (size === 3) triangles++;
-    else if (size === 4) quads++;
-  }
   return {
     vertices: cage.vertexCount,
     edges: cage.edgeCount,
     faces: cage.faceCount,
-    triangles,
-    quads,
-    ngons: cage.faceCount - triangles - quads,
+    ...faceSizes(cage),
     borders: borderLoops(cage).length,
     islands: islands(cage).count,
     genus: genus(cage),

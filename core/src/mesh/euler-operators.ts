@@ -140,58 +140,6 @@ export function joinEdges(cage: Cage, v: number): boolean {
   return true;
 }
 
-/**
- * Takes faces out, their lone edges and vertices with them; a vertex in which only corners would touch becomes several.
- * @param keepVertices leave vertices without faces in the cage
- */
-export function removeFaces(cage: Cage, faces: Iterable<number>, keepVertices = false): void {
-  const touched = new Set<number>();
-  const edges = new Set<number>();
-  for (const f of faces) {
-    for (const h of cage.loopOf(cage.faceEdge[f])) {
-      touched.add(cage.origin[h]);
-      edges.add(h >> 1);
-      cage.face[h] = NONE;
-    }
-    cage.freeFace(f);
-  }
-  // spokes by vertex are read before anything is unlinked
-  const spokesOf = new Map([...touched].map((v) => [v, cage.spokes(v)]));
-  const lone = new Set([...edges].filter((e) => cage.face[2 * e] === NONE && cage.face[2 * e + 1] === NONE));
-  for (const v of touched) {
-    const left = spokesOf.get(v)!.filter((h) => !lone.has(h >> 1));
-    if (left.length === 0) {
-      cage.vertexEdge[v] = NONE;
-      if (!keepVertices) cage.freeVertex(v);
-    } else relinkFans(cage, v, left);
-  }
-  for (const e of lone) cage.freeEdge(e);
-}
-
-/** Links the border of every fan of faces round v to itself; all fans but the first get a vertex of their own. */
-function relinkFans(cage: Cage, v: number, spokes: number[]): void {
-  const starts = spokes.filter((h) => cage.face[h] === NONE);
-  if (starts.length === 0) {
-    cage.vertexEdge[v] = spokes[0];
-    return;
-  }
-  // spokes come in turn, each the next of the twin of the one before: a border spoke closes the fan of those after it
-  const first = spokes.indexOf(starts[0]);
-  const turned = [...spokes.slice(first), ...spokes.slice(0, first)];
-  const fans: number[][] = [];
-  for (const h of turned) {
-    if (cage.face[h] === NONE) fans.push([]);
-    fans[fans.length - 1].push(h);
-  }
-  fans.forEach((fan, i) => {
-    const at = i === 0 ? v : cage.addVertex(...cage.position(v));
-    if (i > 0) cage.copyValues('vertex', v, at);
-    for (const h of fan) cage.origin[h] = at;
-    cage.vertexEdge[at] = fan[0];
-    cage.next[fan[fan.length - 1] ^ 1] = fan[0];
-  });
-}
-
 /** Turns every face of a cage round: normals point the other way. Whole islands only, so that neighbours still agree. */
 export function turnAllFaces(cage: Cage): void {
   const next = cage.next.slice();

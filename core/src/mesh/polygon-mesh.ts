@@ -62,23 +62,3 @@ export function boundsOf(positions: ArrayLike<number>): Bounds {
   if (positions.length === 0) return { min: [0, 0, 0], max: [0, 0, 0], diagonal: 0 };
   return { min, max, diagonal: Math.hypot(max[0] - min[0], max[1] - min[1], max[2] - min[2]) };
 }
-
-/** Every polygon cut into a fan of triangles from its first corner; 3 indices a triangle. For drawing see `triangulate`. */
-export function fanTriangles(mesh: PolygonMesh): { triangles: Uint32Array; faceOf: Uint32Array } {
-  const faces = faceCount(mesh);
-  const total = mesh.faceVertices.length - 2 * faces;
-  const triangles = new Uint32Array(total * 3);
-  const faceOf = new Uint32Array(total);
-  let t = 0;
-  for (let f = 0; f < faces; f++) {
-    const start = mesh.faceStart[f];
-    const end = mesh.faceStart[f + 1];
-    for (let c = start + 1; c < end - 1; c++, t++) {
-      triangles[3 * t] = mesh.faceVertices[start];
-      triangles[3 * t + 1] = mesh.faceVertices[c];
-      triangles[3 * t + 2] = mesh.faceVertices[c + 1];
-      faceOf[t] = f;
-    }
-  }
-  return { triangles, faceOf };
-}

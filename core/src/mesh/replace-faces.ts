@@ -16,16 +16,19 @@ export interface Replacement {
   added: NewFace[];
   /** for vertices made for this: the old vertex each stands for; edges between them take the values of the old edge */
   standsFor?: ReadonlyMap<number, number>;
+  /** leave vertices that end up without a face in the cage */
+  keepLone?: boolean;
 }
 
 /**
  * Takes faces out and puts others in their place: the one change of topology all larger ones are made of. Values of edges
- * are kept by their ends, those of faces and corners by `like` and `cornersLike`. Vertices that end up without a face go.
+ * are kept by their ends, those of faces and corners by `like` and `cornersLike`. Vertices that end up without a face go,
+ * unless they are to be kept.
  * @returns ids of the added faces, in order
  * @throws CageError where an edge would get three faces, or faces would be turned against each other; the cage is then
  * half done, so call it on a copy
  */
-export function replaceFaces(cage: Cage, { gone, added, standsFor }: Replacement): number[] {
+export function replaceFaces(cage: Cage, { gone, added, standsFor, keepLone }: Replacement): number[] {
   const taken = [...new Set(gone)];
   const values = new KeptValues(cage, taken, standsFor);
   const touched = new Set<number>();
@@ -40,8 +43,8 @@ export function replaceFaces(cage: Cage, { gone, added, standsFor }: Replacement
   for (const f of ids) for (const h of cage.loopOf(cage.faceEdge[f])) values.giveEdge(h);
   for (const v of touched) {
     if (!cage.hasVertex(v)) continue;
-    if (cage.vertexEdge[v] === NONE) cage.freeVertex(v);
-    else splitPinched(cage, v);
+    if (cage.vertexEdge[v] !== NONE) splitPinched(cage, v);
+    else if (!keepLone) cage.freeVertex(v);
   }
   return ids;
 }

@@ -80,6 +80,18 @@ export function enclosedVolume(cage: Cage): number {
   return six / 6;
 }
 
+/** Faces by their number of corners. */
+export function faceSizes(cage: Cage): { triangles: number; quads: number; ngons: number } {
+  let triangles = 0;
+  let quads = 0;
+  for (const f of cage.faces()) {
+    const size = cage.faceSize(f);
+    if (size === 3) triangles++;
+    else if (size === 4) quads++;
+  }
+  return { triangles, quads, ngons: cage.faceCount - triangles - quads };
+}
+
 /** Half-edges of one face that start at a and at b, where the two are no neighbours in it. */
 export function cornersInOneFace(cage: Cage, a: number, b: number): [number, number] | undefined {
   for (const h of cage.spokes(a)) {

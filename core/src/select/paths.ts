@@ -1,62 +1,50 @@
 import { NONE, type Cage } from '../mesh/cage.ts';
+import { length, mean, subtract } from '../numeric/vectors.ts';
 import { type Selection } from './selection.ts';
 
 /**
- * Edges of the shortest way along edges from one vertex to another (Dijkstra 1959, by length). Of ways of nearly the same
- * length the one with fewer turns is not sought. @returns nothing where no way leads there
+ * The cheapest chain of steps from one element to another (Dijkstra 1959).
+ * @param steps where an element leads to, at what cost, and by which half-edge
+ * @returns half-edges stepped along, in order; nothing where no way leads there
  */
-export function shortestPath(cage: Cage, from: number, to: number): number[] | undefined {
+function cheapestWay(from: number, to: number, steps: (at: number) => { to: number; cost: number; by: number }[]): number[] | undefined {
   const distance = new Map<number, number>([[from, 0]]);
-  const cameBy = new Map<number, number>();
+  const cameBy = new Map<number, { from: number; by: number }>();
   const queue = new Heap();
   queue.push(from, 0);
-  for (let v = queue.pop(); v !== undefined; v = queue.pop()) {
-    if (v.id === to) break;
-    if (v.key > distance.get(v.id)!) continue;
-    for (const h of cage.spokes(v.id)) {
-      const w = cage.target(h);
-      const way = v.key + cage.edgeLength(h >> 1);
-      if (way >= (distance.get(w) ?? Infinity)) continue;
-      distance.set(w, way);
-      cameBy.set(w, h);
-      queue.push(w, way);
+  for (let at = queue.pop(); at !== undefined && at.id !== to; at = queue.pop()) {
+    if (at.key > distance.get(at.id)!) continue;
+    for (const step of steps(at.id)) {
+      const way = at.key + step.cost;
+      if (way >= (distance.get(step.to) ?? Infinity)) continue;
+      distance.set(step.to, way);
+      cameBy.set(step.to, { from: at.id, by: step.by });
+      queue.push(step.to, way);
     }
   }
-  if (!cameBy.has(to)) return from === to ? [] : undefined;
+  if (from !== to && !cameBy.has(to)) return undefined;
   const path: number[] = [];
-  for (let v = to; v !== from; v = cage.origin[cameBy.get(v)!]) path.push(cameBy.get(v)! >> 1);
+  for (let at = to; at !== from; at = cameBy.get(at)!.from) path.push(cameBy.get(at)!.by);
   return path.reverse();
+}
+
+/** Edges of the shortest way along edges from one vertex to another. @returns nothing where no way leads there */
+export function shortestPath(cage: Cage, from: number, to: number): number[] | undefined {
+  const way = cheapestWay(from, to, (v) => cage.spokes(v).map((h) => ({ to: cage.target(h), cost: cage.edgeLength(h >> 1), by: h })));
+  return way?.map((h) => h >> 1);
 }
 
 /** Faces of the shortest way from face to face, by the distance of their middles. @returns nothing where no way leads there */
 export function shortestFacePath(cage: Cage, from: number, to: number): number[] | undefined {
-  const middle = (f: number) => {
-    const corners = cage.faceVertices(f);
-    return [0, 1, 2].map((k) => corners.reduce((sum, v) => sum + cage.positions[3 * v + k], 0) / corners.length);
-  };
-  const distance = new Map<number, number>([[from, 0]]);
-  const cameFrom = new Map<number, number>();
-  const queue = new Heap();
-  queue.push(from, 0);
-  for (let f = queue.pop(); f !== undefined; f = queue.pop()) {
-    if (f.id === to) break;
-    if (f.key > distance.get(f.id)!) continue;
-    const here = middle(f.id);
-    for (const h of cage.loopOf(cage.faceEdge[f.id])) {
-      const g = cage.face[h ^ 1];
-      if (g === NONE) continue;
-      const there = middle(g);
-      const way = f.key + Math.hypot(there[0] - here[0], there[1] - here[1], there[2] - here[2]);
-      if (way >= (distance.get(g) ?? Infinity)) continue;
-      distance.set(g, way);
-      cameFrom.set(g, f.id);
-      queue.push(g, way);
-    }
-  }
-  if (from !== to && !cameFrom.has(to)) return undefined;
-  const path = [to];
-  while (path[path.length - 1] !== from) path.push(cameFrom.get(path[path.length - 1])!);
-  return path.reverse();
+  const middle = (f: number) => mean(cage.faceVertices(f).map((v) => cage.position(v)));
+  const way = cheapestWay(from, to, (f) => {
+    const here = middle(f);
+    return cage
+      .loopOf(cage.faceEdge[f])
+      .filter((h) => cage.face[h ^ 1] !== NONE)
+      .map((h) => ({ to: cage.face[h ^ 1], cost: length(subtract(middle(cage.face[h ^ 1]), here)), by: h }));
+  });
+  return way && [from, ...way.map((h) => cage.face[h ^ 1])];
 }
 
 /** The shortest way between two elements of the same kind, as a selection of edges, or of faces between faces. */

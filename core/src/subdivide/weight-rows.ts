@@ -120,11 +120,6 @@ export class RowBuilder {
     this.weight[this.at++] = weight;
   }
 
-  /** Multiplies what the present row holds so far. */
-  scale(factor: number): void {
-    for (let k = this.start[this.row]; k < this.at; k++) this.weight[k] *= factor;
-  }
-
   endRow(): void {
     this.start[++this.row] = this.at;
   }

@@ -476,10 +476,6 @@ export class OpenJob {
     const picture = this.takePicture?.();
     if (picture) void savePicture(this.record.id, picture);
   }
-
-  get allEntries(): Entry[] {
-    return this.logbook.entries;
-  }
 }
 
 function refusalOf(error: unknown): Refusal {

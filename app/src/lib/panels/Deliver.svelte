@@ -66,7 +66,7 @@
         name,
         brief,
         cursor: job.cursor,
-        entries: job.allEntries,
+        entries: job.entries,
         view: $state.snapshot(job.view) as unknown as Record<string, unknown>
       }),
       `${name.replace(/[^\w-]+/g, '-').toLowerCase()}.ulvrin`

@@ -10,6 +10,7 @@
     islandOf,
     selectEdges,
     selectFaces,
+    united,
     verticesOf,
     isEmpty,
     type Selection
@@ -170,13 +171,7 @@
     if (box) {
       const picked = stand.pickBox(box.x0, box.y0, box.x1, box.y1, job.view.pick);
       box = undefined;
-      if (began.add)
-        job.selection = {
-          vertices: [...new Set([...job.selection.vertices, ...picked.vertices])],
-          edges: [...new Set([...job.selection.edges, ...picked.edges])],
-          faces: [...new Set([...job.selection.faces, ...picked.faces])]
-        };
-      else job.selection = picked;
+      job.selection = began.add ? united(job.selection, picked) : picked;
     } else if (still && job.cutPoints) {
       const point = stand.cutPointAt(x, y);
       if (point) job.setParams({ points: [...job.cutPoints, point] });

@@ -1,6 +1,6 @@
 import Joi from 'joi';
 import { NONE } from '../../mesh/cage.ts';
-import { removeFaces } from '../../mesh/euler-operators.ts';
+import { replaceFaces } from '../../mesh/replace-faces.ts';
 import { emptySelection, isEmpty } from '../../select/selection.ts';
 import { type CageOperation } from '../operation.ts';
 
@@ -21,7 +21,7 @@ export const deleteOperation: CageOperation = {
     const faces = new Set(selection.faces);
     for (const e of selection.edges) for (const h of [2 * e, 2 * e + 1]) if (copy.face[h] !== NONE) faces.add(copy.face[h]);
     for (const v of selection.vertices) for (const h of copy.spokes(v)) if (copy.face[h] !== NONE) faces.add(copy.face[h]);
-    removeFaces(copy, faces, params.keepVertices === true);
+    replaceFaces(copy, { gone: faces, added: [], keepLone: params.keepVertices === true });
     for (const v of selection.vertices) if (copy.hasVertex(v) && copy.vertexEdge[v] === NONE) copy.freeVertex(v);
     return { cage: copy, selection: emptySelection(), notes: [`${faces.size} face${faces.size === 1 ? '' : 's'} taken out.`] };
   }

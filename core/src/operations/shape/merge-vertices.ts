@@ -12,7 +12,6 @@ export function mergeVertices(cage: Cage, groups: { vertices: number[]; at: read
     for (const v of vertices) target.set(v, vertices[0]);
     cage.positions.set(at, 3 * vertices[0]);
   }
-  const standsFor = new Map<number, number>();
   const faces = new Set<number>();
   for (const v of target.keys()) for (const h of cage.spokes(v)) if (cage.face[h] !== NONE) faces.add(cage.face[h]);
   const added: NewFace[] = [];
@@ -23,7 +22,7 @@ export function mergeVertices(cage: Cage, groups: { vertices: number[]; at: read
     const corners = kept.map((i) => merged[i]);
     if (corners.length >= 3) added.push({ corners, like: f, cornersLike: kept.map((i) => loop[i]) });
   }
-  replaceFaces(cage, { gone: faces, added: twoSidedApart(added), standsFor });
+  replaceFaces(cage, { gone: faces, added: twoSidedApart(added) });
   return { facesGone: faces.size - added.length };
 }
 

@@ -18,7 +18,7 @@ interface Rails {
 }
 
 /** The neighbours that the vertices of picked chains slide towards; NONE where a side has none. */
-export function railsOf(cage: Cage, edges: number[]): Map<number, Rails> {
+function railsOf(cage: Cage, edges: number[]): Map<number, Rails> {
   const picked = new Set(edges);
   const rails = new Map<number, Rails>();
   const put = (v: number, side: keyof Rails, to: number) => {
@@ -29,15 +29,15 @@ export function railsOf(cage: Cage, edges: number[]): Map<number, Rails> {
   for (const chain of orientedChains(cage, edges))
     for (const h of chain) {
       // at each end the first edge beside the chain, in the face on that side
-      for (const [half, near, far] of [
-        [h, 'left', 'left'],
-        [h ^ 1, 'right', 'right']
+      for (const [half, side] of [
+        [h, 'left'],
+        [h ^ 1, 'right']
       ] as const) {
         if (cage.face[half] === NONE) continue;
         const ahead = cage.next[half];
         const behind = cage.previous(half);
-        if (!picked.has(ahead >> 1)) put(cage.origin[ahead], near, cage.target(ahead));
-        if (!picked.has(behind >> 1)) put(cage.target(behind), far, cage.origin[behind]);
+        if (!picked.has(ahead >> 1)) put(cage.origin[ahead], side, cage.target(ahead));
+        if (!picked.has(behind >> 1)) put(cage.target(behind), side, cage.origin[behind]);
       }
       for (const v of [cage.origin[h], cage.target(h)]) if (!rails.has(v)) rails.set(v, { left: NONE, right: NONE });
     }
@@ -48,10 +48,9 @@ function check(cage: Cage, selection: Selection, params: Params): Refusal | unde
   const p = params as unknown as SlideParams;
   if (selection.edges.length === 0) return { found: 'No edge is picked.', instead: 'Pick an edge or a loop to slide between the loops beside it.' };
   const towards = (p.measure === 'mm' ? p.distance : p.fraction) < 0 ? 'right' : 'left';
-  const stuck = [...railsOf(cage, selection.edges)].filter(([, r]) => r[towards] === NONE).map(([v]) => v);
-  if (stuck.length > 0 && stuck.length === railsOf(cage, selection.edges).size)
+  if ([...railsOf(cage, selection.edges).values()].every((rails) => rails[towards] === NONE))
     return {
-      found: `Nothing lies on that side of the picked edges to slide towards.`,
+      found: 'Nothing lies on that side of the picked edges to slide towards.',
       where: selectEdges(selection.edges),
       instead: 'Slide the other way.'
     };
