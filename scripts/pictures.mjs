@@ -60,6 +60,114 @@ const views = {
     await page.getByTestId('forecast').waitFor();
     await still(page);
   },
+  async falloff(page) {
+    await page.keyboard.press('Escape');
+    await page.keyboard.press('Escape');
+    await page.goto('/');
+    await openDemo(page, 'Bellows');
+    await page.keyboard.press('Digit3');
+    await page.keyboard.press('KeyE');
+    const box = await page.getByTestId('stand').boundingBox();
+    await page.mouse.click(box.x + box.width * 0.5, box.y + box.height * 0.5);
+    await page.keyboard.press('KeyZ');
+    const card = page.getByRole('region', { name: 'Card' });
+    await card.getByLabel('Along', { exact: true }).selectOption('selection');
+    await card.getByLabel('Falloff').selectOption('surface');
+    await card.getByLabel('Radius', { exact: true }).fill('40');
+    await card.getByLabel('Y', { exact: true }).fill('12');
+    await card.getByLabel('Y', { exact: true }).press('Tab');
+    await still(page);
+  },
+  async bevel(page) {
+    const card = page.getByRole('region', { name: 'Card' });
+    await card.getByRole('button', { name: 'Discard' }).click();
+    await page.getByTestId('stand').hover({ position: { x: 20, y: 300 } });
+    await page.keyboard.press('Escape');
+    await page.keyboard.press('KeyW');
+    await page.getByText('Pick by trait').click();
+    await card.getByLabel('Trait').selectOption({ label: 'Edges sharper than' });
+    await card.getByLabel('Value of the trait').fill('40');
+    await card.getByRole('button', { name: 'Pick', exact: true }).click();
+    await page.getByRole('button', { name: 'Bevel', exact: true }).click();
+    await card.getByLabel('Width', { exact: true }).fill('2');
+    await card.getByLabel('Segments', { exact: true }).fill('5');
+    await card.getByLabel('Profile', { exact: true }).selectOption('drawn');
+    await still(page);
+  },
+  async grating(page) {
+    await page.goto('/');
+    await openDemo(page, 'Deck grating');
+    await page.keyboard.press('Digit3');
+    const card = page.getByRole('region', { name: 'Card' });
+    await page.getByRole('button', { name: 'Slice set', exact: true }).click();
+    await card.getByLabel('Along', { exact: true }).selectOption('panel');
+    await card.getByLabel('Planes', { exact: true }).fill('31');
+    await card.getByLabel('Planes across', { exact: true }).fill('7');
+    await card.getByRole('button', { name: 'Apply' }).click();
+    await pickNothing(page);
+    await page.getByRole('button', { name: 'front', exact: true }).click();
+    await page.getByRole('button', { name: 'Bend along a curve', exact: true }).click();
+    await card.getByLabel('Along', { exact: true }).selectOption('own');
+    const box = await page.getByTestId('stand').boundingBox();
+    for (const [x, y] of [
+      [0.15, 0.6],
+      [0.38, 0.4],
+      [0.6, 0.62],
+      [0.85, 0.45]
+    ]) {
+      await page.mouse.click(box.x + box.width * x, box.y + box.height * y);
+      await still(page);
+    }
+    await page.getByRole('button', { name: 'orthographic', exact: true }).click();
+    await page.mouse.move(box.x + 500, box.y + 600);
+    await page.mouse.down({ button: 'right' });
+    await page.mouse.move(box.x + 420, box.y + 700, { steps: 4 });
+    await page.mouse.up({ button: 'right' });
+    await still(page);
+  },
+  async brace(page) {
+    await page.goto('/');
+    await openDemo(page, 'Mooring cleat');
+    await page.keyboard.press('Digit4');
+    const card = page.getByRole('region', { name: 'Card' });
+    for (const key of ['KeyT', 'KeyY']) await page.keyboard.press(key);
+    await page.getByRole('button', { name: 'Crease by angle', exact: true }).click();
+    await card.getByRole('button', { name: 'Apply' }).click();
+    await pickNothing(page);
+    await page.getByRole('button', { name: 'Creases to support loops', exact: true }).click();
+    await card.getByLabel('Width', { exact: true }).selectOption('typed');
+    await card.getByLabel('Brace width', { exact: true }).fill('1');
+    await card.getByRole('button', { name: 'Apply' }).click();
+    await pickNothing(page);
+    await page.getByRole('button', { name: 'Close', exact: true }).first().click();
+    await page.getByRole('button', { name: 'density', exact: true }).click();
+    await page.getByRole('button', { name: 'compare', exact: true }).click();
+    await page.getByLabel('Compare with').selectOption('before');
+    await page.getByRole('button', { name: 'frame all' }).click();
+    await still(page);
+  },
+  async loops(page) {
+    await page.getByRole('button', { name: 'compare', exact: true }).click();
+    await page.getByRole('button', { name: 'density', exact: true }).click();
+    await page.keyboard.press('KeyT');
+    await page.keyboard.press('KeyY');
+    await page.getByRole('button', { name: 'frame all' }).click();
+    await page.getByTestId('stand').hover({ position: { x: 20, y: 300 } });
+    await page.keyboard.press('KeyC');
+    const card = page.getByRole('region', { name: 'Card' });
+    await card.getByLabel('Brace width', { exact: true }).fill('2');
+    await card.getByLabel('Brace width', { exact: true }).press('Tab');
+    await still(page);
+  },
+  async fill(page) {
+    await page.goto('/');
+    await openDemo(page, 'Channel buoy');
+    await page.keyboard.press('Digit5');
+    await page.getByRole('region', { name: 'Readings' }).getByRole('row').filter({ hasText: 'Borders' }).getByRole('button').click();
+    await page.getByTestId('stand').hover({ position: { x: 20, y: 300 } });
+    await page.keyboard.press('KeyZ');
+    await still(page);
+  },
   async overlays(page) {
     await page.goto('/');
     await openDemo(page, 'Channel buoy');
@@ -73,7 +181,7 @@ const views = {
   async lookup(page) {
     await page.getByRole('dialog').getByRole('button', { name: /close/i }).click();
     await page.keyboard.press('Control+KeyK');
-    await page.getByRole('dialog').getByRole('textbox').or(page.getByPlaceholder(/./)).first().fill('s');
+    await page.getByRole('dialog').getByPlaceholder(/./).fill('s');
   },
   async night(page) {
     await page.keyboard.press('Escape');
@@ -86,6 +194,12 @@ async function openDemo(page, name) {
   await page.getByRole('button', { name, exact: true }).click();
   await page.waitForURL(/\/job\//);
   await still(page);
+}
+
+/** Leaves the fields, then closes the last entry's card and clears the selection. */
+async function pickNothing(page) {
+  await page.getByTestId('stand').hover({ position: { x: 20, y: 300 } });
+  for (let i = 0; i < 2; i++) await page.keyboard.press('Escape');
 }
 
 /** Waits until nothing is drawn and everything is saved. */

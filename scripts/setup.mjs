@@ -65,10 +65,13 @@ export function setUp({ application = true } = {}) {
     });
 }
 
+/** Packages in the older module format ask for Node's modules by `require`, which a module has to make for itself. */
+const requireBanner = "--banner:js=import { createRequire as requireOf } from 'node:module'; const require = requireOf(import.meta.url);";
+
 export function bundle(entry, out) {
   execFileSync(
     join(root, 'node_modules/.bin/esbuild'),
-    [join(root, entry), '--bundle', '--platform=node', '--format=esm', `--outfile=${join(root, out)}`, '--log-level=error'],
+    [join(root, entry), '--bundle', '--platform=node', '--format=esm', `--outfile=${join(root, out)}`, '--log-level=error', requireBanner],
     { stdio: 'inherit' }
   );
 }

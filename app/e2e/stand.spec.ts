@@ -133,7 +133,7 @@ test('readings select what they count, overlays and views switch, isolate and se
 test('the lookup finds by name and purpose, the key sheet changes keys and switches letters off', async ({ page }) => {
   await openDemo(page, 'Mooring cleat');
   await page.keyboard.press('Control+KeyK');
-  await page.getByPlaceholder(/./).first().fill('symmetric');
+  await page.getByRole('dialog').getByPlaceholder(/./).fill('symmetric');
   await page.keyboard.press('Enter');
   await expect(card(page)).toContainText('Mirror');
   await page.keyboard.press('Escape');

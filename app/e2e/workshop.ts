@@ -73,6 +73,37 @@ export async function startShape(page: Page, shape: string, fields: Record<strin
   await settled(page);
 }
 
+type Side = 'front' | 'right' | 'top';
+
+/** Looks from a side, orthographically, and tells where places in mm are seen, in page pixels. */
+export async function lookFrom(page: Page, side: Side): Promise<(x: number, y: number, z: number) => [number, number]> {
+  await page.getByRole('button', { name: side, exact: true }).click();
+  await settled(page);
+  const stand = page.getByTestId('stand');
+  const scale = Number(await stand.getAttribute('data-pixels-per-mm'));
+  const target = (await stand.getAttribute('data-target'))!.split(' ').map(Number);
+  const box = (await stand.boundingBox())!;
+  return (...p) => {
+    const [x, y, z] = p.map((c, k) => (c - target[k]) * scale);
+    const [across, up] = { front: [x, y], right: [-z, y], top: [x, -z] }[side];
+    return [box.x + box.width / 2 + across, box.y + box.height / 2 - up];
+  };
+}
+
+/** Fills a field of the card. */
+export async function fill(page: Page, label: string, value: number | string): Promise<void> {
+  const field = card(page).getByLabel(label, { exact: true });
+  await field.fill(String(value));
+  await field.press('Tab');
+}
+
+/** Starts an operation from the rack's list. */
+export const operation = (page: Page, name: string) => page.getByRole('button', { name, exact: true }).click();
+export const apply = async (page: Page): Promise<void> => {
+  await card(page).getByRole('button', { name: 'Apply' }).click();
+  await settled(page);
+};
+
 /** Middle of the stand, in page pixels. */
 export async function standMiddle(page: Page): Promise<{ x: number; y: number; width: number; height: number }> {
   const box = (await page.getByTestId('stand').boundingBox())!;

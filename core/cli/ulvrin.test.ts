@@ -8,6 +8,8 @@ import { afterAll, describe, expect, it } from 'vitest';
 import { writeMesh } from '../src/formats/registry.ts';
 import { obj } from '../src/formats/obj.ts';
 import { usda } from '../src/formats/usda.ts';
+import { Cage } from '../src/mesh/cage.ts';
+import { channelBuoy } from '../src/shapes/channel-buoy.ts';
 import { denseSphere } from '../src/shapes/sample-surfaces.ts';
 import { plane, quadSphere } from '../src/shapes/start-shapes.ts';
 
@@ -66,6 +68,43 @@ describe('ulvrin on the command line', () => {
     });
   });
 
+  it('subdivide follows a level plan, and honours the creases, corners and border convention of usda', () => {
+    const sheet = { ...plane(2, 2, 2, 2), creaseEdges: Int32Array.of(1, 4, 4, 7), creaseSharpness: Float64Array.of(2.5, 2.5) };
+    const fine = (borderCorners: 'sharp' | 'rounded', ...more: string[]) => {
+      const input = file('sheet.usda', writeMesh(sheet, usda, { millimetresPerUnit: 1, borderCorners }));
+      const out = file('fine.usda');
+      expect(ulvrin('subdivide', input, out, ...more).status).toBe(0);
+      return usda.read(readFileSync(out)).mesh;
+    };
+    const divided = fine('sharp', '--plan', 'divide,divide');
+    expect([divided.faceVertices.length / 4, new Set(divided.creaseSharpness)]).toEqual([64, new Set([2.5])]);
+    expect(new Set(fine('sharp', '--plan', 'divide,smooth').creaseSharpness)).toEqual(new Set([1.5]));
+    const corner = (borderCorners: 'sharp' | 'rounded') => [...fine(borderCorners, '--levels', '2').positions.subarray(0, 3)];
+    expect(corner('sharp')).toEqual([...sheet.positions.subarray(0, 3)]);
+    expect(Math.abs(corner('rounded')[0])).toBeLessThan(1);
+  });
+
+  it('fill fills every border and reports each', () => {
+    const input = file('buoy.obj', writeMesh(channelBuoy(), obj));
+    const out = file('filled.obj');
+    const { status, stdout } = ulvrin('fill', input, out, '--json');
+    expect(status).toBe(0);
+    const { holes } = JSON.parse(stdout) as { holes: { edges: number; faces: number }[] };
+    expect(holes.length).toBeGreaterThanOrEqual(6);
+    expect(holes.every((hole) => hole.faces > 0)).toBe(true);
+    expect(JSON.parse(ulvrin('info', out, '--json').stdout)).toMatchObject({ borders: 0 });
+    expect(ulvrin('fill', input, out, '--method', 'glue')).toMatchObject({ status: 1, stderr: expect.stringContaining('it is "glue"') });
+  });
+
+  it('bake subdivides until a receiver without creases is within the tolerance, and says how far', () => {
+    const cage = Cage.fromPolygons(quadSphere(10, 3));
+    for (const e of cage.edges()) if (e % 4 === 0) cage.setValue('crease', e, 3);
+    const input = file('creased.usda', writeMesh(cage.toPolygons(), usda, { millimetresPerUnit: 1 }));
+    const { status, stderr } = ulvrin('bake', input, file('baked.obj'), '--tolerance', '0.5');
+    expect([status, stderr]).toEqual([0, expect.stringMatching(/^\d levels: a receiver that ignores creases is off by 0\.\d+ mm/)]);
+    expect(ulvrin('bake', input, file('baked.obj'))).toMatchObject({ status: 1, stderr: expect.stringContaining('--tolerance') });
+  });
+
   it.each([
     ['an unknown command', ['melt', 'a'], /"melt" is not a command/],
     ['a missing file', ['info', '/nowhere/at/all.obj'], /not a file that can be read/],
@@ -73,6 +112,7 @@ describe('ulvrin on the command line', () => {
     ['a damaged .gz', ['info', 'BROKEN.gz'], /damaged or not gzip/],
     ['a missing number', ['quads', 'GOOD', 'OUT.obj'], /--count must be a whole number from 24 to/],
     ['a wrong number', ['subdivide', 'GOOD', 'OUT.obj', '--levels', 'two'], /--levels must be a whole number from 0 to 9; it is "two"/],
+    ['a plan that is none', ['subdivide', 'GOOD', 'OUT.obj', '--plan', 'divide,melt'], /"melt"/],
     ['an unknown output format', ['convert', 'GOOD', 'OUT.xyz'], /names no format that is written/],
     ['an unknown option', ['info', 'GOOD', '--loud'], /loud/]
   ])('%s gives exit code 1 and one sentence', (_what, args, sentence) => {

@@ -5,14 +5,22 @@ import { parseArgs } from 'node:util';
 import { autoQuads } from '../src/autoquad/auto-quads.ts';
 import { bringIn, type BroughtIn } from '../src/formats/bring-in.ts';
 import { losses, type WriteOptions } from '../src/formats/format.ts';
+import { fillHole, fillMethods } from '../src/fill/fill-hole.ts';
+import { describeHole, holeAlong } from '../src/fill/hole.ts';
+import { fillRing, gapsOf } from '../src/fill/nested.ts';
 import { formatByName, formats, tooLarge, writeMesh } from '../src/formats/registry.ts';
+import { Cage } from '../src/mesh/cage.ts';
 import { boundsOf, faceCount, vertexCount, type PolygonMesh } from '../src/mesh/polygon-mesh.ts';
+import { bake } from '../src/subdivide/bake.ts';
+import { levelSteps } from '../src/subdivide/level-plan.ts';
 import { Subdivision } from '../src/subdivide/subdivision.ts';
 
 const USAGE = `ulvrin info FILE [--json]
 ulvrin convert IN OUT
 ulvrin quads IN OUT --count N [--pull 0..100] [--features DEGREES] [--seed S] [--json]
-ulvrin subdivide IN OUT --levels N [--scheme catmull-clark|loop] [--limit]
+ulvrin subdivide IN OUT [--levels N] [--plan divide,divide,smooth] [--scheme catmull-clark|loop] [--limit]
+ulvrin bake IN OUT --tolerance MM
+ulvrin fill IN OUT [--method grid|ring|triangles|face] [--swell 0..1] [--json]
 Formats by extension: ${formats.flatMap((f) => f.extensions).join(', ')}, and .gz after them.`;
 
 /** Something the caller did that cannot be done; printed as one sentence. */
@@ -25,6 +33,10 @@ const options = {
   features: { type: 'string' },
   seed: { type: 'string' },
   levels: { type: 'string' },
+  plan: { type: 'string' },
+  tolerance: { type: 'string' },
+  method: { type: 'string' },
+  swell: { type: 'string' },
   scheme: { type: 'string' },
   limit: { type: 'boolean' },
   help: { type: 'boolean' }
@@ -122,20 +134,41 @@ function main(): void {
       return;
     }
     case 'subdivide': {
-      const levels = number(values.levels, 'levels', 0, 9);
+      const steps = values.plan === undefined ? [] : levelSteps(values.plan);
+      const levels = values.levels === undefined && steps.length > 0 ? steps.length : number(values.levels, 'levels', 0, 9);
       const { mesh, scheme: asked, borderCorners } = read(input);
       const scheme = values.scheme ?? (asked === 'loop' ? 'loop' : 'catmull-clark');
       if (scheme !== 'loop' && scheme !== 'catmull-clark') throw new Complaint(`--scheme is catmull-clark or loop; it is "${scheme}".`);
-      const surface = new Subdivision(mesh, { scheme, levels, limit: values.limit, borderCorners });
+      const surface = new Subdivision(mesh, { scheme, levels, limit: values.limit, borderCorners, plan: steps.length > 0 ? { steps } : undefined });
       return write(output, surface.toPolygons(mesh), { scheme: values.limit ? 'none' : scheme, borderCorners });
     }
+    case 'bake': {
+      const tolerance = number(values.tolerance, 'tolerance', 1e-6, 1e6, false);
+      const { mesh, scheme, borderCorners } = read(input);
+      const baked = bake(mesh, { scheme: scheme === 'loop' ? 'loop' : 'catmull-clark', borderCorners }, tolerance);
+      process.stderr.write(`${baked.levels} levels: a receiver that ignores creases is off by ${baked.error.toFixed(4)} mm at most.\n`);
+      return write(output, baked.mesh, { scheme, borderCorners });
+    }
+    case 'fill': {
+      const method = fillMethods.find((m) => m === (values.method ?? 'grid'));
+      if (!method) throw new Complaint(`--method is ${fillMethods.join(', ')}; it is "${values.method}".`);
+      const swell = number(values.swell ?? '1', 'swell', 0, 1, false);
+      const { mesh, scheme, borderCorners } = read(input);
+      const cage = Cage.fromPolygons(mesh);
+      const reports = gapsOf(cage).map(({ hole: found, island }) => {
+        const hole = holeAlong(cage, found.halves);
+        const faces = island ? fillRing(cage, hole, holeAlong(cage, island.halves)) : fillHole(cage, hole, method, { swell });
+        const triangles = faces.filter((f) => cage.faceSize(f) === 3).length;
+        return { hole: describeHole(hole), edges: hole.vertices.length, faces: faces.length, triangles };
+      });
+      if (values.json) process.stdout.write(`${JSON.stringify({ holes: reports })}\n`);
+      else
+        for (const { hole, faces, triangles } of reports)
+          process.stderr.write(`${hole}: ${faces} faces${triangles > 0 ? `, ${triangles} of them triangles` : ''}.\n`);
+      return write(output, cage.toPolygons(), { scheme, borderCorners });
+    }
     default:
-      throw new Complaint(
-        `"${command}" is not a command. ${USAGE.split('\n')
-          .map((line) => line.split(' ')[1])
-          .slice(0, 4)
-          .join(', ')} are.`
-      );
+      throw new Complaint(`"${command}" is not a command. ${[...USAGE.matchAll(/^ulvrin (\w+)/gm)].map(([, name]) => name).join(', ')} are.`);
   }
 }
 

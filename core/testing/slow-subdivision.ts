@@ -91,3 +91,47 @@ export function slowCatmullClark({ points, faces, edges, corners }: SlowMesh): S
     corners: [...corners.map(softer), ...edgePoint.map(() => 0), ...facePoint.map(() => 0)]
   };
 }
+
+/** One level of Loop (Loop 1987; creases after Hoppe and others 1994 with the midpoint on every sharp edge), in the same plain way. */
+export function slowLoop({ points, faces, edges, corners }: SlowMesh): SlowMesh {
+  const edgeList = [
+    ...new Map(faces.flatMap((f) => f.map((a, i): [string, [number, number]] => [key(a, f[(i + 1) % 3]), [a, f[(i + 1) % 3]]]))).values()
+  ];
+  const facesOf = (a: number, b: number) => faces.filter((f) => hasEdge(f, a, b));
+  const sharpnessOf = (a: number, b: number) => (facesOf(a, b).length === 1 ? 10 : (edges.get(key(a, b)) ?? 0));
+  const edgePoint = edgeList.map(([a, b]) => {
+    const s = Math.min(1, sharpnessOf(a, b));
+    const wings = facesOf(a, b).map((f) => points[f.find((v) => v !== a && v !== b)!]);
+    const smooth: Point = wings.length < 2 ? [0, 0, 0] : mix([3 / 8, points[a]], [3 / 8, points[b]], [1 / 8, wings[0]], [1 / 8, wings[1]]);
+    return mix([s, mean([points[a], points[b]])], [1 - s, smooth]);
+  });
+  const vertexPoint = points.map((p, v): Point => {
+    const around = edgeList.filter((e) => e.includes(v)).map(([a, b]) => (a === v ? b : a));
+    if (around.length === 0) return p;
+    const n = around.length;
+    const beta = (5 / 8 - (3 / 8 + Math.cos((2 * Math.PI) / n) / 4) ** 2) / n;
+    const smooth = mix([1 - n * beta, p], ...around.map((w): [number, Point] => [beta, points[w]]));
+    const sharp = around.filter((w) => sharpnessOf(v, w) > 0);
+    const creased = sharp.length === 2 ? mix([3 / 4, p], [1 / 8, points[sharp[0]]], [1 / 8, points[sharp[1]]]) : p;
+    const blend = sharp.length < 2 ? 0 : Math.min(1, sharp.reduce((total, w) => total + sharpnessOf(v, w), 0) / sharp.length);
+    const own = Math.min(1, corners[v]);
+    return mix([own, p], [(1 - own) * blend, creased], [(1 - own) * (1 - blend), smooth]);
+  });
+  const V = points.length;
+  const numberOf = new Map(edgeList.map(([a, b], i) => [key(a, b), V + i]));
+  const newEdges = new Map<string, number>();
+  for (const [a, b] of edgeList) {
+    const s = softer(edges.get(key(a, b)) ?? 0);
+    if (s > 0) for (const end of [a, b]) newEdges.set(key(end, numberOf.get(key(a, b))!), s);
+  }
+  const newFaces = faces.flatMap(([a, b, c]) => {
+    const [x, y, z] = [numberOf.get(key(a, b))!, numberOf.get(key(b, c))!, numberOf.get(key(c, a))!];
+    return [
+      [a, x, z],
+      [x, b, y],
+      [z, y, c],
+      [x, y, z]
+    ];
+  });
+  return { points: [...vertexPoint, ...edgePoint], faces: newFaces, edges: newEdges, corners: [...corners.map(softer), ...edgePoint.map(() => 0)] };
+}

@@ -14,6 +14,7 @@ export const defaultBindings: readonly KeyBinding[] = [
   { id: 'pick-nearest', label: 'Pick whichever is nearest', code: 'KeyR' },
   ...['A', 'S', 'D', 'F', 'G'].map((letter) => ({ id: `upper-${letter}`, label: `Rack, upper row: ${letter}`, code: `Key${letter}` })),
   ...['Z', 'X', 'C', 'V', 'B'].map((letter) => ({ id: `lower-${letter}`, label: `Rack, lower row: ${letter}`, code: `Key${letter}` })),
+  ...[1, 2, 3, 4, 5].map((n) => ({ id: `mine-${n}`, label: `Personal row: ${n}`, code: `Shift+Digit${n}` })),
   { id: 'smooth', label: 'Smooth surface on or off', code: 'KeyT' },
   { id: 'cage', label: 'Cage on or off', code: 'KeyY' },
   { id: 'shrink', label: 'Shrink the selection', code: 'Shift+KeyQ' },

@@ -141,8 +141,10 @@ export function histogram(values: ArrayLike<number>, bins = 24): Histogram {
     high = Math.max(high, values[i]);
   }
   if (values.length === 0) return { from: 0, width: 1, counts: [] };
-  const width = (high - low || 1) / bins;
+  // values that differ by rounding alone are one value
+  const spread = high - low > 1e-9 * Math.max(Math.abs(low), Math.abs(high)) ? high - low : 1;
+  const width = spread / bins;
   const counts = new Array<number>(bins).fill(0);
-  for (let i = 0; i < values.length; i++) counts[Math.min(bins - 1, Math.floor((values[i] - low) / width))]++;
+  for (let i = 0; i < values.length; i++) counts[Math.min(bins - 1, Math.max(0, Math.floor((values[i] - low) / width)))]++;
   return { from: low, width, counts };
 }

@@ -81,6 +81,7 @@ export function bringIn(bytes: Uint8Array, fileName: string, options: BringInOpt
   const notes = [...read.notes, ...describeRepair(report)];
   if (large > 1000) notes.push(`The largest face has ${large.toLocaleString('en')} corners.`);
   if (mesh.cornerUv) notes.push('Texture coordinates are kept.');
+  if (mesh.vertexColour) notes.push('Colours of vertices are kept.');
   return {
     mesh,
     facts,

@@ -9,6 +9,8 @@ export interface Carries {
   creases: boolean;
   regions: boolean;
   textureCoordinates: boolean;
+  /** colours of vertices */
+  colours: boolean;
   units: boolean;
   /** numbers read back bit for bit */
   exactNumbers: boolean;
@@ -65,6 +67,7 @@ export function losses(format: Format, mesh: PolygonMesh): string[] {
   if (!carries.regions && (mesh.regionNames?.length ?? 0) > 1)
     lost.push(`${format.name} holds no regions: ${mesh.regionNames!.length} are left out.`);
   if (!carries.textureCoordinates && mesh.cornerUv) lost.push(`${format.name} holds no texture coordinates: they are left out.`);
+  if (!carries.colours && mesh.vertexColour) lost.push(`${format.name} holds no colours: those of the vertices are left out.`);
   if (!carries.exactNumbers) lost.push(`${format.name} rounds coordinates to 7 digits.`);
   return lost;
 }

@@ -1,8 +1,10 @@
 import fc from 'fast-check';
 import { describe, expect, it } from 'vitest';
 import { anyCage } from '../../testing/random-meshes.ts';
+import { Cage } from '../mesh/cage.ts';
 import { faceCount, polygonMesh, vertexCount, type PolygonMesh } from '../mesh/polygon-mesh.ts';
 import { box, cylinder, plane, quadSphere } from '../shapes/start-shapes.ts';
+import { Subdivision } from '../subdivide/subdivision.ts';
 import { bringIn } from './bring-in.ts';
 import { FormatError, losses } from './format.ts';
 import { obj } from './obj.ts';
@@ -75,6 +77,25 @@ describe('writing and reading back', () => {
     expect(back.mesh.cornerUv).toEqual(mesh.cornerUv);
     expect([...back.mesh.faceRegion!].map((r) => back.mesh.regionNames![r])).toEqual(['deck', 'rail']);
     expect([back.scheme, back.borderCorners, back.upAxis, back.millimetresPerUnit]).toEqual(['loop', 'rounded', 'Z', 10]);
+  });
+
+  it('PLY and usda keep colours of vertices, also whole numbers of others, through a cage and its subdivision', () => {
+    const mesh = plane(2, 1, 2, 1);
+    mesh.vertexColour = Float64Array.from({ length: 18 }, (_, i) => (i % 7) / 7);
+    for (const format of [ply, usda]) {
+      const { mesh: back, notes } = bringIn(writeMesh(mesh, format), `x.${format.id}`);
+      expect(back.vertexColour).toEqual(mesh.vertexColour);
+      expect(notes).toContain('Colours of vertices are kept.');
+    }
+    const text =
+      'ply\nformat ascii 1.0\nelement vertex 3\nproperty float x\nproperty float y\nproperty float z\nproperty uchar red\nproperty uchar green\nproperty uchar blue\nelement face 1\nproperty list uchar int vertex_indices\nend_header\n0 0 0 255 0 0\n1 0 0 0 255 0\n0 1 0 0 0 51\n3 0 1 2\n';
+    expect([...read(text, 'a.ply').vertexColour!]).toEqual([1, 0, 0, 0, 1, 0, 0, 0, 0.2]);
+    const cage = Cage.fromPolygons(mesh).toPolygons();
+    expect(cage.vertexColour).toEqual(mesh.vertexColour);
+    const fine = new Subdivision(cage, { levels: 1 }).toPolygons(cage);
+    expect([...fine.vertexColour!.subarray(0, 18)]).toEqual([...mesh.vertexColour]);
+    expect(fine.vertexColour).toHaveLength(fine.positions.length);
+    expect(losses(obj, mesh).join(' ')).toContain('OBJ holds no colours');
   });
 
   it('OBJ keeps groups and texture coordinates with seams', () => {

@@ -189,7 +189,7 @@ export const obj: Format = {
   id: 'obj',
   name: 'OBJ',
   extensions: ['obj'],
-  carries: { polygons: true, creases: false, regions: true, textureCoordinates: true, units: false, exactNumbers: true },
+  carries: { polygons: true, creases: false, regions: true, textureCoordinates: true, colours: false, units: false, exactNumbers: true },
   sniff: (bytes) => /^\s*(#|v |vn |vt |o |g |mtllib |usemtl |f |s )/m.test(new TextDecoder().decode(bytes.subarray(0, 400))),
   read: (bytes, progress) => new ObjReader(bytes).read(progress),
   write: (mesh, options) => write(mesh, options.name)

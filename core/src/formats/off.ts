@@ -69,7 +69,7 @@ export const off: Format = {
   id: 'off',
   name: 'OFF',
   extensions: ['off'],
-  carries: { polygons: true, creases: false, regions: false, textureCoordinates: false, units: false, exactNumbers: true },
+  carries: { polygons: true, creases: false, regions: false, textureCoordinates: false, colours: false, units: false, exactNumbers: true },
   sniff: (bytes) => /^\s*(#.*\n\s*)*(ST)?C?N?OFF\b/.test(new TextDecoder().decode(bytes.subarray(0, 200))),
   read,
   write: (mesh) => write(mesh)

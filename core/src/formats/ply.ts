@@ -135,15 +135,17 @@ function read(bytes: Uint8Array, progress?: Progress): ReadResult {
   if (vertices === 0) throw new FormatError('PLY: the file has no vertices.');
   const positions = new Float64Array(3 * vertices);
   const vertexUv = new Float64Array(2 * vertices).fill(NaN);
+  const colour = new Float64Array(3 * vertices);
   const starts = new GrowingArray(Int32Array, 1 << 14);
   const corners = new GrowingArray(Int32Array, 1 << 14);
   starts.push(0);
   const lost = new Set<string>();
-  let anyUv = false;
+  let [anyUv, anyColour] = [false, false];
   for (const element of elements) {
     const sinks = element.properties.map((p) => sinkOf(element.name, p));
     sinks.forEach((sink, i) => sink === 'skip' && lost.add(`${element.name} ${element.properties[i].name}`));
     anyUv ||= sinks.includes(3);
+    anyColour ||= sinks.includes(5);
     for (let row = 0; row < element.count; row++) {
       for (let i = 0; i < sinks.length; i++) {
         const property = element.properties[i];
@@ -157,7 +159,8 @@ function read(bytes: Uint8Array, progress?: Progress): ReadResult {
           const x = source.value(property.type, what);
           if (typeof sink !== 'number') continue;
           if (sink < 3) positions[3 * row + sink] = x;
-          else vertexUv[2 * row + sink - 3] = x;
+          else if (sink < 5) vertexUv[2 * row + sink - 3] = x;
+          else colour[3 * row + sink - 5] = property.type === 'u1' ? x / 255 : x;
         }
       }
       if (element.name === 'face') starts.push(corners.length);
@@ -167,6 +170,7 @@ function read(bytes: Uint8Array, progress?: Progress): ReadResult {
   }
   if (corners.length === 0) throw new FormatError(`PLY: the file has ${vertices} vertices, but no faces.`);
   const mesh: PolygonMesh = { positions, faceStart: starts.done(), faceVertices: corners.done() };
+  if (anyColour) mesh.vertexColour = colour;
   if (anyUv) {
     mesh.cornerUv = new Float64Array(2 * corners.length);
     mesh.faceVertices.forEach((v, c) => mesh.cornerUv!.set(vertexUv.subarray(2 * v, 2 * v + 2), 2 * c));
@@ -174,12 +178,14 @@ function read(bytes: Uint8Array, progress?: Progress): ReadResult {
   return { mesh, notes: lost.size > 0 ? [`Not kept: ${[...lost].join(', ')}.`] : [] };
 }
 
-/** Where a property goes: a coordinate 0-2, a texture coordinate 3-4, the face corners, or nowhere. */
+/** Where a property goes: a coordinate 0-2, a texture coordinate 3-4, a colour 5-7, the face corners, or nowhere. */
 function sinkOf(element: string, { name, listOf }: Property): number | 'corners' | 'skip' {
   if (element === 'face' && listOf && /^vertex_ind(ices|ex)$/.test(name)) return 'corners';
   if (element !== 'vertex' || listOf) return 'skip';
   const place = ['x', 'y', 'z'].indexOf(name);
   if (place >= 0) return place;
+  const hue = ['red', 'green', 'blue'].indexOf(name);
+  if (hue >= 0) return 5 + hue;
   if (/^(s|u|texture_u)$/.test(name)) return 3;
   return /^(t|v|texture_v)$/.test(name) ? 4 : 'skip';
 }
@@ -193,24 +199,25 @@ function readFace(source: Source, type: Scalar, size: number, row: number, verti
   }
 }
 
-/** Binary little endian, double coordinates, so that numbers read back bit for bit. */
+/** Binary little endian, double coordinates, so that numbers read back bit for bit; colours as floating numbers from 0 to 1. */
 function write(mesh: PolygonMesh): Uint8Array<ArrayBuffer> {
   const faces = faceCount(mesh);
   let widest = 0;
   for (let f = 0; f < faces; f++) widest = Math.max(widest, mesh.faceStart[f + 1] - mesh.faceStart[f]);
   const wide = widest > 255;
+  const { vertexColour: colour } = mesh;
+  const colourLines = colour ? ['red', 'green', 'blue'].map((name) => `property double ${name}\n`).join('') : '';
   const header = new TextEncoder().encode(
-    `ply\nformat binary_little_endian 1.0\nelement vertex ${vertexCount(mesh)}\nproperty double x\nproperty double y\nproperty double z\n` +
+    `ply\nformat binary_little_endian 1.0\nelement vertex ${vertexCount(mesh)}\nproperty double x\nproperty double y\nproperty double z\n${colourLines}` +
       `element face ${faces}\nproperty list ${wide ? 'uint' : 'uchar'} int vertex_indices\nend_header\n`
   );
-  const bytes = new Uint8Array(header.length + 8 * mesh.positions.length + (wide ? 4 : 1) * faces + 4 * mesh.faceVertices.length);
+  const bytes = new Uint8Array(header.length + 8 * mesh.positions.length * (colour ? 2 : 1) + (wide ? 4 : 1) * faces + 4 * mesh.faceVertices.length);
   bytes.set(header);
   const view = new DataView(bytes.buffer);
   let at = header.length;
-  for (const x of mesh.positions) {
-    view.setFloat64(at, x, true);
-    at += 8;
-  }
+  for (let v = 0; v < vertexCount(mesh); v++)
+    for (const values of colour ? [mesh.positions, colour] : [mesh.positions])
+      for (let k = 0; k < 3; k++, at += 8) view.setFloat64(at, values[3 * v + k], true);
   for (let f = 0; f < faces; f++) {
     const size = mesh.faceStart[f + 1] - mesh.faceStart[f];
     if (wide) {
@@ -227,7 +234,7 @@ export const ply: Format = {
   id: 'ply',
   name: 'PLY',
   extensions: ['ply'],
-  carries: { polygons: true, creases: false, regions: false, textureCoordinates: false, units: false, exactNumbers: true },
+  carries: { polygons: true, creases: false, regions: false, textureCoordinates: false, colours: true, units: false, exactNumbers: true },
   sniff: (bytes) => bytes[0] === 112 && bytes[1] === 108 && bytes[2] === 121 && bytes[3] <= 32,
   read,
   write: (mesh) => write(mesh)

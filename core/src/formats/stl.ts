@@ -103,7 +103,7 @@ export const stl: Format = {
   id: 'stl',
   name: 'STL',
   extensions: ['stl'],
-  carries: { polygons: false, creases: false, regions: false, textureCoordinates: false, units: false, exactNumbers: false },
+  carries: { polygons: false, creases: false, regions: false, textureCoordinates: false, colours: false, units: false, exactNumbers: false },
   sniff: (bytes) =>
     (bytes.length >= HEADER && bytes.length === HEADER + RECORD * viewOf(bytes).getUint32(80, true)) || /^\s*solid\b/.test(ascii(bytes, 0, 80)),
   read: (bytes, progress) => (isBinary(bytes) ? readBinary(bytes, progress) : readText(bytes, progress)),

@@ -243,6 +243,7 @@ function meshOf(prim: Prim, notes: string[]): PolygonMesh {
   const mesh: PolygonMesh = { positions: Float64Array.from(points), faceStart, faceVertices: Int32Array.from(indices) };
   if (prim.attributes.get('orientation') === 'leftHanded') turnAll(mesh);
   readSharpness(prim, mesh, fail);
+  readColours(prim, mesh);
   readTextureCoordinates(prim, mesh, notes);
   const subsets = prim.children.filter((c) => c.type === 'GeomSubset');
   if (subsets.length > 0) {
@@ -292,6 +293,13 @@ function readSharpness(prim: Prim, mesh: PolygonMesh, fail: (what: string) => ne
   }
 }
 
+/** Colours by vertex, or one for all. */
+function readColours(prim: Prim, mesh: PolygonMesh): void {
+  const values = numbers(prim, 'primvars:displayColor');
+  if (values.length === mesh.positions.length) mesh.vertexColour = Float64Array.from(values);
+  else if (values.length === 3) mesh.vertexColour = Float64Array.from({ length: mesh.positions.length }, (_, i) => values[i % 3]);
+}
+
 function readTextureCoordinates(prim: Prim, mesh: PolygonMesh, notes: string[]): void {
   const values = numbers(prim, 'primvars:st');
   if (values.length === 0) return;
@@ -317,9 +325,11 @@ function merged(parts: PolygonMesh[], names: string[]): PolygonMesh {
   const sharp: number[] = [];
   const corner: number[] = [];
   const cornerSharp: number[] = [];
+  const colours: number[] = [];
   parts.forEach((part, region) => {
     const offset = positions.length / 3;
     for (const x of part.positions) positions.push(x);
+    for (let i = 0; i < part.positions.length; i++) colours.push(part.vertexColour?.[i] ?? 0.5);
     for (let f = 0; f < faceCount(part); f++) {
       for (let c = part.faceStart[f]; c < part.faceStart[f + 1]; c++) faceVertices.push(part.faceVertices[c] + offset);
       faceStart.push(faceVertices.length);
@@ -336,6 +346,7 @@ function merged(parts: PolygonMesh[], names: string[]): PolygonMesh {
     faceVertices: Int32Array.from(faceVertices),
     faceRegion: Int32Array.from(faceRegion),
     regionNames: names,
+    ...(parts.some((p) => p.vertexColour) && { vertexColour: Float64Array.from(colours) }),
     ...(crease.length > 0 && { creaseEdges: Int32Array.from(crease), creaseSharpness: Float64Array.from(sharp) }),
     ...(corner.length > 0 && { cornerVertices: Int32Array.from(corner), cornerSharpness: Float64Array.from(cornerSharp) })
   };
@@ -367,6 +378,11 @@ function write(mesh: PolygonMesh, options: WriteOptions): Uint8Array<ArrayBuffer
     out.line(`    int[] cornerIndices = [${mesh.cornerVertices!.join(', ')}]`);
     out.line(`    float[] cornerSharpnesses = [${mesh.cornerSharpness.join(', ')}]`);
   }
+  if (mesh.vertexColour) {
+    const colours: string[] = [];
+    for (let i = 0; i < p.length; i += 3) colours.push(`(${[...mesh.vertexColour.subarray(i, i + 3)].join(', ')})`);
+    out.line(`    color3f[] primvars:displayColor = [${colours.join(', ')}] (\n        interpolation = "vertex"\n    )`);
+  }
   if (mesh.cornerUv && !mesh.cornerUv.some(Number.isNaN)) {
     const pairs: string[] = [];
     for (let c = 0; c < mesh.faceVertices.length; c++) pairs.push(`(${mesh.cornerUv[2 * c]}, ${mesh.cornerUv[2 * c + 1]})`);
@@ -388,7 +404,7 @@ export const usda: Format = {
   id: 'usda',
   name: 'usda (OpenUSD text)',
   extensions: ['usda'],
-  carries: { polygons: true, creases: true, regions: true, textureCoordinates: true, units: true, exactNumbers: true },
+  carries: { polygons: true, creases: true, regions: true, textureCoordinates: true, colours: true, units: true, exactNumbers: true },
   sniff: (bytes) => new TextDecoder().decode(bytes.subarray(0, 5)) === '#usda',
   read,
   write

@@ -49,6 +49,27 @@ describe('logbook', () => {
     expect(logbook.canUndo).toBe(false);
   });
 
+  it('keeps how a part is subdivided as an entry, and hands the last reference to operations that look at it', () => {
+    const logbook = begun();
+    logbook.add({ operation: 'level-plan', part: PART, params: { level1: 'divide', borderCorners: 'rounded' }, selection: emptySelection() });
+    expect(logbook.part(PART)).toMatchObject({ plan: { steps: ['divide'] }, borderCorners: 'rounded' });
+    logbook.undo();
+    expect(logbook.part(PART)!.plan).toBeUndefined();
+    logbook.redo();
+    expect(() => logbook.add({ operation: 'fit-reference', part: PART, params: {}, selection: emptySelection() })).toThrow(/no reference/);
+    logbook.add({
+      operation: 'bring-in',
+      part: 'ball',
+      params: {},
+      selection: emptySelection(),
+      cast: quadSphere(20, 12),
+      makes: { name: 'Ball', kind: 'reference' }
+    });
+    const entry = logbook.add({ operation: 'fit-reference', part: PART, params: {}, selection: emptySelection() });
+    expect(entry.notes[0]).toContain('Smooth surface to reference');
+    expect(logbook.part(PART)!.plan).toEqual({ steps: ['divide'] });
+  });
+
   it('any walk through undo, redo and edits ends where a fresh replay ends', () => {
     const step = fc.record({
       kind: fc.constantFrom('move', 'move', 'delete', 'dissolve', 'mirror', 'undo', 'redo', 'edit'),

@@ -1,21 +1,31 @@
 import { Cage, CageError } from '../mesh/cage.ts';
 import { type PolygonMesh } from '../mesh/polygon-mesh.ts';
-import { applyOperation, InvalidParams, OperationRefused, validParams, type Params } from '../operations/operation.ts';
+import {
+  applyOperation,
+  applyPartsOperation,
+  applySurfaceOperation,
+  InvalidParams,
+  OperationRefused,
+  validParams,
+  type NamedCage,
+  type Params,
+  type PartsOperation,
+  type Surroundings
+} from '../operations/operation.ts';
 import { operationById } from '../operations/registry.ts';
 import { emptySelection, type Selection } from '../select/selection.ts';
+import { type SurfaceSettings } from '../subdivide/level-plan.ts';
 import { elementPlaces, foundAgain, type ElementPlaces } from './element-places.ts';
 
 export type PartKind = 'reference' | 'cage';
 
 /** One mesh in a job. References keep their polygons; cages are half-edges. */
-export interface Part {
+export interface Part extends SurfaceSettings {
   id: string;
   name: string;
   kind: PartKind;
   cage?: Cage;
   mesh?: PolygonMesh;
-  scheme: 'catmull-clark' | 'loop';
-  borderCorners: 'sharp' | 'rounded';
 }
 
 /** All parts at one place of the logbook; never changed, only replaced. */
@@ -187,13 +197,47 @@ function replay(state: JobState, entry: Entry): Replayed {
     };
   }
   const part = state.parts.find((p) => p.id === entry.part);
-  if (!part?.cage || operation.kind !== 'cage') throw new InvalidParams(`${operation.name}: the part it works on is not there any more.`);
+  if (!part?.cage || operation.kind === 'shape' || operation.kind === 'source')
+    throw new InvalidParams(`${operation.name}: the part it works on is not there any more.`);
   const selection = entry.places ? foundAgain(part.cage, entry.selection, entry.places) : entry.selection;
   if (!selection) throw new InvalidParams(`${operation.name}: what it worked on is not there any more, neither by number nor by place.`);
-  const result = applyOperation(operation, part.cage, selection, entry.params);
+  if (operation.kind === 'parts') return replayParts(state, entry, operation, part, selection);
+  if (operation.kind === 'surface') {
+    const { surface, notes } = applySurfaceOperation(operation, part.cage, part, entry.params);
+    entry.notes = notes;
+    return { state: { parts: state.parts.map((p) => (p.id === part.id ? { ...p, ...surface } : p)) }, selection, part: part.id };
+  }
+  const result = applyOperation(operation, part.cage, selection, entry.params, surroundings(state.parts, part));
   entry.notes = result.notes;
   const parts = state.parts.map((p) => (p.id === part.id ? { ...p, cage: result.cage } : p));
   return { state: { parts }, selection: result.selection, part: part.id };
+}
+
+/** What an operation on a part may look at beside its cage; of several references the last one brought in counts. */
+export const surroundings = (parts: readonly Part[], { scheme, borderCorners, plan }: Part): Surroundings => ({
+  surface: { scheme, borderCorners, plan },
+  reference: parts.findLast((p) => p.kind === 'reference')?.mesh
+});
+
+/** Cages of a job other than one part, as operands. */
+export const otherCages = (parts: readonly Part[], id: string): NamedCage[] =>
+  parts.flatMap((p) => (p.cage && p.id !== id ? [{ id: p.id, name: p.name, cage: p.cage }] : []));
+
+function replayParts(state: JobState, entry: Entry, operation: PartsOperation, part: Part, selection: Selection): Replayed {
+  const active = { id: part.id, name: part.name, cage: part.cage! };
+  const result = applyPartsOperation(operation, active, otherCages(state.parts, part.id), selection, entry.params);
+  entry.notes = result.notes;
+  const gone = new Set(result.gone);
+  const kept = state.parts.filter((p) => !gone.has(p.id)).map((p) => (p.id === part.id ? { ...p, cage: result.cage } : p));
+  const names = new Set(kept.map((p) => p.name));
+  const made = result.made.map(({ name, cage }, i): Part => {
+    let free = name;
+    for (let n = 2; names.has(free); n++) free = `${name} ${n}`;
+    names.add(free);
+    // the entry's number makes the id, so that a replay gives the same one
+    return { ...part, id: `${part.id}.${entry.id}.${i}`, name: free, cage };
+  });
+  return { state: { parts: [...kept, ...made] }, selection: result.selection, part: part.id };
 }
 
 function madePart(entry: Entry, mesh: PolygonMesh): Part {

@@ -26,7 +26,15 @@ export const knownLayers = {
   crease: { domain: 'edge', size: 1, initial: 0, onSplit: 'copy', onJoin: 'copy' },
   corner: { domain: 'vertex', size: 1, initial: 0, onSplit: 'drop', onJoin: 'copy' },
   region: { domain: 'face', size: 1, initial: 0, onSplit: 'copy', onJoin: 'copy' },
-  uv: { domain: 'corner', size: 2, initial: NaN, onSplit: 'mix', onJoin: 'copy' }
+  uv: { domain: 'corner', size: 2, initial: NaN, onSplit: 'mix', onJoin: 'copy' },
+  /** red, green and blue from 0 to 1; grey for vertices that come in beside coloured ones */
+  colour: { domain: 'vertex', size: 3, initial: 0.5, onSplit: 'mix', onJoin: 'copy' },
+  /** width in mm of the support loops along an edge; 0 without */
+  braced: { domain: 'edge', size: 1, initial: 0, onSplit: 'copy', onJoin: 'copy' },
+  /** vertex of a braced edge that a vertex of a support loop belongs to; -2 for those that were there before, -1 for ones made since */
+  braceAnchor: { domain: 'vertex', size: 1, initial: -1, onSplit: 'drop', onJoin: 'copy' },
+  /** 1 on edges that only end a support loop in a face pattern */
+  braceSpoke: { domain: 'edge', size: 1, initial: 0, onSplit: 'copy', onJoin: 'copy' }
 } as const satisfies Record<string, Omit<AttributeLayer, 'name' | 'data'>>;
 
 export type KnownLayer = keyof typeof knownLayers;

@@ -184,6 +184,13 @@ export class Cage {
     return layer ? layer.data[element * layer.size] : knownLayers[name].initial;
   }
 
+  /** Sets the first number of a layer at an element; the layer is made where it is missing and the value is not its default. */
+  setValue(name: KnownLayer, element: number, value: number): void {
+    if (!this.layers.has(name) && value === knownLayers[name].initial) return;
+    const layer = this.layer(name);
+    layer.data[element * layer.size] = value;
+  }
+
   private slotsOf(domain: Domain): number {
     if (domain === 'vertex') return this.vertexEdge.length;
     if (domain === 'edge') return this.next.length >> 1;
@@ -447,6 +454,7 @@ function attachValues(cage: Cage, mesh: PolygonMesh, halfOfCorner: Int32Array): 
     cage.layer('region').data.set(mesh.faceRegion);
     cage.regionNames = mesh.regionNames?.slice() ?? [];
   }
+  if (mesh.vertexColour) cage.layer('colour').data.set(mesh.vertexColour);
   if (mesh.cornerUv) {
     const { data } = cage.layer('uv');
     for (let c = 0; c < halfOfCorner.length; c++) {
@@ -500,6 +508,11 @@ function flattenCage(cage: Cage): PolygonMesh & { vertexIds: Int32Array; faceIds
   if (region) {
     mesh.faceRegion = Int32Array.from(faceIds, (f) => region.data[f]);
     mesh.regionNames = cage.regionNames.slice();
+  }
+  const colour = cage.layers.get('colour');
+  if (colour) {
+    mesh.vertexColour = new Float64Array(positions.length);
+    vertexIds.forEach((v, i) => mesh.vertexColour!.set(colour.data.subarray(3 * v, 3 * v + 3), 3 * i));
   }
   const uv = cage.layers.get('uv');
   if (uv) {

@@ -26,6 +26,9 @@ export function splitEdge(cage: Cage, e: number, t: number): number {
   if (cage.vertexEdge[b] === h + 1) cage.vertexEdge[b] = k + 1;
   cage.vertexEdge[v] = cage.face[k] === NONE ? k : h + 1;
   cage.copyValues('edge', e, k >> 1);
+  for (const { domain, size, data, onSplit } of cage.layers.values())
+    if (domain === 'vertex' && onSplit === 'mix')
+      for (let i = 0; i < size; i++) data[v * size + i] = data[a * size + i] * (1 - t) + data[b * size + i] * t;
   splitCorners(cage, h, k, t);
   return v;
 }
@@ -138,24 +141,4 @@ export function joinEdges(cage: Cage, v: number): boolean {
   cage.freeVertex(v);
   cage.settleVertex(b);
   return true;
-}
-
-/** Turns every face of a cage round: normals point the other way. Whole islands only, so that neighbours still agree. */
-export function turnAllFaces(cage: Cage): void {
-  const next = cage.next.slice();
-  for (const e of cage.edges()) {
-    for (const h of [2 * e, 2 * e + 1]) next[cage.next[h]] = h;
-    const a = cage.origin[2 * e];
-    cage.origin[2 * e] = cage.origin[2 * e + 1];
-    cage.origin[2 * e + 1] = a;
-  }
-  const before = cage.next;
-  for (const { domain, size, data } of cage.layers.values()) {
-    if (domain !== 'corner') continue;
-    const old = data.slice();
-    for (const e of cage.edges()) for (const h of [2 * e, 2 * e + 1]) for (let i = 0; i < size; i++) data[h * size + i] = old[before[h] * size + i];
-  }
-  cage.next = next;
-  for (const e of cage.edges()) for (const h of [2 * e, 2 * e + 1]) cage.vertexEdge[cage.origin[h]] = h;
-  for (const v of cage.vertices()) cage.settleVertex(v);
 }

@@ -12,6 +12,8 @@ export interface PolygonMesh {
   /** region (group) number of every face, an index into `regionNames` */
   faceRegion?: Int32Array;
   regionNames?: string[];
+  /** red, green and blue from 0 to 1 of every vertex */
+  vertexColour?: Float64Array;
   /** texture coordinates, two for every face corner; NaN where a corner has none */
   cornerUv?: Float64Array;
   /** edges that stay sharp: vertex pairs, and one sharpness for each pair (10 stays sharp for ever) */

@@ -500,13 +500,21 @@ function splitFans(mesh: PolygonMesh, { mate, nextCorner, cutVertex }: Gluing, r
 }
 
 function renumbered(mesh: PolygonMesh, faceVertices: Int32Array, source: number[], firstFan: Int32Array, newVertex: Int32Array): PolygonMesh {
-  const positions = new Float64Array(3 * source.length);
-  source.forEach((v, i) => {
-    for (let k = 0; k < 3; k++) positions[3 * i + k] = mesh.positions[3 * v + k];
-  });
+  const triples = (values: Float64Array) => {
+    const out = new Float64Array(3 * source.length);
+    source.forEach((v, i) => out.set(values.subarray(3 * v, 3 * v + 3), 3 * i));
+    return out;
+  };
   // creases and corners follow the first fan; on split places the sharpness of a border is certain anyway
   const moved = (ids?: Int32Array) => ids?.map((v) => (firstFan[v] < 0 ? 0 : newVertex[firstFan[v]]));
-  return { ...mesh, positions, faceVertices, creaseEdges: moved(mesh.creaseEdges), cornerVertices: moved(mesh.cornerVertices) };
+  return {
+    ...mesh,
+    positions: triples(mesh.positions),
+    ...(mesh.vertexColour && { vertexColour: triples(mesh.vertexColour) }),
+    faceVertices,
+    creaseEdges: moved(mesh.creaseEdges),
+    cornerVertices: moved(mesh.cornerVertices)
+  };
 }
 
 /** The report as sentences a person reads; empty when nothing was found. */

@@ -39,6 +39,12 @@ export function islands(cage: Cage): { islandOf: Int32Array; count: number } {
   return { islandOf, count };
 }
 
+/** Whether two cages have the same elements in the same places of their structure; positions and marks may differ. */
+export function sameTopology(a: Cage, b: Cage): boolean {
+  const same = (x: Int32Array, y: Int32Array) => x.length === y.length && x.every((n, i) => n === y[i]);
+  return same(a.origin, b.origin) && same(a.next, b.next) && same(a.face, b.face) && same(a.vertexEdge, b.vertexEdge);
+}
+
 /** Vertices - edges + faces, without vertices that no edge uses. */
 export function eulerCharacteristic(cage: Cage): number {
   let used = 0;
@@ -90,6 +96,17 @@ export function faceSizes(cage: Cage): { triangles: number; quads: number; ngons
     else if (size === 4) quads++;
   }
   return { triangles, quads, ngons: cage.faceCount - triangles - quads };
+}
+
+/** Faces within some rings of vertices. */
+export function facesRound(cage: Cage, vertices: Iterable<number>, rings: number): number[] {
+  const faces = new Set<number>();
+  let front = new Set(vertices);
+  for (let r = 0; r < rings; r++) {
+    for (const v of front) for (const h of cage.spokes(v)) if (cage.face[h] !== NONE) faces.add(cage.face[h]);
+    front = new Set([...faces].flatMap((f) => cage.faceVertices(f)));
+  }
+  return [...faces];
 }
 
 /** Half-edges of one face that start at a and at b, where the two are no neighbours in it. */

@@ -11,8 +11,11 @@ export const cross = (a: readonly number[], b: readonly number[]): Triple => [
   a[0] * b[1] - a[1] * b[0]
 ];
 export const length = (a: readonly number[]): number => Math.hypot(a[0], a[1], a[2]);
-/** Of length one; the zero vector stays. */
-export const unit = (a: readonly number[]): Triple => scaled(a, 1 / (length(a) || 1));
+/** Of length one; a vector too short to have a direction becomes the zero vector. */
+export const unit = (a: readonly number[]): Triple => {
+  const long = length(a);
+  return long > 1e-150 ? scaled(a, 1 / long) : [0, 0, 0];
+};
 /** From a at t = 0 to b at t = 1. */
 export const between = (a: readonly number[], b: readonly number[], t: number): Triple => [
   a[0] + t * (b[0] - a[0]),
@@ -20,3 +23,12 @@ export const between = (a: readonly number[], b: readonly number[], t: number): 
   a[2] + t * (b[2] - a[2])
 ];
 export const mean = (points: readonly (readonly number[])[]): Triple => scaled(points.reduce<Triple>(add, [0, 0, 0]), 1 / (points.length || 1));
+
+export const weightedSum = (parts: readonly [number, readonly number[]][]): Triple =>
+  parts.reduce<Triple>((total, [w, p]) => add(total, scaled(p, w)), [0, 0, 0]);
+
+/** The point of the line from a to b that is closest to p. */
+export function closestOnSegment(p: readonly number[], a: readonly number[], b: readonly number[]): Triple {
+  const way = subtract(b, a);
+  return add(a, scaled(way, Math.min(1, Math.max(0, dot(subtract(p, a), way) / (dot(way, way) || 1)))));
+}

@@ -2,6 +2,8 @@ import type Joi from 'joi';
 import { CageError, type Cage } from '../mesh/cage.ts';
 import { type PolygonMesh } from '../mesh/polygon-mesh.ts';
 import { type Selection } from '../select/selection.ts';
+import { type SurfaceSettings } from '../subdivide/level-plan.ts';
+import { withSurfaceKept } from './keep-surface.ts';
 
 /** The benches of the job rail, by number. */
 export const benches = ['Source', 'Lay', 'Shape', 'Brace', 'Fill', 'Settle', 'Check', 'Deliver'] as const;
@@ -15,6 +17,8 @@ export interface Refusal {
   where?: Selection;
   /** the step that makes it possible */
   instead?: string;
+  /** other numbers on the card would make it possible: it can be started all the same */
+  numbers?: true;
 }
 
 interface OperationBase {
@@ -27,10 +31,15 @@ interface OperationBase {
   icon: string;
   /** place in the rack: a letter of the upper row (all benches) or of the lower row (its bench) */
   key?: 'A' | 'S' | 'D' | 'F' | 'G' | 'Z' | 'X' | 'C' | 'V' | 'B';
+  /** heading it is listed under in its bench's list */
+  group?: 'Edge flow' | 'Form' | 'Parts and solids' | 'Creases' | 'Support loops' | 'Surface' | 'Holes';
   /** what must be picked or present, as the hover text of the dimmed key says it */
   needs: string;
-  /** its parameter `points` is filled by pointing on the stand, once it has begun */
-  pointed?: boolean;
+  /**
+   * its parameter `points` is filled by pointing on the stand, once it has begun: on places of the cage, on such and new
+   * points beside it (corners), on points in space alone, or on one point of the smooth surface
+   */
+  pointed?: 'cage' | 'corners' | 'space' | 'surface';
   /** Enter applies it and begins the next one on what it made */
   goesOn?: boolean;
   /** fields of the card, with labels, units, bounds and defaults */
@@ -43,12 +52,33 @@ export interface CageResult {
   notes: string[];
 }
 
+/** What a cage is made for: how it is subdivided, and the dense mesh it is laid over, if there is one. */
+export interface Surroundings {
+  surface: SurfaceSettings;
+  reference?: PolygonMesh;
+}
+
+const PLAIN: Surroundings = { surface: { scheme: 'catmull-clark', borderCorners: 'sharp' } };
+
 /** Changes one cage; pure: what it changes it copies. */
 export interface CageOperation extends OperationBase {
   kind: 'cage';
+  /** its parameter `keepSurface` asks for a refit that leaves the smooth surface where it was */
+  keepsSurface?: true;
   /** nothing where it can run */
-  check(cage: Cage, selection: Selection, params: Params): Refusal | undefined;
-  run(cage: Cage, selection: Selection, params: Params): CageResult;
+  check(cage: Cage, selection: Selection, params: Params, around: Surroundings): Refusal | undefined;
+  run(cage: Cage, selection: Selection, params: Params, around: Surroundings): CageResult;
+  /** ways it can go, each with what it costs, to choose from before it is done */
+  proposals?(cage: Cage, selection: Selection): Proposal[];
+}
+
+/** One way an operation can go. */
+export interface Proposal {
+  label: string;
+  /** parameters that choose it; missing where it is not possible here */
+  params?: Params;
+  /** what it costs, or why it is not possible */
+  cost: string;
 }
 
 /** Makes a new cage from its parameters alone. */
@@ -57,12 +87,42 @@ export interface ShapeOperation extends OperationBase {
   make(params: Params): PolygonMesh;
 }
 
+/** A cage with the part's id and name. */
+export interface NamedCage {
+  id: string;
+  name: string;
+  cage: Cage;
+}
+
+export interface PartsResult extends CageResult {
+  /** ids of parts that go */
+  gone: string[];
+  /** new parts */
+  made: { name: string; cage: Cage }[];
+}
+
+/** Works on the active part and another, which its parameter `with` names; may make parts and take some away. */
+export interface PartsOperation extends OperationBase {
+  kind: 'parts';
+  check(active: NamedCage, other: NamedCage | undefined, selection: Selection, params: Params): Refusal | undefined;
+  run(active: NamedCage, other: NamedCage | undefined, selection: Selection, params: Params): PartsResult;
+}
+
+/** Changes how a part is subdivided; its cage stays. */
+export interface SurfaceOperation extends OperationBase {
+  kind: 'surface';
+  check(cage: Cage, params: Params): Refusal | undefined;
+  run(cage: Cage, surface: SurfaceSettings, params: Params): { surface: SurfaceSettings; notes: string[] };
+  /** the parameters that say what a part has now */
+  paramsOf(surface: SurfaceSettings): Params;
+}
+
 /** Makes a new part by a long computation or from a file; its result is cast. */
 export interface SourceOperation extends OperationBase {
   kind: 'source';
 }
 
-export type Operation = CageOperation | ShapeOperation | SourceOperation;
+export type Operation = CageOperation | PartsOperation | ShapeOperation | SurfaceOperation | SourceOperation;
 
 /** Thrown by `applyOperation`; carries the refusal. */
 export class OperationRefused extends Error {
@@ -87,12 +147,61 @@ export function refuse(found: string, where?: Selection, instead?: string): neve
 }
 
 /** Checks, then runs. @throws InvalidParams, OperationRefused */
-export function applyOperation(operation: CageOperation, cage: Cage, selection: Selection, params: Params): CageResult {
+export function applyOperation(operation: CageOperation, cage: Cage, selection: Selection, params: Params, around: Surroundings = PLAIN): CageResult {
   const valid = validParams(operation, params);
-  const refusal = operation.check(cage, selection, valid);
+  const refusal = operation.check(cage, selection, valid, around);
   if (refusal) throw new OperationRefused(refusal);
+  return refusingCageErrors(() => {
+    const result = operation.run(cage, selection, valid, around);
+    return operation.keepsSurface && valid.keepSurface ? withSurfaceKept(cage, result, around.surface) : result;
+  });
+}
+
+/** Checks, then gives a part's new settings. @throws InvalidParams, OperationRefused */
+export function applySurfaceOperation(
+  operation: SurfaceOperation,
+  cage: Cage,
+  surface: SurfaceSettings,
+  params: Params
+): { surface: SurfaceSettings; notes: string[] } {
+  const valid = validParams(operation, params);
+  const refusal = operation.check(cage, valid);
+  if (refusal) throw new OperationRefused(refusal);
+  return operation.run(cage, surface, valid);
+}
+
+/** The part that `with` names; with no name given, the first of the others. */
+const otherPart = (others: readonly NamedCage[], params: Params): NamedCage | undefined =>
+  params.with ? others.find(({ id }) => id === params.with) : others[0];
+
+/** Checks an operation on parts, with its parameters as they are. */
+export function checkPartsOperation(
+  operation: PartsOperation,
+  active: NamedCage,
+  others: readonly NamedCage[],
+  selection: Selection,
+  params: Params
+): Refusal | undefined {
+  return operation.check(active, otherPart(others, params), selection, params);
+}
+
+/** Checks, then runs an operation on parts. @throws InvalidParams, OperationRefused */
+export function applyPartsOperation(
+  operation: PartsOperation,
+  active: NamedCage,
+  others: readonly NamedCage[],
+  selection: Selection,
+  params: Params
+): PartsResult {
+  const valid = validParams(operation, params);
+  const refusal = checkPartsOperation(operation, active, others, selection, valid);
+  if (refusal) throw new OperationRefused(refusal);
+  return refusingCageErrors(() => operation.run(active, otherPart(others, valid), selection, valid));
+}
+
+function refusingCageErrors<T>(work: () => T): T {
   try {
-    return operation.run(cage, selection, valid);
+    return work();
   } catch (error) {
     if (error instanceof CageError) throw new OperationRefused({ found: error.message });
     throw error;
@@ -103,7 +212,7 @@ export function applyOperation(operation: CageOperation, cage: Cage, selection: 
 export interface Field {
   name: string;
   label: string;
-  type: 'number' | 'switch' | 'choice' | 'text';
+  type: 'number' | 'switch' | 'choice' | 'text' | 'profile' | 'part';
   unit?: string;
   min?: number;
   max?: number;
@@ -114,6 +223,10 @@ export interface Field {
   help?: string;
   /** shown only while another field has a value */
   when?: { field: string; is: string };
+  /** one of the fields that are seldom needed, shown on demand */
+  more?: boolean;
+  /** it can be dragged as well as typed */
+  slider?: boolean;
 }
 
 /** The parts of a schema that `describe()` would list; Joi's browser build leaves that method out. */
@@ -124,25 +237,33 @@ interface SchemaTerms {
   _valids?: { values(): unknown[] } | null;
   $_terms: {
     keys?: { key: string; schema: SchemaTerms }[];
-    metas: { step?: number; labels?: Record<string, string>; when?: { field: string; is: string } }[];
+    metas: {
+      step?: number;
+      labels?: Record<string, string>;
+      when?: { field: string; is: string };
+      more?: boolean;
+      widget?: 'profile' | 'part';
+      hidden?: boolean;
+      slider?: boolean;
+    }[];
   };
 }
 
 /** The card's fields, read from the schema itself. */
 export function fieldsOf(operation: Operation): Field[] {
   const { keys } = (operation.params as unknown as SchemaTerms).$_terms;
-  // lists are made by pointing, not by typing
+  // lists are made by pointing, not by typing, but for those with a widget of their own
   return (keys ?? [])
-    .filter(({ schema }) => schema.type !== 'array')
+    .filter(({ schema }) => (schema.type !== 'array' || schema.$_terms.metas.some((m) => m.widget)) && !schema.$_terms.metas.some((m) => m.hidden))
     .map(({ key: name, schema }) => {
       const limit = (...rules: string[]) => schema._rules.find((r) => rules.includes(r.name))?.args?.limit;
       const meta: SchemaTerms['$_terms']['metas'][number] = Object.assign({}, ...schema.$_terms.metas);
-      const allowed = schema.type === 'string' ? (schema._valids?.values() ?? []).filter((value) => value !== '') : [];
+      const allowed = ['string', 'number'].includes(schema.type) ? (schema._valids?.values() ?? []).filter((value) => value !== '') : [];
       const choices = allowed.map((value) => ({ value: String(value), label: meta.labels?.[String(value)] ?? String(value) }));
       return {
         name,
         label: schema._flags.label ?? name,
-        type: schema.type === 'number' ? 'number' : schema.type === 'boolean' ? 'switch' : choices.length > 0 ? 'choice' : 'text',
+        type: meta.widget ?? (choices.length > 0 ? 'choice' : schema.type === 'number' ? 'number' : schema.type === 'boolean' ? 'switch' : 'text'),
         unit: schema._flags.unit,
         min: limit('min', 'greater'),
         max: limit('max'),
@@ -151,7 +272,9 @@ export function fieldsOf(operation: Operation): Field[] {
         initial: schema._flags.default,
         choices: choices.length > 0 ? choices : undefined,
         help: schema._flags.description,
-        when: meta.when
+        when: meta.when,
+        more: meta.more,
+        slider: meta.slider
       };
     });
 }

@@ -1,6 +1,7 @@
 import fc from 'fast-check';
 import { describe, expect, it } from 'vitest';
 import { anyCage } from '../../testing/random-meshes.ts';
+import { someParams } from '../../testing/some-params.ts';
 import { assertValid } from '../mesh/assert-valid.ts';
 import { Cage } from '../mesh/cage.ts';
 import { borderLoops, enclosedVolume, eulerCharacteristic, islands } from '../mesh/topology.ts';
@@ -11,18 +12,6 @@ import { applyOperation, benches, fieldsOf, OperationRefused, validParams, type 
 import { operationById, operations, rackAt } from './registry.ts';
 
 const cageOperations = operations.filter((o): o is CageOperation => o.kind === 'cage');
-/** Valid parameters of an operation: every choice comes up, numbers from small to large. */
-function someParams(operation: CageOperation, which: number): Params {
-  const entries = fieldsOf(operation).map((field, i): [string, unknown] => {
-    const n = Math.floor(which / (i + 1));
-    if (field.choices) return [field.name, field.choices[n % field.choices.length].value];
-    if (field.type === 'switch') return [field.name, n % 2 === 0];
-    const wished = [0.25, 1, -1.5, 3][n % 4];
-    const value = Math.min(field.max ?? Infinity, Math.max(field.min ?? -Infinity, field.whole ? Math.round(wished) : wished));
-    return [field.name, value > 0 || (field.min ?? -1) < 0 ? value : field.initial];
-  });
-  return Object.fromEntries(entries);
-}
 const run = (id: string, cage: Cage, selection: Selection, params: Params = {}) =>
   applyOperation(operationById(id) as CageOperation, cage, selection, params);
 
@@ -140,6 +129,22 @@ describe('delete, flip, mirror', () => {
     assertValid(whole);
     expect([borderLoops(whole).length, islands(whole).count, whole.faceCount]).toEqual([0, 1, cage.faceCount]);
     expect(enclosedVolume(whole)).toBeCloseTo(enclosedVolume(cage), 9);
+  });
+  it('cuts what crosses the plane, or draws it there, at any distance and across any plane', () => {
+    const block = Cage.fromPolygons(box({ x: 10, y: 10, z: 10 }, { x: 3, y: 3, z: 3 }));
+    const cut = run('mirror', block, emptySelection(), { at: 1 }).cage;
+    assertValid(cut);
+    expect([enclosedVolume(cut).toFixed(6), borderLoops(cut).length]).toEqual(['800.000000', 0]);
+    const drawn = run('mirror', block, emptySelection(), { crossing: 'drawn' }).cage;
+    assertValid(drawn);
+    expect([enclosedVolume(drawn).toFixed(6), drawn.faceCount]).toEqual(['1000.000000', 2 * (9 + 4 * 3 * 2)]);
+    // a block that leans is mirrored across its own top
+    const leaning = run('rotate', block, selectVertices(block.vertices()), { z: 30 }).cage;
+    const top = [...block.faces()].filter((f) => block.faceVertices(f).every((v) => block.position(v)[1] > 4.9));
+    const doubled = run('mirror', leaning, selectFaces(top), { axis: 'picked', keep: 'negative', weld: 0.01 }).cage;
+    assertValid(doubled);
+    expect(enclosedVolume(doubled)).toBeCloseTo(2000, 3);
+    expect(() => run('mirror', block, emptySelection(), { axis: 'picked' })).toThrow(/make no plane/);
   });
   it('mirrors a part beside the plane as a second island', () => {
     const tube = Cage.fromPolygons(cylinder(1, 2, 8, 1, false));

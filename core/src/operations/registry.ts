@@ -1,19 +1,42 @@
+import { bakeCreases } from './brace/bake-creases.ts';
+import { creasesToLoops, loopsToCreases } from './brace/convert.ts';
+import { fitReference } from './brace/fit-reference.ts';
+import { pullSurface } from './brace/pull-surface.ts';
+import { brace, braceWidth, takeOutBrace } from './brace/brace.ts';
+import { clearCreases, crease, creaseByAngle, creaseRegions } from './brace/crease.ts';
+import { levelPlan } from './brace/level-plan.ts';
+import { bridgeOperation } from './fill/bridge.ts';
+import { oneFaceCap, quadGrid, ringCap, triangleCapOperation } from './fill/caps.ts';
 import { autoQuadsOperation } from './lay/auto-quads.ts';
 import { type Bench, type Operation } from './operation.ts';
+import { align } from './shape/align.ts';
 import { addLoop } from './shape/add-loop.ts';
+import { bevel } from './shape/bevel.ts';
+import { commonSolid, joinSolids, subtractSolid } from './shape/boolean.ts';
 import { collapse } from './shape/collapse.ts';
 import { connect, pointOnEdge } from './shape/connect.ts';
 import { cut } from './shape/cut.ts';
+import { alongCurve, bend, inflate, taper, twist } from './shape/deform.ts';
 import { deleteOperation } from './shape/delete.ts';
 import { dissolve } from './shape/dissolve.ts';
+import { divideOnce } from './shape/divide-once.ts';
 import { drawFace } from './shape/draw-face.ts';
+import { duplicate } from './shape/duplicate.ts';
 import { extrude } from './shape/extrude.ts';
-import { flip } from './shape/flip.ts';
+import { flatten } from './shape/flatten.ts';
+import { flip, turnOutward } from './shape/flip.ts';
 import { inset } from './shape/inset.ts';
+import { makeRound } from './shape/make-round.ts';
 import { mirror } from './shape/mirror.ts';
+import { openEdges } from './shape/open-edges.ts';
+import { combine, separate } from './shape/parts.ts';
+import { joinPoles, movePole } from './shape/poles.ts';
 import { slide } from './shape/slide.ts';
+import { sliceSet } from './shape/slice-set.ts';
+import { spaceOut } from './shape/space-out.ts';
 import { swingEdge } from './shape/swing-edge.ts';
 import { thinOut } from './shape/thin-out.ts';
+import { triangleToQuad } from './shape/triangle-to-quad.ts';
 import { weld } from './shape/weld.ts';
 import { move, rotate, scale } from './shape/transform.ts';
 import { bringInFile } from './source/bring-in.ts';
@@ -36,13 +59,54 @@ export const operations: readonly Operation[] = [
   mirror,
   drawFace,
   inset,
+  bevel,
   swingEdge,
   connect,
   pointOnEdge,
   collapse,
   weld,
   thinOut,
-  flip
+  triangleToQuad,
+  movePole,
+  joinPoles,
+  openEdges,
+  divideOnce,
+  sliceSet,
+  duplicate,
+  separate,
+  combine,
+  subtractSolid,
+  joinSolids,
+  commonSolid,
+  flip,
+  turnOutward,
+  makeRound,
+  flatten,
+  align,
+  spaceOut,
+  twist,
+  taper,
+  bend,
+  alongCurve,
+  inflate,
+  crease,
+  brace,
+  braceWidth,
+  takeOutBrace,
+  creaseByAngle,
+  creaseRegions,
+  clearCreases,
+  creasesToLoops,
+  loopsToCreases,
+  levelPlan,
+  bakeCreases,
+  pullSurface,
+  fitReference,
+  quadGrid,
+  bridgeOperation,
+  ringCap,
+  triangleCapOperation,
+  oneFaceCap
 ];
 
 export function operationById(id: string): Operation | undefined {

@@ -1,5 +1,7 @@
 import { describe, expect, it } from 'vitest';
 import { applyOperation } from '../operations/operation.ts';
+import { duplicate } from '../operations/shape/duplicate.ts';
+import { type Params } from '../operations/operation.ts';
 import { thinOut } from '../operations/shape/thin-out.ts';
 import { assertValid } from '../mesh/assert-valid.ts';
 import { Cage } from '../mesh/cage.ts';
@@ -47,11 +49,29 @@ describe('thin out', () => {
     assertValid(rows);
     expect([...rows.faces()].every((f) => rows.faceSize(f) === 4)).toBe(true);
   });
+  it('knows rims round caps, evens out beside a rim, and can leave rims all their vertices', () => {
+    const capped = Cage.fromPolygons(cylinder(5, 30, 12, 9, true));
+    const rung = capped.findHalfEdge(12, 13) >> 1;
+    const rows = (params: Params) => {
+      const { cage } = applyOperation(thinOut, capped, selectEdges([rung]), params);
+      assertValid(cage);
+      return [...new Set([...cage.vertices()].map((v) => Math.round((cage.position(v)[1] + 15) / (30 / 9))))].sort((a, b) => a - b);
+    };
+    expect(rows({ every: 2 })).toEqual([0, 1, 3, 5, 7, 9]);
+    expect(rows({ every: 2, evenAtRims: true })).toEqual([0, 3, 5, 7, 9]);
+    const tubes = applyOperation(duplicate, Cage.fromPolygons(cylinder(5, 30, 84, 1, false)), selectEdges([]), { x: 20 }).cage;
+    const upright = [...tubes.edges()].filter((e) => tubes.edgeLength(e) > 29);
+    const along = [upright[0], upright[84]];
+    const { cage: both } = applyOperation(thinOut, tubes, selectEdges(along), { rimVertices: true });
+    assertValid(both);
+    expect([both.faceCount, both.vertexCount]).toEqual([84, 336]);
+    expect(applyOperation(thinOut, tubes, selectEdges(along), {}).cage.vertexCount).toBe(168);
+  });
   it('counts from the picked loop on, with a phase', () => {
     const ring = Cage.fromPolygons(torus(10, 2, 12, 8));
     const e = ring.findHalfEdge(0, 1) >> 1;
     const kept = (phase: number) => {
-      const gone = new Set(thinnedOut(ring, [e], { every: 4, phase, keepBorders: false }));
+      const gone = new Set(thinnedOut(ring, [e], { every: 4, phase, keepRims: false }));
       return [...Array(12).keys()].filter((i) => !gone.has(ring.findHalfEdge(8 * i, 8 * i + 1) >> 1));
     };
     expect(kept(0)).toEqual([0, 4, 8]);

@@ -1,3 +1,4 @@
+import FlatQueue from 'flatqueue';
 import { NONE, type Cage } from '../mesh/cage.ts';
 import { length, mean, subtract } from '../numeric/vectors.ts';
 import { type Selection } from './selection.ts';
@@ -10,15 +11,18 @@ import { type Selection } from './selection.ts';
 function cheapestWay(from: number, to: number, steps: (at: number) => { to: number; cost: number; by: number }[]): number[] | undefined {
   const distance = new Map<number, number>([[from, 0]]);
   const cameBy = new Map<number, { from: number; by: number }>();
-  const queue = new Heap();
+  const queue = new FlatQueue<number>();
   queue.push(from, 0);
-  for (let at = queue.pop(); at !== undefined && at.id !== to; at = queue.pop()) {
-    if (at.key > distance.get(at.id)!) continue;
-    for (const step of steps(at.id)) {
-      const way = at.key + step.cost;
+  while (queue.length > 0) {
+    const reached = queue.peekValue()!;
+    const at = queue.pop()!;
+    if (at === to) break;
+    if (reached > distance.get(at)!) continue;
+    for (const step of steps(at)) {
+      const way = reached + step.cost;
       if (way >= (distance.get(step.to) ?? Infinity)) continue;
       distance.set(step.to, way);
-      cameBy.set(step.to, { from: at.id, by: step.by });
+      cameBy.set(step.to, { from: at, by: step.by });
       queue.push(step.to, way);
     }
   }
@@ -64,36 +68,4 @@ function anyVertex(cage: Cage, s: Selection): number | undefined {
   if (s.vertices.length > 0) return s.vertices[s.vertices.length - 1];
   if (s.edges.length > 0) return cage.origin[2 * s.edges[s.edges.length - 1]];
   return s.faces.length > 0 ? cage.faceVertices(s.faces[s.faces.length - 1])[0] : undefined;
-}
-
-/** A binary heap, least key first. */
-class Heap {
-  private readonly items: { id: number; key: number }[] = [];
-
-  push(id: number, key: number): void {
-    const { items } = this;
-    let at = items.push({ id, key }) - 1;
-    for (let up = (at - 1) >> 1; at > 0 && items[up].key > key; up = (at - 1) >> 1) {
-      items[at] = items[up];
-      items[up] = { id, key };
-      at = up;
-    }
-  }
-  pop(): { id: number; key: number } | undefined {
-    const { items } = this;
-    const least = items[0];
-    const last = items.pop();
-    if (!last || items.length === 0) return least;
-    let at = 0;
-    for (;;) {
-      let child = 2 * at + 1;
-      if (child >= items.length) break;
-      if (child + 1 < items.length && items[child + 1].key < items[child].key) child++;
-      if (items[child].key >= last.key) break;
-      items[at] = items[child];
-      at = child;
-    }
-    items[at] = last;
-    return least;
-  }
 }

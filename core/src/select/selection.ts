@@ -52,11 +52,15 @@ export function verticesOf(cage: Cage, s: Selection): number[] {
   return [...all];
 }
 
-/** Faces that are selected or whose vertices all are. */
+/** Faces that are selected, and those round which all vertices are selected by themselves or by edges. */
 export function facesOf(cage: Cage, s: Selection): number[] {
-  const vertices = new Set(verticesOf(cage, s));
+  const vertices = new Set(verticesOf(cage, { ...s, faces: [] }));
   const picked = new Set(s.faces);
-  for (const f of cage.faces()) if (!picked.has(f) && cage.faceVertices(f).every((v) => vertices.has(v))) picked.add(f);
+  for (const v of vertices)
+    for (const h of cage.spokes(v)) {
+      const f = cage.face[h];
+      if (f !== NONE && !picked.has(f) && cage.faceVertices(f).every((w) => vertices.has(w))) picked.add(f);
+    }
   return [...picked];
 }
 

@@ -1,26 +1,42 @@
 import { type Cage } from '../mesh/cage.ts';
 import { edgeLoop, ringThrough } from './loops.ts';
 
+export interface ThinOutSettings {
+  /** one of so many stays */
+  every: number;
+  /** loops by which the numbering is shifted from the picked edge's */
+  phase: number;
+  /** loops at the ends of a tube or strip (at a border, or round a cap) stay, but are counted */
+  keepRims: boolean;
+  /** where a loop that would stay lies closer to a kept rim than the others to each other, it goes */
+  evenAtRims?: boolean;
+}
+
 /**
  * Keeps one of every N loops: of the loops that cross the rings of the picked edges, all are returned but every N-th,
  * counted from the picked edge. Their edges are what dissolving thins the part out by.
  * @param edges one edge of each tube or strip, lying along the loops that are to be counted across: its ring is numbered
- * @param keepBorders loops that run along a border stay, but are counted
  */
-export function thinnedOut(cage: Cage, edges: number[], settings: { every: number; phase: number; keepBorders: boolean }): number[] {
-  const { every, phase, keepBorders } = settings;
+export function thinnedOut(cage: Cage, edges: number[], { every, phase, keepRims, evenAtRims }: ThinOutSettings): number[] {
   const taken = new Set<number>();
+  const kept = new Set<number>();
   const numbered = new Set<number>();
   for (const e of edges) {
     if (numbered.has(e)) continue;
-    const { halves } = ringThrough(cage, 2 * e);
+    const { halves, closed } = ringThrough(cage, 2 * e);
     const at = halves.findIndex((h) => h >> 1 === e);
+    const last = halves.length - 1;
+    const stays = (i: number) => (((i - at - phase) % every) + every) % every === 0;
     halves.forEach((h, i) => {
       numbered.add(h >> 1);
-      const place = (((i - at - phase) % every) + every) % every;
-      if (place === 0) return;
-      for (const k of edgeLoop(cage, h >> 1).edges) if (!(keepBorders && cage.isBorderEdge(k))) taken.add(k);
+      const rim = keepRims && !closed && (i === 0 || i === last);
+      // the way along the ring to a rim that stays out of turn
+      const offset = keepRims && evenAtRims && !closed && ((!stays(0) && i > 0 && i < every) || (!stays(last) && i < last && last - i < every));
+      const loop = rim ? [h >> 1] : edgeLoop(cage, h >> 1).edges;
+      for (const k of loop) (rim || (stays(i) && !offset) ? kept : taken).add(k);
     });
   }
+  // a loop that runs round twice is kept for one of its turns
+  for (const e of kept) taken.delete(e);
   return [...taken];
 }

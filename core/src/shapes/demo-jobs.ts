@@ -1,5 +1,7 @@
 import { type PolygonMesh } from '../mesh/polygon-mesh.ts';
+import { bellows } from './bellows.ts';
 import { channelBuoy } from './channel-buoy.ts';
+import { deckGrating } from './deck-grating.ts';
 import { marshNewt } from './marsh-newt.ts';
 import { mooringCleat } from './mooring-cleat.ts';
 
@@ -37,5 +39,21 @@ export const demoJobs: readonly DemoJob[] = [
     brief:
       'The drawing office left a mess: n-gons, triangles on bends, turned faces, doubled vertices, six holes. Read what bringing it in found, pick the poles and borders in the readings, and begin to clean up.',
     make: channelBuoy
+  },
+  {
+    id: 'deck-grating',
+    name: 'Deck grating',
+    kind: 'cage',
+    brief:
+      "The grating in front of the horn house is drawn as one flat panel, askew on the deck. Slice it in its own frame (bench 3, Slice set, along the panel's own frame), inset the cells each by itself and delete them, then twist the grating and bend it along a curve.",
+    make: deckGrating
+  },
+  {
+    id: 'bellows',
+    name: 'Bellows',
+    kind: 'cage',
+    brief:
+      'The bellows of the fog horn have 84 sides, twice as many as they need. Thin them out to 42 (pick an edge lengthwise; the rims keep all their vertices, so that they fit their flanges), then bevel the ridges with a round profile.',
+    make: bellows
   }
 ];

@@ -4,6 +4,9 @@ import { faceCount, vertexCount, type PolygonMesh } from '../mesh/polygon-mesh.t
 /** Sharpness from which an edge or a vertex never softens. */
 export const STAYS_SHARP = 10;
 
+/** Thrown for a cage that the scheme cannot divide, or a result too large to hold. */
+export class SubdivisionError extends Error {}
+
 /** Connectivity and sharpness of one level of a subdivided cage. Corner c of a face also names the edge from c to the next corner. */
 export interface LevelTopology {
   vertices: number;
@@ -38,7 +41,11 @@ export function cageLevel(mesh: PolygonMesh, borderCorners: BorderCorners): Leve
         edgeFaces[2 * e] = f;
         edgeVertices[2 * e] = faceVertices[c];
         edgeVertices[2 * e + 1] = faceVertices[c + 1 < faceStart[f + 1] ? c + 1 : faceStart[f]];
-      } else edgeFaces[2 * e + 1] = f;
+      } else if (edgeFaces[2 * e + 1] < 0) edgeFaces[2 * e + 1] = f;
+      else
+        throw new SubdivisionError(
+          `The edge between vertices ${edgeVertices[2 * e]} and ${edgeVertices[2 * e + 1]} has three faces: take one away, or bring the file in, which separates them.`
+        );
     }
   const level: LevelTopology = {
     vertices: vertexCount(mesh),
@@ -75,8 +82,9 @@ const softened = (s: number) => (s >= STAYS_SHARP ? s : Math.max(0, s - 1));
 /**
  * The next level of Catmull-Clark: vertices are numbered vertex points, then edge points, then face points; edges are the
  * two halves of every edge, then the edge of every corner that runs from the face point to the corner's edge point.
+ * @param softens whether the step lowers sharpness
  */
-export function refineQuads(level: LevelTopology): LevelTopology {
+export function refineQuads(level: LevelTopology, softens = true): LevelTopology {
   const { vertices: V, edges: E, faceStart, faceVertices, faceEdges, edgeVertices, edgeFaces } = level;
   const F = faceStart.length - 1;
   const corners = faceVertices.length;
@@ -125,7 +133,7 @@ export function refineQuads(level: LevelTopology): LevelTopology {
     faceEdges: childEdges,
     edgeVertices: childEdgeVertices,
     edgeFaces: childEdgeFaces,
-    ...childSharpness(level, V + E + F, 2 * E + corners)
+    ...childSharpness(level, V + E + F, 2 * E + corners, softens)
   };
 }
 
@@ -139,16 +147,23 @@ function evenStarts(count: number, size: number): Int32Array {
   return starts;
 }
 
-function childSharpness(level: LevelTopology, vertices: number, edges: number): { edgeSharpness: Float64Array; vertexSharpness: Float64Array } {
+/** A step that smooths takes 1 off every sharpness (DeRose, Kass, Truong 1998); one that only divides leaves it. */
+function childSharpness(
+  level: LevelTopology,
+  vertices: number,
+  edges: number,
+  softens: boolean
+): { edgeSharpness: Float64Array; vertexSharpness: Float64Array } {
   const edgeSharpness = new Float64Array(edges);
   const vertexSharpness = new Float64Array(vertices);
-  for (let e = 0; e < level.edges; e++) edgeSharpness[2 * e] = edgeSharpness[2 * e + 1] = softened(level.edgeSharpness[e]);
-  for (let v = 0; v < level.vertices; v++) vertexSharpness[v] = softened(level.vertexSharpness[v]);
+  const child = (s: number) => (softens ? softened(s) : s);
+  for (let e = 0; e < level.edges; e++) edgeSharpness[2 * e] = edgeSharpness[2 * e + 1] = child(level.edgeSharpness[e]);
+  for (let v = 0; v < level.vertices; v++) vertexSharpness[v] = child(level.vertexSharpness[v]);
   return { edgeSharpness, vertexSharpness };
 }
 
 /** The next level of Loop: vertex points, then edge points; child faces 4f .. 4f + 2 sit at the corners, 4f + 3 in the middle. */
-export function refineTriangles(level: LevelTopology): LevelTopology {
+export function refineTriangles(level: LevelTopology, softens = true): LevelTopology {
   const { vertices: V, edges: E, faceVertices, faceEdges, edgeVertices } = level;
   const F = level.faceStart.length - 1;
   const childFaces = new Int32Array(12 * F);
@@ -188,6 +203,6 @@ export function refineTriangles(level: LevelTopology): LevelTopology {
     faceEdges: childEdges,
     edgeVertices: childEdgeVertices,
     edgeFaces: childEdgeFaces,
-    ...childSharpness(level, V + E, edgeCount)
+    ...childSharpness(level, V + E, edgeCount, softens)
   };
 }

@@ -1,14 +1,19 @@
 import fc from 'fast-check';
 import { describe, expect, it } from 'vitest';
 import { anyCage } from '../../testing/random-meshes.ts';
-import { slowCatmullClark, slowMesh } from '../../testing/slow-subdivision.ts';
+import { slowCatmullClark, slowLoop, slowMesh } from '../../testing/slow-subdivision.ts';
 import { assertValid } from '../mesh/assert-valid.ts';
 import { Cage } from '../mesh/cage.ts';
 import { polygonMesh, uniformMesh, type PolygonMesh } from '../mesh/polygon-mesh.ts';
 import { borderLoops, enclosedVolume, eulerCharacteristic } from '../mesh/topology.ts';
 import { triangulate } from '../mesh/triangulate.ts';
 import { box, plane, quadSphere, torus } from '../shapes/start-shapes.ts';
-import { Subdivision, SubdivisionError } from './subdivision.ts';
+import { cross, dot, subtract, unit } from '../numeric/vectors.ts';
+import { levelSteps, type LevelPlan } from './level-plan.ts';
+import { SubdivisionError } from './level-topology.ts';
+import { limitNormals } from './limit-normals.ts';
+import { splitAtCreases } from './sectors.ts';
+import { Subdivision } from './subdivision.ts';
 import { applyRows } from './weight-rows.ts';
 
 /** Polygons with some of their edges and vertices made sharp, chosen by numbers. */
@@ -41,18 +46,21 @@ function unmatched(points: ArrayLike<number>, others: readonly number[][]): numb
 }
 
 describe('Catmull-Clark', () => {
-  it("gives the points of the papers' own rules, with creases, corners, borders and n-gons, on two levels", () => {
+  it("gives the points of the papers' own rules, with creases, corners, borders and n-gons", () => {
     fc.assert(
-      fc.property(creased, fc.constantFrom('sharp' as const, 'rounded' as const), (mesh, borderCorners) => {
-        const slow = slowCatmullClark(slowCatmullClark(slowMesh(mesh, borderCorners)));
-        const fast = new Subdivision(mesh, { levels: 2, borderCorners }).evaluate(mesh.positions);
+      fc.property(creased, fc.constantFrom('sharp' as const, 'rounded' as const), fc.nat(9), (mesh, borderCorners, turn) => {
+        // every tenth goes on to the second level, where sharpness has changed
+        const levels = turn === 0 ? 2 : 1;
+        let slow = slowMesh(mesh, borderCorners);
+        for (let k = 0; k < levels; k++) slow = slowCatmullClark(slow);
+        const fast = new Subdivision(mesh, { levels, borderCorners }).evaluate(mesh.positions);
         expect(fast.length).toBe(3 * slow.points.length);
         // vertex points keep their numbers through both ways, so they are compared one by one and exactly
         for (let i = 0; i < mesh.positions.length; i++) expect(Math.abs(fast[i] - slow.points[Math.floor(i / 3)][i % 3])).toBeLessThan(1e-10);
         // edge and face points are numbered differently: the two sets must be the same
         expect(unmatched(fast, slow.points)).toBe(0);
       }),
-      { numRuns: 30 }
+      { numRuns: 500 }
     );
   });
 
@@ -112,6 +120,62 @@ describe('Catmull-Clark', () => {
     expect(worst).toBeLessThan(5e-3);
   });
 
+  it('follows the cubic B-spline of its vertices along a crease that stays', () => {
+    const bend = plane(6, 2, 6, 2);
+    const p = bend.positions;
+    for (let i = 0; i < p.length; i += 3) [p[i + 1], p[i]] = [Math.sin(p[i]), p[i] + 0.2 * Math.cos(3 * p[i])];
+    const cage = Cage.fromPolygons(bend);
+    const row = [0, 1, 2, 3, 4, 5, 6].map((i) => 7 + i);
+    for (let i = 0; i < 6; i++) cage.setValue('crease', cage.findHalfEdge(row[i], row[i + 1]) >> 1, 10);
+    const mesh = cage.toPolygons();
+    const limit = new Subdivision(mesh, { levels: 2, limit: true }).evaluate(mesh.positions);
+    for (let i = 1; i < 6; i++)
+      for (let k = 0; k < 3; k++) {
+        const at = (j: number) => p[3 * row[j] + k];
+        expect(limit[3 * row[i] + k]).toBeCloseTo((at(i - 1) + 4 * at(i) + at(i + 1)) / 6, 12);
+      }
+  });
+
+  it('moves with any affine map', () => {
+    const map = (p: Float64Array) => {
+      const q = p.slice();
+      for (let i = 0; i < p.length; i += 3) q.set([2 * p[i] + p[i + 1] - 3, p[i + 1] - 0.5 * p[i + 2], p[i] + 3 * p[i + 2] + 1], i);
+      return q;
+    };
+    fc.assert(
+      fc.property(creased, (mesh) => {
+        const surface = new Subdivision(mesh, { levels: 2, limit: true });
+        const first = map(surface.evaluate(mesh.positions));
+        const then = surface.evaluate(map(mesh.positions));
+        for (let i = 0; i < first.length; i++) expect(Math.abs(first[i] - then[i])).toBeLessThan(1e-10);
+      }),
+      { numRuns: 20 }
+    );
+  });
+
+  it('leaves isolated vertices where they are, and refuses what cannot be subdivided with the place', () => {
+    const mesh = plane(2, 2, 2, 2);
+    const lone = { ...mesh, positions: Float64Array.from([...mesh.positions, 7, 8, 9]) };
+    expect([...new Subdivision(lone, { levels: 2, limit: true }).evaluate(lone.positions).subarray(27, 30)]).toEqual([7, 8, 9]);
+    const crease = (sharpness: number) => ({ ...mesh, creaseEdges: Int32Array.from([0, 1]), creaseSharpness: Float64Array.from([sharpness]) });
+    for (const bad of [-1, NaN]) expect(() => new Subdivision(crease(bad), { levels: 1 })).toThrow(/Crease 0 has the sharpness/);
+    const book = polygonMesh(
+      [
+        [0, 0, 0],
+        [0, 1, 0],
+        [1, 0, 0],
+        [-1, 0, 0],
+        [0, 0, 1]
+      ],
+      [
+        [0, 1, 2],
+        [1, 0, 3],
+        [0, 1, 4]
+      ]
+    );
+    expect(() => new Subdivision(book, { levels: 1 })).toThrow(/between vertices 0 and 1 has three faces/);
+  });
+
   it('leaves a fully creased cube a cube', () => {
     const mesh = box({ x: 2, y: 2, z: 2 }, { x: 1, y: 1, z: 1 });
     const cage = Cage.fromPolygons(mesh);
@@ -129,6 +193,16 @@ describe('Catmull-Clark', () => {
     expect(Math.abs(cornerAt('rounded')[0])).toBeLessThan(Math.abs(mesh.positions[0]));
   });
 });
+
+/** Whether an edge has three faces: cutting bent n-gons into triangles may bring that about. */
+function isNonManifold(mesh: PolygonMesh): boolean {
+  const faces = new Map<string, number>();
+  for (let c = 0; c < mesh.faceVertices.length; c++) {
+    const ends = [mesh.faceVertices[c], mesh.faceVertices[c % 3 === 2 ? c - 2 : c + 1]].sort((a, b) => a - b).join(' ');
+    faces.set(ends, (faces.get(ends) ?? 0) + 1);
+  }
+  return Math.max(...faces.values()) > 2;
+}
 
 describe('Loop', () => {
   const triangles = (mesh: PolygonMesh) => uniformMesh(mesh.positions, Int32Array.from(triangulate(mesh).triangles), 3);
@@ -157,6 +231,23 @@ describe('Loop', () => {
     // centre + weight * (vertex - centre), centre 0: the others sum up to minus the vertex
     const w = 1 / (3 / (8 * (3 / 16)) + 3);
     expect(limit[0]).toBeCloseTo(1 - 3 * w - w, 12);
+  });
+
+  it("gives the points of the papers' own rules, with creases, corners and borders", () => {
+    const triangulated = creased.map((mesh): PolygonMesh => {
+      const { cornerUv: _, ...rest } = mesh;
+      return { ...rest, ...triangles(mesh) };
+    });
+    fc.assert(
+      fc.property(triangulated, (mesh) => {
+        fc.pre(!isNonManifold(mesh));
+        const slow = slowLoop(slowLoop(slowMesh(mesh, 'rounded')));
+        const fast = new Subdivision(mesh, { scheme: 'loop', levels: 2, borderCorners: 'rounded' }).evaluate(mesh.positions);
+        expect(fast.length).toBe(3 * slow.points.length);
+        expect(unmatched(fast, slow.points)).toBe(0);
+      }),
+      { numRuns: 60 }
+    );
   });
 
   it('keeps a torus a torus, of triangles', () => {
@@ -207,5 +298,124 @@ describe('weight tables', () => {
   it('say before they run out of memory', () => {
     expect(() => new Subdivision(quadSphere(1, 10), { levels: 9 })).toThrow(SubdivisionError);
     expect(() => new Subdivision(quadSphere(1, 10), { levels: 9 })).toThrow(/level \d fits/);
+  });
+});
+
+describe('the limit', () => {
+  /** How far, corner by corner of level 1, closed forms are from what going on to subdivide gives: degrees of the normal, mm of the place. */
+  function distances(mesh: PolygonMesh, scheme: 'catmull-clark' | 'loop', deeper: number): { angle: number; place: number }[] {
+    const coarse = new Subdivision(mesh, { scheme, levels: 1 });
+    const { last } = coarse;
+    const normals = limitNormals(last, scheme, coarse.evaluate(mesh.positions));
+    const places = new Subdivision(mesh, { scheme, levels: 1, limit: true }).evaluate(mesh.positions);
+    const fine = new Subdivision(mesh, { scheme, levels: 1 + deeper });
+    const points = fine.evaluate(mesh.positions);
+    const size = scheme === 'loop' ? 3 : 4;
+    const lasting = new Int32Array(last.vertices);
+    last.edgeVertices.forEach((v, i) => (last.edgeFaces[2 * (i >> 1) + 1] < 0 || last.edgeSharpness[i >> 1] >= 10) && lasting[v]++);
+    const found: { angle: number; place: number }[] = [];
+    last.faceVertices.forEach((v, c) => {
+      if (lasting[v] > 2) return;
+      let child = c;
+      for (let d = 0; d < deeper; d++) child = scheme === 'loop' ? 3 * (4 * Math.floor(child / 3) + (child % 3)) : 4 * child;
+      const at = (k: number) => [0, 1, 2].map((i) => points[3 * fine.last.faceVertices[child - (child % size) + ((child + k) % size)] + i]);
+      const normal = unit(cross(subtract(at(1), at(0)), subtract(at(size - 1), at(0))));
+      const angle = (180 / Math.PI) * Math.acos(Math.min(1, dot(normal, [...normals.subarray(3 * c, 3 * c + 3)])));
+      found.push({ angle, place: Math.hypot(...subtract(at(0), [...places.subarray(3 * v, 3 * v + 3)])) });
+    });
+    return found;
+  }
+
+  const marked = (mesh: PolygonMesh) => {
+    const cage = Cage.fromPolygons(mesh);
+    [...cage.edges()].forEach((e, i) => i % 3 === 0 && cage.setValue('crease', e, 10));
+    return cage.toPolygons();
+  };
+  const hilly = () => {
+    const sheet = plane(4, 4, 4, 4);
+    for (let i = 0; i < sheet.positions.length; i += 3) sheet.positions[i + 1] = 0.4 * Math.sin(2 * sheet.positions[i] + sheet.positions[i + 2]);
+    return sheet;
+  };
+
+  it('has the places and normals that going on to subdivide approaches: smooth vertices, poles, borders, creases and darts', () => {
+    for (const mesh of [quadSphere(5, 2), hilly(), marked(hilly()), marked(quadSphere(5, 3))])
+      for (const scheme of ['catmull-clark', 'loop'] as const) {
+        const cut = uniformMesh(mesh.positions, Int32Array.from(triangulate(mesh).triangles), 3);
+        const input = scheme === 'loop' ? { ...mesh, ...cut } : mesh;
+        const near = distances(input, scheme, 3);
+        distances(input, scheme, 6).forEach(({ angle, place }, i) => {
+          expect(angle).toBeLessThan(0.8 * near[i].angle + 0.5);
+          expect(place).toBeLessThan(0.4 * near[i].place + 1e-9);
+        });
+      }
+  });
+
+  it('keeps the sides of a creased cube apart', () => {
+    const cage = Cage.fromPolygons(box({ x: 2, y: 2, z: 2 }, { x: 1, y: 1, z: 1 }));
+    for (const e of cage.edges()) cage.setValue('crease', e, 10);
+    const mesh = cage.toPolygons();
+    const surface = new Subdivision(mesh, { levels: 1 });
+    const normals = limitNormals(surface.last, 'catmull-clark', surface.evaluate(mesh.positions));
+    // drawn with a copy for each further side: two at the middles of edges, three at the corners
+    const { cornerPoint, copies } = splitAtCreases(surface.last);
+    expect([copies.length, new Set(cornerPoint).size]).toEqual([12 + 2 * 8, 26 + 28]);
+    for (let c = 0; c < normals.length; c += 3) expect([...normals.subarray(c, c + 3)].map(Math.abs).sort((a, b) => a - b)[2]).toBeCloseTo(1, 12);
+  });
+});
+
+describe('level plans', () => {
+  it('divide without moving anything, keep sharpness meanwhile, and smooth afterwards', () => {
+    fc.assert(
+      fc.property(creased, (mesh) => {
+        const divided = new Subdivision(mesh, { levels: 1, borderCorners: 'rounded', plan: { steps: ['divide'] } });
+        expect([...divided.evaluate(mesh.positions).subarray(0, mesh.positions.length)]).toEqual([...mesh.positions]);
+        // going on smoothly is the same as smoothing the divided mesh
+        const planned = new Subdivision(mesh, { levels: 2, borderCorners: 'rounded', plan: { steps: ['divide', 'smooth'] } }).evaluate(
+          mesh.positions
+        );
+        const inner = divided.toPolygons(mesh);
+        const twice = new Subdivision(inner, { levels: 1, borderCorners: 'rounded' }).evaluate(inner.positions);
+        const points = Array.from({ length: twice.length / 3 }, (_, i) => [...twice.subarray(3 * i, 3 * i + 3)]);
+        expect([planned.length, unmatched(planned, points)]).toEqual([twice.length, 0]);
+      }),
+      { numRuns: 30 }
+    );
+  });
+
+  it('end or cap creases from a level on', () => {
+    const cage = Cage.fromPolygons(box({ x: 2, y: 2, z: 2 }, { x: 1, y: 1, z: 1 }));
+    for (const e of cage.edges()) cage.setValue('crease', e, 10);
+    const mesh = cage.toPolygons();
+    const volume = (plan?: LevelPlan) => {
+      const fine = new Subdivision(mesh, { levels: 4, plan }).toPolygons(mesh);
+      return enclosedVolume(Cage.fromPolygons(fine));
+    };
+    const [never, late, soon] = [volume(), volume({ steps: [], creasesFrom: 2 }), volume({ steps: [], creasesFrom: 0 })];
+    expect(never).toBeCloseTo(8, 10);
+    expect(late).toBeLessThan(8);
+    expect(soon).toBeLessThan(late);
+    expect(volume({ steps: [], creasesFrom: 0, creaseCap: 2 })).toBeGreaterThan(soon);
+  });
+
+  it('are read from text and say what they do not know', () => {
+    expect(levelSteps('divide, divide smooth')).toEqual(['divide', 'divide', 'smooth']);
+    expect(() => levelSteps('divide,soften')).toThrow(/"soften"/);
+    expect(() => levelSteps('smooth '.repeat(7))).toThrow(/6 levels at most/);
+  });
+});
+
+describe('values carried along', () => {
+  it('keep texture coordinates linear in each face, with their seams, and corners with what is left of them', () => {
+    const mesh = plane(2, 2, 2, 2);
+    const uv = Float64Array.from([...mesh.faceVertices].flatMap((v, c) => [mesh.positions[3 * v] + (c < 4 ? 10 : 0), mesh.positions[3 * v + 2]]));
+    const marks = { ...mesh, cornerUv: uv, cornerVertices: Int32Array.from([4]), cornerSharpness: Float64Array.from([2.5]) };
+    const divided = new Subdivision(marks, { levels: 2, plan: { steps: ['divide', 'divide'] } }).toPolygons(marks);
+    const fine = new Subdivision(marks, { levels: 2 }).toPolygons(marks);
+    expect([...fine.cornerUv!]).toEqual([...divided.cornerUv!]);
+    divided.faceVertices.forEach((v, c) => {
+      const shift = divided.cornerUv![2 * c] - divided.positions[3 * v];
+      expect([shift === 0 || shift === 10, divided.cornerUv![2 * c + 1]]).toEqual([true, divided.positions[3 * v + 2]]);
+    });
+    expect([[...fine.cornerVertices!], [...fine.cornerSharpness!]]).toEqual([[4], [0.5]]);
   });
 });

@@ -1,23 +1,22 @@
 import { faceCount, type PolygonMesh } from '../mesh/polygon-mesh.ts';
+import { refinedColours, refinedCorners } from './carried-values.ts';
 import { CatmullClarkRefinement } from './catmull-clark-refinement.ts';
-import { cageLevel, refineQuads, refineTriangles, type BorderCorners, type LevelTopology } from './level-topology.ts';
+import { cageLevel, refineQuads, refineTriangles, SubdivisionError, type BorderCorners, type LevelTopology } from './level-topology.ts';
+import { capSharpness, divideRows, stepAt, type LevelPlan, type Scheme } from './level-plan.ts';
 import { limitRows } from './limit.ts';
 import { loopRows } from './loop.ts';
 import { TableRefinement, type Refinement } from './refinement.ts';
 import { composeRows, type WeightRows } from './weight-rows.ts';
 
-export type Scheme = 'catmull-clark' | 'loop';
-
 export interface SubdivisionOptions {
   scheme?: Scheme;
   levels: number;
   borderCorners?: BorderCorners;
+  /** what each level does; all smooth without one */
+  plan?: LevelPlan;
   /** push the last level's points to the limit surface */
   limit?: boolean;
 }
-
-/** Thrown for a cage that the scheme cannot divide, or a result too large to hold. */
-export class SubdivisionError extends Error {}
 
 /** Quads a subdivided surface may have: about 150 bytes each in connectivity and points. */
 const MOST_FACES = 24e6;
@@ -42,10 +41,15 @@ export class Subdivision {
     this.scheme = options.scheme ?? 'catmull-clark';
     refuse(mesh, this.scheme, options.levels);
     this.levels = [cageLevel(mesh, options.borderCorners ?? 'sharp')];
+    capSharpness(this.levels[0], 0, options.plan);
     for (let k = 0; k < options.levels; k++) {
       const level = this.levels[k];
-      this.steps.push(this.scheme === 'loop' ? new TableRefinement(loopRows(level)) : new CatmullClarkRefinement(level));
-      this.levels.push(this.scheme === 'loop' ? refineTriangles(level) : refineQuads(level));
+      const smooth = stepAt(options.plan, k + 1) === 'smooth';
+      if (!smooth) this.steps.push(new TableRefinement(divideRows(level, this.scheme)));
+      else this.steps.push(this.scheme === 'loop' ? new TableRefinement(loopRows(level)) : new CatmullClarkRefinement(level));
+      const next = this.scheme === 'loop' ? refineTriangles(level, smooth) : refineQuads(level, smooth);
+      capSharpness(next, k + 1, options.plan);
+      this.levels.push(next);
     }
     const last = this.levels[options.levels];
     if (options.limit) {
@@ -95,7 +99,7 @@ export class Subdivision {
     return chain.reduce((whole, step) => composeRows(step.rows(), whole, vertices), identity);
   }
 
-  /** The last level as polygons, with the regions of the cage faces and the creases that are left. */
+  /** The last level as polygons, with the cage's regions, colours and texture coordinates, and the creases and corners that are left. */
   toPolygons(cage: PolygonMesh): PolygonMesh {
     const { last } = this;
     const mesh: PolygonMesh = { positions: this.evaluate(cage.positions).slice(), faceStart: last.faceStart, faceVertices: last.faceVertices };
@@ -103,10 +107,20 @@ export class Subdivision {
       mesh.faceRegion = this.cageFaces().map((f) => cage.faceRegion![f]);
       mesh.regionNames = cage.regionNames;
     }
+    if (cage.vertexColour)
+      mesh.vertexColour = this.levels.slice(0, -1).reduce((c, level) => refinedColours(level, this.scheme, c), cage.vertexColour);
+    if (cage.cornerUv) mesh.cornerUv = this.levels.slice(0, -1).reduce((uv, level) => refinedCorners(level, this.scheme, uv), cage.cornerUv);
     const creased = [...last.edgeSharpness.keys()].filter((e) => last.edgeSharpness[e] > 0);
     if (creased.length > 0) {
       mesh.creaseEdges = Int32Array.from(creased.flatMap((e) => [last.edgeVertices[2 * e], last.edgeVertices[2 * e + 1]]));
       mesh.creaseSharpness = Float64Array.from(creased, (e) => last.edgeSharpness[e]);
+    }
+    // corners that borders make of themselves are no marks
+    const given = new Set(cage.cornerVertices);
+    const corners = [...given].filter((v) => last.vertexSharpness[v] > 0);
+    if (corners.length > 0) {
+      mesh.cornerVertices = Int32Array.from(corners);
+      mesh.cornerSharpness = Float64Array.from(corners, (v) => last.vertexSharpness[v]);
     }
     return mesh;
   }
@@ -130,6 +144,8 @@ function refuse(mesh: PolygonMesh, scheme: Scheme, levels: number): void {
   if (!Number.isInteger(levels) || levels < 0) throw new SubdivisionError(`The number of levels must be 0 or more; it is ${levels}.`);
   const bad = mesh.creaseSharpness?.findIndex((s) => !(s >= 0)) ?? -1;
   if (bad >= 0) throw new SubdivisionError(`Crease ${bad} has the sharpness ${mesh.creaseSharpness![bad]}; it must be 0 or more.`);
+  const badCorner = mesh.cornerSharpness?.findIndex((s) => !(s >= 0)) ?? -1;
+  if (badCorner >= 0) throw new SubdivisionError(`Corner ${badCorner} has the sharpness ${mesh.cornerSharpness![badCorner]}; it must be 0 or more.`);
   if (scheme === 'loop')
     for (let f = 0; f < faceCount(mesh); f++)
       if (mesh.faceStart[f + 1] - mesh.faceStart[f] !== 3)

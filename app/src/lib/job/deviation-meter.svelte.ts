@@ -22,8 +22,8 @@ export class DeviationMeter {
       await tasks.setReference(reference);
       if (mine !== this.turn) return;
     }
-    const { scheme, borderCorners } = part;
-    const found = await tasks.deviations(part.cage.toPolygons(), { scheme, borderCorners });
+    const { scheme, borderCorners, plan } = part;
+    const found = await tasks.deviations(part.cage.toPolygons(), { scheme, borderCorners, plan: $state.snapshot(plan) });
     if (mine === this.turn) this.found = found;
   }
 

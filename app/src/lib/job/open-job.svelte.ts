@@ -1,7 +1,11 @@
 import {
   applyOperation,
+  applyPartsOperation,
+  applySurfaceOperation,
   autoQuadsOptions,
+  checkPartsOperation,
   describeForecast,
+  describeLoops,
   emptySelection,
   facesOf,
   fieldsOf,
@@ -11,6 +15,10 @@ import {
   Logbook,
   measure,
   onlyPresent,
+  otherCages,
+  sameTopology,
+  surroundings,
+  united,
   operationById,
   OperationRefused,
   REMOVE_PART,
@@ -19,14 +27,19 @@ import {
   type BroughtIn,
   type Cage,
   type CageOperation,
-  type CutPoint,
   type Entry,
+  type Forecast,
+  type NamedCage,
   type Operation,
   type Params,
   type Part,
+  type PartsOperation,
+  type PointedPlace,
   type PolygonMesh,
   type Refusal,
-  type Selection
+  type Selection,
+  type SurfaceOperation,
+  type SurfaceSettings
 } from '@ulvrin/core';
 import { RunningTask, TaskStopped } from '$lib/tasks/task-runner.svelte.ts';
 import type { JobRecord } from '$lib/storage/database.ts';
@@ -47,10 +60,10 @@ export interface Running {
   params: Params;
 }
 
-/** Operations that only move vertices: their preview needs no new drawing. */
+/** Operations with handles; their typed numbers are meant once. */
 const MOVES = new Set(['move', 'rotate', 'scale']);
 /** Operations that run at once when their key is pressed; their card stays open afterwards. */
-const AT_ONCE = new Set(['delete', 'dissolve', 'flip']);
+const AT_ONCE = new Set(['delete', 'dissolve', 'flip', 'clear-creases', 'take-out-brace']);
 
 export const startParams = (operation: Operation): Params => validParams(operation, {});
 
@@ -78,6 +91,10 @@ export class OpenJob {
   private pictureTimer: ReturnType<typeof setTimeout> | undefined;
   private viewTimer: ReturnType<typeof setTimeout> | undefined;
   takePicture?: () => string;
+  /** parameters an operation takes from the stand when it begins: the directions of the view */
+  standParams?: (operation: Operation) => Params;
+  /** handles move the pivot alone */
+  movingPivot = $state(false);
   lastUsed = new Map<string, Params>();
 
   name = $state('');
@@ -106,39 +123,72 @@ export class OpenJob {
   measures = $derived.by(() => (this.active?.cage ? measure(this.active.cage) : undefined));
 
   /** What the running operation would do now: its cage, or why it cannot. */
-  preview = $derived.by((): { cage?: Cage; selection?: Selection; notes?: string[]; refusal?: Refusal; moves: boolean } | undefined => {
-    const { running, active } = this;
-    if (!running || running.operation.kind !== 'cage' || !active?.cage) return undefined;
-    const moves = MOVES.has(running.operation.id);
-    try {
-      const { cage, selection, notes } = applyOperation(running.operation, active.cage, this.selection, running.params);
-      return { cage, selection, notes, moves };
-    } catch (error) {
-      return { refusal: refusalOf(error), moves };
+  preview = $derived.by(
+    (): { cage?: Cage; selection?: Selection; notes?: string[]; refusal?: Refusal; moves: boolean; surface?: SurfaceSettings } | undefined => {
+      const { running, active } = this;
+      if (!running || !active?.cage || running.operation.kind === 'shape' || running.operation.kind === 'source') return undefined;
+      try {
+        if (running.operation.kind === 'surface') {
+          const { surface, notes } = applySurfaceOperation(running.operation, active.cage, active, running.params);
+          return { surface, notes, moves: false };
+        }
+        const { cage, selection, notes } =
+          running.operation.kind === 'cage'
+            ? applyOperation(running.operation, active.cage, this.selection, running.params, surroundings(this.parts, active))
+            : applyPartsOperation(running.operation, active as NamedCage, otherCages(this.parts, active.id), this.selection, running.params);
+        return { cage, selection, notes, moves: sameTopology(active.cage, cage) };
+      } catch (error) {
+        return { refusal: refusalOf(error), moves: MOVES.has(running.operation.id) };
+      }
     }
-  });
-
-  /** The points of the cut that is being made. */
-  cutPoints = $derived.by((): CutPoint[] | undefined =>
-    this.running?.operation.pointed ? ((this.running.params.points as CutPoint[] | undefined) ?? []) : undefined
   );
 
-  /** What the running operation would bring, as a sentence. */
-  forecast = $derived.by((): string | undefined => {
+  /** The parts as they are shown: a level plan that is tried out counts already. */
+  shownParts = $derived.by((): readonly Part[] => {
     const { preview, active } = this;
-    if (!preview?.cage || preview.moves || !active?.cage) return undefined;
-    // its notes tell how long a new loop would be: a spiral is seen before the act
-    return [describeForecast(forecast(active.cage, preview.cage, { borderCorners: active.borderCorners })), ...preview.notes!].join(' ');
+    return preview?.surface && active ? this.parts.map((p) => (p === active ? { ...p, ...preview.surface } : p)) : this.parts;
+  });
+
+  /** The parts as they were before the last entry in force. */
+  partsBefore = $derived.by((): readonly Part[] => (void this.version, this.cursor > 0 ? this.logbook.stateBefore(this.cursor - 1).parts : []));
+
+  /** What is being pointed at, and how, while an operation runs that takes points. */
+  pointing = $derived.by((): { kind: NonNullable<Operation['pointed']>; places: PointedPlace[] } | undefined => {
+    const kind = this.running?.operation.pointed;
+    return kind && { kind, places: (this.running!.params.points as PointedPlace[] | undefined) ?? [] };
+  });
+
+  /** What the running operation would bring. */
+  change = $derived.by((): Forecast | undefined => {
+    const { preview, active } = this;
+    if (!preview?.cage || !active?.cage || (this.running && MOVES.has(this.running.operation.id))) return undefined;
+    return forecast(active.cage, preview.cage, { borderCorners: active.borderCorners, plan: active.plan });
+  });
+
+  /** The same as sentences, with the loops concerned and what the operation itself tells: a spiral is seen before the act. */
+  forecast = $derived.by((): string | undefined => {
+    const { preview, active, change } = this;
+    if (preview?.surface) return preview.notes!.join(' ');
+    if (!change || !preview?.cage || !active?.cage) return undefined;
+    const [was, will] = [describeLoops(active.cage, this.selection.edges), describeLoops(preview.cage, preview.selection!.edges)];
+    const loops = preview.moves ? undefined : was && will ? `Loop before: ${was}; after: ${will}.` : will ? `Loop after: ${will}.` : undefined;
+    return [describeForecast(change), loops, ...preview.notes!].filter(Boolean).join(' ');
   });
 
   /** Why an operation cannot start on what is picked now; nothing where it can. */
   whyNot(operation: Operation): string | undefined {
     if (this.task) return 'A task is running: stop it, or wait.';
     if (operation.id === 'auto-quads') return this.reference || this.active ? undefined : operation.needs;
-    if (operation.kind !== 'cage') return undefined;
+    if (operation.kind === 'shape' || operation.kind === 'source') return undefined;
     if (!this.active?.cage) return 'It needs a cage: lay quads, bring one in, or add a start shape.';
     if (operation.pointed) return this.active.cage.faceCount > 0 ? undefined : operation.needs;
-    const refusal = operation.check(this.active.cage, this.selection, startParams(operation));
+    const refusal =
+      operation.kind === 'surface'
+        ? operation.check(this.active.cage, operation.paramsOf(this.active))
+        : operation.kind === 'cage'
+          ? operation.check(this.active.cage, this.selection, startParams(operation), surroundings(this.parts, this.active))
+          : checkPartsOperation(operation, this.active as NamedCage, otherCages(this.parts, this.active.id), this.selection, startParams(operation));
+    if (refusal?.numbers) return undefined;
     return refusal && [refusal.found, refusal.instead].filter(Boolean).join(' ');
   }
 
@@ -149,7 +199,13 @@ export class OpenJob {
     if (why) return this.tell('error', `${operation.name}: ${why}`);
     this.message = undefined;
     this.liveEntry = undefined;
-    const params = { ...startParams(operation), ...this.lastUsed.get(operation.id), ...(operation.pointed && { points: [] }) };
+    const params = {
+      ...startParams(operation),
+      ...this.lastUsed.get(operation.id),
+      ...(operation.pointed && { points: [] }),
+      ...(operation.kind === 'surface' && this.active && operation.paramsOf(this.active)),
+      ...this.standParams?.(operation)
+    };
     if (operation.kind === 'cage' && AT_ONCE.has(operation.id)) this.commit(operation, params);
     else this.running = { operation, params };
   }
@@ -187,7 +243,7 @@ export class OpenJob {
     }
     if (running.operation.id === 'auto-quads') return void this.layAutoQuads(running.params);
     if (running.operation.kind === 'shape') return this.addShape(running.params);
-    if (running.operation.kind === 'cage') this.commit(running.operation, running.params);
+    if (running.operation.kind !== 'source') this.commit(running.operation, running.params);
   }
 
   /** Opens the card of an entry in force again. */
@@ -198,9 +254,10 @@ export class OpenJob {
 
   discard(): void {
     this.running = undefined;
+    this.movingPivot = false;
   }
 
-  private commit(operation: CageOperation, params: Params): void {
+  private commit(operation: CageOperation | PartsOperation | SurfaceOperation, params: Params): void {
     const { active } = this;
     if (!active) return;
     this.attempt(() => {
@@ -211,8 +268,9 @@ export class OpenJob {
         selection: structuredClone(this.selection)
       });
       this.running = undefined;
+      this.movingPivot = false;
       // a typed shift or turn is meant once; widths and counts are wanted again
-      if (!MOVES.has(operation.id)) this.lastUsed.set(operation.id, entry.params);
+      this.lastUsed.set(operation.id, usedAgain(operation, entry.params));
       this.liveEntry = entry.id;
       this.isolated = undefined;
       this.changed();
@@ -378,6 +436,50 @@ export class OpenJob {
     this.selection = add ? toggled(this.selection, picked) : picked;
   }
 
+  /** What a drag picked: in place of the selection, added to it, or taken out of it. */
+  pickMany(picked: Selection, how: 'instead' | 'add' | 'take'): void {
+    if (how === 'instead') this.selection = picked;
+    else if (how === 'add') this.selection = united(this.selection, picked);
+    else {
+      const without = (have: number[], gone: number[]) => {
+        const set = new Set(gone);
+        return have.filter((id) => !set.has(id));
+      };
+      const { vertices, edges, faces } = this.selection;
+      this.selection = { vertices: without(vertices, picked.vertices), edges: without(edges, picked.edges), faces: without(faces, picked.faces) };
+    }
+  }
+
+  /** Keeps the selection under a name; a set of that name is replaced. */
+  keepSet(name: string): void {
+    const { active } = this;
+    if (!active || isEmpty(this.selection)) return this.tell('info', 'Keep as a set: pick something first.');
+    const free = name.trim() || `Set ${this.view.sets.length + 1}`;
+    this.view.sets = [
+      ...this.view.sets.filter((s) => s.name !== free || s.part !== active.id),
+      { name: free, part: active.id, selection: structuredClone(this.selection) }
+    ];
+    this.saveViewSoon();
+  }
+
+  takeSet(index: number, add: boolean): void {
+    const set = this.view.sets[index];
+    const part = this.parts.find((p) => p.id === set.part);
+    if (!part?.cage) return this.tell('error', `The set "${set.name}" belongs to a part that is not there any more.`);
+    this.view.activePart = set.part;
+    const stored = $state.snapshot(set.selection) as Selection;
+    const present = onlyPresent(part.cage, stored);
+    this.pickMany(present, add ? 'add' : 'instead');
+    const count = (s: Selection) => s.vertices.length + s.edges.length + s.faces.length;
+    const lost = count(stored) - count(present);
+    if (lost > 0) this.tell('info', `${set.name}: ${lost} of its ${count(stored)} elements are not there any more.`);
+  }
+
+  dropSet(index: number): void {
+    this.view.sets = this.view.sets.filter((_, i) => i !== index);
+    this.saveViewSoon();
+  }
+
   isolate(): void {
     if (this.isolated) this.isolated = undefined;
     else if (this.active?.cage && !isEmpty(this.selection)) {
@@ -401,6 +503,7 @@ export class OpenJob {
     if (this.running) this.discard();
     else if (!isEmpty(this.selection)) this.selection = emptySelection();
     else if (this.isolated) this.isolated = undefined;
+    else if (this.liveEntry !== undefined) this.liveEntry = undefined;
     else return false;
     return true;
   }
@@ -477,6 +580,17 @@ export class OpenJob {
     if (picture) void savePicture(this.record.id, picture);
   }
 }
+
+/** Parameters that are meant once: what was pointed at, and for those with handles the shift or turn and its pivot. */
+const ONCE = new Set(['points', 'with', 'view', 'eye', 'parallel']);
+const ONCE_MOVED = new Set(['x', 'y', 'z', 'all', 'how', 'pivot', 'pivotX', 'pivotY', 'pivotZ']);
+
+/** Operations whose shift is meant once: those with handles, and those that drag a point of the surface. */
+const isMoved = (operation: Operation) => MOVES.has(operation.id) || operation.pointed === 'surface';
+
+/** The numbers an operation begins with the next time. */
+const usedAgain = (operation: Operation, params: Params): Params =>
+  Object.fromEntries(Object.entries(params).filter(([name]) => !ONCE.has(name) && !(isMoved(operation) && ONCE_MOVED.has(name))));
 
 function refusalOf(error: unknown): Refusal {
   if (error instanceof OperationRefused) return error.refusal;

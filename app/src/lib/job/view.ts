@@ -1,15 +1,38 @@
-import type { CameraState, PickKind } from '$lib/stand/stand.ts';
-import type { Bench } from '@ulvrin/core';
+import type { PickKind } from '$lib/stand/picking.ts';
+import type { CameraState } from '$lib/stand/stand.ts';
+import type { Bench, Selection } from '@ulvrin/core';
+
+/** What dragging on the stand draws. */
+export type Gesture = 'box' | 'lasso' | 'paint';
+
+/** A selection kept under a name. */
+export interface NamedSet {
+  name: string;
+  part: string;
+  selection: Selection;
+}
+
+export type Comparison = 'smooth' | 'before' | { part: string };
 
 /** How a job is looked at; kept with the job, but no part of its logbook. */
 export interface View {
   bench: Bench;
   pick: PickKind;
+  gesture: Gesture;
+  /** dragging picks what the cage hides as well */
+  through: boolean;
+  /** radius of the brush that picks, in pixels */
+  brush: number;
+  /** degrees; a loop that turns more at a vertex ends there (180: it does not) */
+  mostTurn: number;
+  sets: NamedSet[];
   cage: boolean;
   smooth: boolean;
   level: number;
   cageOpacity: number;
-  overlays: { triangles: boolean; ngons: boolean; poles: boolean; borders: boolean };
+  overlays: { triangles: boolean; ngons: boolean; poles: boolean; borders: boolean; creases: boolean; density: boolean };
+  /** what the second pane shows, beside the first and with the same eye: all levels smooth, the state before the last entry, or another part */
+  compare?: Comparison;
   /** ids of parts that are not shown */
   hidden: string[];
   activePart: string;
@@ -20,11 +43,16 @@ export interface View {
 export const startView = (): View => ({
   bench: 1,
   pick: 'nearest',
+  gesture: 'box',
+  through: false,
+  brush: 24,
+  mostTurn: 180,
+  sets: [],
   cage: true,
   smooth: false,
   level: 2,
   cageOpacity: 1,
-  overlays: { triangles: true, ngons: true, poles: false, borders: true },
+  overlays: { triangles: true, ngons: true, poles: false, borders: true, creases: true, density: false },
   hidden: [],
   activePart: '',
   panel: 'logbook'

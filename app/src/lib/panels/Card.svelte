@@ -2,6 +2,8 @@
   import { Button, Checkbox, ProgressBar } from 'carbon-components-svelte';
   import { describeSelection, fieldsOf, isEmpty, operationById, type Field, type Operation, type Params } from '@ulvrin/core';
   import type { OpenJob } from '$lib/job/open-job.svelte.ts';
+  import PickPanel from './PickPanel.svelte';
+  import ProfileField from './ProfileField.svelte';
 
   let { job }: { job: OpenJob } = $props();
 
@@ -9,11 +11,22 @@
   const operation: Operation | undefined = $derived(job.running?.operation ?? (live && operationById(live.operation)));
   const params: Params = $derived(job.running?.params ?? live?.params ?? {});
   const fields: Field[] = $derived(operation && operation.id !== 'bring-in' ? fieldsOf(operation) : []);
-  const shown = $derived(
+  const possible = $derived(
     fields.filter(
       (f) => !f.when || f.when.is.split('|').includes(String(params[f.when.field] ?? fields.find((x) => x.name === f.when!.field)?.initial))
     )
   );
+  let more = $state(false);
+  /** seldom needed fields come on demand, and where one of them is set */
+  const isSet = (f: Field) => f.more && params[f.name] !== undefined && params[f.name] !== f.initial;
+  // the other part of an applied entry may be gone with it
+  const shown = $derived(possible.filter((f) => (more || !f.more || isSet(f)) && (f.type !== 'part' || job.running)));
+  const hidden = $derived(possible.filter((f) => f.more && !isSet(f)).length);
+  const others = $derived(job.parts.filter((p) => p.cage && p.id !== job.active?.id));
+  const proposals = $derived.by(() => {
+    const { running, active } = job;
+    return running?.operation.kind === 'cage' && active?.cage ? (running.operation.proposals?.(active.cage, job.selection) ?? []) : [];
+  });
   const castLive = $derived(!job.running && operation?.kind === 'source');
   /** settings of a cast result are tried out here and used only by "Lay again" */
   let draft: Params = $state({});
@@ -50,12 +63,17 @@
       {operation.name}{#if !job.running}<span class="quiet"> applied, still open</span>{/if}
     </h3>
     {#if operation.id === 'auto-quads' && job.running}<p class="quiet">over {(job.reference ?? job.active)?.name}</p>{/if}
-    {#if job.cutPoints}
+    {#if job.pointing}
+      {@const { kind, places } = job.pointing}
       <p class="quiet">
-        Click along edges and vertices: {job.cutPoints.length} point{job.cutPoints.length === 1 ? '' : 's'} so far.
-        {#if job.cutPoints.length > 0}<button class="plain" onclick={() => job.setParams({ points: job.cutPoints!.slice(0, -1) })}
-            >Take the last back</button
-          >{/if}
+        {kind === 'cage'
+          ? 'Click along edges, vertices and faces'
+          : kind === 'corners'
+            ? 'Click vertices, edges and new points, in order (Alt: a new point wherever it is)'
+            : kind === 'surface'
+              ? 'Drag a point of the smooth surface, or click it and type how far'
+              : 'Click points of the curve'}: {places.length} point{places.length === 1 ? '' : 's'} so far.
+        {#if places.length > 0}<button class="plain" onclick={() => job.setParams({ points: places.slice(0, -1) })}>Take the last back</button>{/if}
       </p>
     {/if}
     <div class="fields">
@@ -66,6 +84,15 @@
             checked={Boolean(value(field))}
             on:check={(e) => e.detail !== Boolean(value(field)) && set(field, e.detail)}
           />
+        {:else if field.type === 'profile'}
+          <ProfileField label={field.label} heights={value(field) as number[]} onchange={(heights) => set(field, heights)} />
+        {:else if field.type === 'part'}
+          <label>
+            <span>{field.label}</span>
+            <select aria-label={field.label} value={String(value(field) || others[0]?.id || '')} onchange={(e) => set(field, e.currentTarget.value)}>
+              {#each others as part (part.id)}<option value={part.id}>{part.name}</option>{/each}
+            </select>
+          </label>
         {:else}
           <label>
             <span>{field.label}</span>
@@ -74,6 +101,16 @@
                 {#each field.choices as c (c.value)}<option value={c.value}>{c.label}</option>{/each}
               </select>
             {:else}
+              {#if field.slider}<input
+                  class="slider"
+                  type="range"
+                  aria-label="{field.label}, dragged"
+                  value={Number(value(field))}
+                  step={field.step}
+                  min={field.min}
+                  max={field.max}
+                  oninput={(e) => set(field, e.currentTarget.value)}
+                />{/if}
               <input
                 class="number"
                 type="number"
@@ -90,6 +127,28 @@
         {/if}
       {/each}
     </div>
+    {#if proposals.length > 0}
+      <ul class="proposals" aria-label="Ways">
+        {#each proposals as p (p.label)}
+          <li>
+            <button
+              class="plain"
+              disabled={!p.params}
+              aria-pressed={p.params !== undefined && Object.entries(p.params).every(([name, v]) => params[name] === v)}
+              onclick={() => p.params && job.setParams(p.params)}>{p.label}</button
+            ><span class="quiet">{p.cost || 'costs nothing'}</span>
+          </li>
+        {/each}
+      </ul>
+    {/if}
+    {#if job.running && fields.some((f) => f.name === 'pivot')}
+      <button class="plain" aria-pressed={job.movingPivot} onclick={() => (job.movingPivot = !job.movingPivot)}
+        >{job.movingPivot ? 'The pivot is placed' : 'Drag the pivot'}</button
+      >
+    {/if}
+    {#if hidden > 0 || more}
+      <button class="plain" aria-expanded={more} onclick={() => (more = !more)}>{more ? 'Fewer settings' : `${hidden} more settings`}</button>
+    {/if}
     {#if job.forecast}<p class="forecast" data-testid="forecast">{job.forecast}</p>{/if}
     {#if job.preview?.refusal}<p class="refusal" role="alert">{job.preview.refusal.found} {job.preview.refusal.instead ?? ''}</p>{/if}
     {#if job.running}
@@ -108,12 +167,14 @@
     {#if live && !job.running}<ul class="notes">
         {#each live.notes as note, i (i)}<li>{note}</li>{/each}
       </ul>{/if}
+    {#if !job.running && job.active?.cage}<PickPanel {job} />{/if}
   {:else if job.active?.cage}
     <h3>{isEmpty(job.selection) ? job.active.name : 'Picked'}</h3>
     <p class="number" data-testid="selection">{describeSelection(job.active.cage, job.selection)}</p>
     {#if isEmpty(job.selection)}<p class="quiet">
-        Click on the cage to pick; Shift-click adds; double-click an edge for its loop; drag on empty stand for a box.
+        Click on the cage to pick; Shift-click adds; double-click an edge for its loop; drag for a box, a lasso or a brush.
       </p>{/if}
+    <PickPanel {job} />
   {:else if job.reference}
     <h3>{job.reference.name}</h3>
     <p class="number">{(job.reference.mesh!.faceStart.length - 1).toLocaleString('en')} faces, a reference</p>
@@ -136,6 +197,7 @@
     margin-bottom: 6px;
   }
   h3 .quiet {
+    margin-left: 6px;
     font-weight: 400;
     font-size: 12px;
   }
@@ -165,12 +227,37 @@
   select {
     grid-column: 2 / 4;
   }
+  input.slider {
+    grid-column: 1 / 4;
+    grid-row: 2;
+    height: 16px;
+    padding: 0;
+    border: 0;
+  }
   .unit {
     font-size: 12px;
   }
   .row {
     display: flex;
     gap: 6px;
+    position: sticky;
+    bottom: -10px;
+    background: var(--panel);
+    padding: 4px 0;
+  }
+  .proposals {
+    font-size: 12px;
+    margin-bottom: 6px;
+  }
+  .proposals li {
+    display: grid;
+    gap: 0 8px;
+    grid-template-columns: auto 1fr;
+    align-items: baseline;
+  }
+  .proposals [aria-pressed='true'] {
+    font-weight: 600;
+    color: var(--cobalt);
   }
   .forecast {
     font-size: 12px;

@@ -1,13 +1,25 @@
 <script lang="ts">
   import { Button, Modal, RadioButton, RadioButtonGroup, Select, SelectItem } from 'carbon-components-svelte';
-  import { formats, losses, Subdivision, SubdivisionError, writeJobFile, writeMesh, type PolygonMesh } from '@ulvrin/core';
+  import {
+    bake,
+    dividedCage,
+    formats,
+    losses,
+    Subdivision,
+    SubdivisionError,
+    writeJobFile,
+    writeMesh,
+    type Part,
+    type PolygonMesh
+  } from '@ulvrin/core';
   import { saveFile } from '$lib/save-file.ts';
   import type { OpenJob } from '$lib/job/open-job.svelte.ts';
 
   let { job, onclose, ondelivered }: { job: OpenJob; onclose: () => void; ondelivered: (what: string) => void } = $props();
 
   let formatId = $state('usda');
-  let what: 'cage' | 'smooth' | 'limit' = $state('cage');
+  let what: 'cage' | 'divided' | 'baked' | 'smooth' | 'limit' = $state('cage');
+  let tolerance = $state(0.1);
   let level = $state('2');
   let upAxis: 'Y' | 'Z' = $state('Y');
   let problem = $state('');
@@ -18,7 +30,10 @@
   const lost = $derived.by(() => {
     if (!mesh) return [];
     const said = losses(format, mesh);
-    if (what !== 'cage' && mesh.cornerUv) said.push('Texture coordinates are not carried along to the smooth surface: they are left out.');
+    if (what === 'cage' && part?.plan)
+      said.push('The level plan: no format carries one. "The cage, divided as the level plan begins" and "Baked" keep its surface.');
+    if (what === 'divided' && part && !dividedCage(mesh, part).complete)
+      said.push('What the level plan does after its first dividing levels: receivers will smooth those levels, and keep creases.');
     if (upAxis === 'Z' && !format.carries.units) said.push(`${format.name} does not say which axis is up: the receiver must be told it is Z.`);
     return said;
   });
@@ -33,15 +48,19 @@
     return { ...result, positions };
   }
 
+  function surfaceOf(cage: PolygonMesh, settings: Part): PolygonMesh {
+    if (what === 'cage') return cage;
+    if (what === 'divided') return dividedCage(cage, settings).mesh;
+    if (what === 'baked') return bake(cage, settings, tolerance).mesh;
+    const { scheme, borderCorners, plan } = settings;
+    return new Subdivision(cage, { scheme, borderCorners, plan, levels: Number(level), limit: what === 'limit' }).toPolygons(cage);
+  }
+
   function deliver() {
     if (!mesh || !part) return;
     problem = '';
     try {
-      const surface =
-        what === 'cage'
-          ? undefined
-          : new Subdivision(mesh, { scheme: part.scheme, levels: Number(level), limit: what === 'limit', borderCorners: part.borderCorners });
-      const result = turned(surface ? surface.toPolygons(mesh) : mesh);
+      const result = turned(surfaceOf(mesh, part));
       const bytes = writeMesh(result, format, {
         name: part.name,
         upAxis,
@@ -84,10 +103,17 @@
       <Select labelText="Up" size="sm" bind:selected={upAxis}><SelectItem value="Y" text="Y" /><SelectItem value="Z" text="Z" /></Select>
       <RadioButtonGroup legendText="What of {part.name}" bind:selected={what} orientation="vertical">
         <RadioButton labelText="The cage" value="cage" />
+        {#if part.plan}<RadioButton labelText="The cage, divided as the level plan begins" value="divided" />{/if}
+        <RadioButton labelText="Baked, for receivers that ignore creases" value="baked" />
         <RadioButton labelText="Subdivided" value="smooth" />
         <RadioButton labelText="Subdivided, on the limit surface" value="limit" />
       </RadioButtonGroup>
-      {#if what !== 'cage'}
+      {#if what === 'baked'}
+        <label class="tolerance"
+          >Tolerance <input class="number" type="number" aria-label="Tolerance" min="0.0001" step="0.05" bind:value={tolerance} /> mm</label
+        >
+      {/if}
+      {#if what === 'smooth' || what === 'limit'}
         <Select labelText="Level" size="sm" bind:selected={level}
           >{#each ['1', '2', '3', '4'] as l (l)}<SelectItem value={l} text={l} />{/each}</Select
         >

@@ -5,11 +5,18 @@
   let { job, delivered }: { job: OpenJob; delivered: string } = $props();
 
   const many = (n: number) => n.toLocaleString('en');
+  /** Creases, braces and the level plan, whichever there are. */
+  function braceState(): string {
+    const layers = job.active?.cage?.layers;
+    const count = (name: string) => layers?.get(name)?.data.filter((s) => s > 0).length ?? 0;
+    const [sharp, braced] = [count('crease'), count('braced')];
+    const said = [sharp > 0 && `${many(sharp)} creased`, braced > 0 && `${many(braced)} braced`, job.active?.plan && 'plan'].filter(Boolean);
+    return said.length > 0 ? said.join(', ') : 'no creases';
+  }
   /** One short line a bench: where the job stands there. */
   const lines = $derived.by((): string[] => {
     const reference = job.reference;
     const m = job.measures;
-    const sharp = job.active?.cage?.layers.get('crease')?.data.filter((s) => s > 0).length ?? 0;
     return [
       reference
         ? `${many(reference.mesh!.faceStart.length - 1)} ${reference.mesh!.faceVertices.length === 3 * (reference.mesh!.faceStart.length - 1) ? 'triangles' : 'faces'}`
@@ -18,7 +25,7 @@
           : 'nothing yet',
       m && m.faces > 0 ? `${many(m.quads)} quads` : 'no quads yet',
       m ? `${many(m.faces)} faces` : 'no cage yet',
-      sharp > 0 ? `${many(sharp)} edges` : 'no creases',
+      braceState(),
       m ? (m.borders === 0 ? 'closed' : `${many(m.borders)} border${m.borders === 1 ? '' : 's'} open`) : 'no cage yet',
       m && m.edges > 0 ? `spacing ${m.spacing.toFixed(2)}` : 'no cage yet',
       m ? (m.triangles + m.ngons === 0 ? '100 % quads' : `${many(m.triangles + m.ngons)} not quads`) : 'no cage yet',

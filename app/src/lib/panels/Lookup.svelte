@@ -14,7 +14,16 @@
 
   const matches = $derived.by(() => {
     const words = text.toLowerCase().split(/\s+/).filter(Boolean);
-    return items.filter((i) => words.every((w) => `${i.name} ${i.purpose}`.toLowerCase().includes(w))).slice(0, 12);
+    const phrase = words.join(' ');
+    // what is called so comes before what only speaks of it
+    const rank = ({ name }: Found) => {
+      const own = name.toLowerCase();
+      return own.startsWith(phrase) ? 0 : own.includes(phrase) ? 1 : words.every((w) => own.includes(w)) ? 2 : 3;
+    };
+    return items
+      .filter((i) => words.every((w) => `${i.name} ${i.purpose}`.toLowerCase().includes(w)))
+      .sort((a, b) => rank(a) - rank(b))
+      .slice(0, 12);
   });
   $effect(() => field.focus());
 

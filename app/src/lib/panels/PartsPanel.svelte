@@ -1,5 +1,7 @@
 <script lang="ts">
-  import { View, ViewOff, TrashCan } from 'carbon-icons-svelte';
+  import TrashCan from 'carbon-icons-svelte/lib/TrashCan.svelte';
+  import View from 'carbon-icons-svelte/lib/View.svelte';
+  import ViewOff from 'carbon-icons-svelte/lib/ViewOff.svelte';
   import type { OpenJob } from '$lib/job/open-job.svelte.ts';
 
   let { job }: { job: OpenJob } = $props();

@@ -1,8 +1,19 @@
 import * as THREE from 'three';
 import { acceleratedRaycast, MeshBVH } from 'three-mesh-bvh';
-import { byTrait, isPole, Subdivision, triangulate, verticesOf, type Cage, type Part, type PolygonMesh, type Selection } from '@ulvrin/core';
+import {
+  byTrait,
+  deepestLevel,
+  isPole,
+  splitAtCreases,
+  Subdivision,
+  triangulate,
+  type Cage,
+  type Part,
+  type PolygonMesh,
+  type Selection
+} from '@ulvrin/core';
 import type { StandColours } from '$lib/theme.svelte.ts';
-import { dispose, glyphPoints, patternMaterial, wideLines } from './marks.ts';
+import { dispose, falloffMaterial, glyphPoints, patternMaterial, wideLines } from './marks.ts';
 
 /** Faces of the drawn surface beyond which a lower level is shown. */
 const MOST_DRAWN = 1_200_000;
@@ -12,7 +23,7 @@ export interface DrawingSettings {
   smooth: boolean;
   level: number;
   cageOpacity: number;
-  overlays: { triangles: boolean; ngons: boolean; poles: boolean; borders: boolean };
+  overlays: { triangles: boolean; ngons: boolean; poles: boolean; borders: boolean; creases: boolean; density: boolean };
 }
 
 /** One cage on the stand: its faces and wire, its smooth surface, its overlays, and what finds elements under the pointer. */
@@ -32,6 +43,8 @@ export class CageDrawing {
   private wireIndex!: Int32Array;
   private subdivision?: Subdivision;
   private smoothFaceCage?: Int32Array;
+  /** points of the surface drawn once more, so that both sides of a crease have normals of their own */
+  private creaseCopies = new Int32Array();
   private seamPoints?: Int32Array;
   private seams?: THREE.LineSegments;
   /** drawn without these faces are hidden ones */
@@ -132,20 +145,24 @@ export class CageDrawing {
     const allTriangles = poly.faceVertices.length === 3 * (poly.faceStart.length - 1);
     const scheme = part.scheme === 'loop' && allTriangles ? 'loop' : 'catmull-clark';
     const first = scheme === 'loop' ? poly.faceStart.length - 1 : poly.faceVertices.length / 4;
-    let level = this.settings.level;
-    while (level > 0 && first * 4 ** level > MOST_DRAWN) level--;
+    const level = deepestLevel(first, MOST_DRAWN, this.settings.level, 0);
     this.shownLevel = level;
-    this.subdivision = new Subdivision(poly, { scheme, levels: level, borderCorners: part.borderCorners });
+    this.subdivision = new Subdivision(poly, { scheme, levels: level, borderCorners: part.borderCorners, plan: part.plan });
     const { last } = this.subdivision;
     const points = this.subdivision.evaluate(poly.positions);
     const cageFaces = this.subdivision.cageFaces();
-    const surface = triangulate({ positions: points, faceStart: last.faceStart, faceVertices: last.faceVertices });
+    const { cornerPoint, copies } = splitAtCreases(last);
+    this.creaseCopies = Int32Array.from(copies);
+    const drawn = new Float32Array(points.length + 3 * copies.length);
+    drawn.set(points);
+    copies.forEach((v, i) => drawn.set(points.subarray(3 * v, 3 * v + 3), points.length + 3 * i));
+    const surface = triangulate({ positions: Float64Array.from(drawn), faceStart: last.faceStart, faceVertices: cornerPoint });
     const keep = [...surface.faceOf.keys()].filter((t) => !this.visibleFaces || this.visibleFaces.has(poly.faceIds[cageFaces[surface.faceOf[t]]]));
     const index = this.visibleFaces ? Uint32Array.from(keep.flatMap((t) => [...surface.triangles.subarray(3 * t, 3 * t + 3)])) : surface.triangles;
     this.smoothFaceCage = Int32Array.from(keep, (t) => cageFaces[surface.faceOf[t]]);
     const geometry = new THREE.BufferGeometry();
     geometry.setIndex(new THREE.BufferAttribute(index as Uint32Array<ArrayBuffer>, 1));
-    geometry.setAttribute('position', new THREE.BufferAttribute(Float32Array.from(points), 3));
+    geometry.setAttribute('position', new THREE.BufferAttribute(drawn, 3));
     geometry.computeVertexNormals();
     const material = new THREE.MeshLambertMaterial({
       color: this.colours.clay,
@@ -158,6 +175,7 @@ export class CageDrawing {
     this.smoothMesh = new THREE.Mesh(geometry, material);
     this.group.add(this.smoothMesh);
     this.buildSeams(level);
+    if (this.settings.overlays.density) this.buildDensity();
   }
 
   /** The cage's own edges on the smooth surface, thin. */
@@ -173,6 +191,17 @@ export class CageDrawing {
     this.seams = new THREE.LineSegments(geometry, new THREE.LineBasicMaterial({ color: this.colours.wire, transparent: true, opacity: 0.35 }));
     this.seams.visible = !this.settings.cage;
     this.group.add(this.seams);
+  }
+
+  /** Every edge of the shown level, thin: how dense the surface is, and where. */
+  private buildDensity(): void {
+    const { edgeVertices } = this.subdivision!.last;
+    const geometry = new THREE.BufferGeometry();
+    // shares the surface's points, and follows them
+    geometry.setAttribute('position', this.smoothMesh!.geometry.getAttribute('position'));
+    geometry.setIndex(new THREE.BufferAttribute(Uint32Array.from(edgeVertices), 1));
+    const lines = new THREE.LineSegments(geometry, new THREE.LineBasicMaterial({ color: this.colours.wire, transparent: true, opacity: 0.4 }));
+    this.group.add(lines);
   }
 
   private seamPositions(): Float32Array<ArrayBuffer> {
@@ -196,6 +225,7 @@ export class CageDrawing {
       const mean = edges.reduce((sum, e) => sum + cage.edgeLength(e), 0) / (edges.length || 1);
       this.overlayGroup.add(wideLines(this.edgePoints(edges), colours.border, 3, { dashed: true, dash: mean / 3 }));
     }
+    if (overlays.creases) this.buildCreases();
     if (overlays.poles) {
       const byValence = new Map<number, number[]>();
       for (const v of cage.vertices())
@@ -204,6 +234,21 @@ export class CageDrawing {
       for (const [valence, vertices] of byValence)
         this.overlayGroup.add(glyphPoints(this.pointsOf(vertices), Math.max(3, valence), colours.pole, 13));
     }
+  }
+
+  /** Bands along creases, the wider the sharper, and diamonds on corners. */
+  private buildCreases(): void {
+    const { cage, colours } = this;
+    const byWidth = new Map<number, number[]>();
+    for (const e of cage.edges()) {
+      const sharpness = cage.value('crease', e);
+      if (sharpness <= 0) continue;
+      const width = 2 + Math.ceil(sharpness / 2);
+      byWidth.set(width, [...(byWidth.get(width) ?? []), e]);
+    }
+    for (const [width, edges] of byWidth) this.overlayGroup.add(wideLines(this.edgePoints(edges), colours.crease, width));
+    const corners = [...cage.vertices()].filter((v) => cage.value('corner', v) > 0);
+    if (corners.length > 0) this.overlayGroup.add(glyphPoints(this.pointsOf(corners), 4, colours.crease, 14));
   }
 
   /** The triangles of some faces, in a material. */
@@ -248,12 +293,38 @@ export class CageDrawing {
     return group;
   }
 
-  /** Takes new places for some vertices of the same topology; much cheaper than drawing anew. */
-  moveVertices(cage: Cage, selection: Selection): void {
+  /** Faces coloured by how much their vertices follow what is moved, with contour lines at every quarter. */
+  falloff(weights: ReadonlyMap<number, number>, colour: string): THREE.Mesh {
+    const shares = this.poly.vertexIds.length > 0 ? Float32Array.from(this.poly.vertexIds, (v) => weights.get(v) ?? 0) : new Float32Array();
+    const corners: number[] = [];
+    for (let t = 0; t < this.triangles.length; t += 3) {
+      const three = this.triangles.subarray(t, t + 3);
+      if (three.some((i) => shares[i] > 0)) corners.push(...three);
+    }
+    const geometry = new THREE.BufferGeometry();
+    geometry.setAttribute('position', new THREE.BufferAttribute(this.gathered(Int32Array.from(corners)), 3));
+    geometry.setAttribute(
+      'share',
+      new THREE.BufferAttribute(
+        Float32Array.from(corners, (i) => shares[i]),
+        1
+      )
+    );
+    return new THREE.Mesh(geometry, falloffMaterial(colour));
+  }
+
+  /** Takes new places of the same topology; much cheaper than drawing anew. */
+  moveVertices(cage: Cage): void {
+    const before = this.cage.positions;
     this.cage = cage;
-    const moved = verticesOf(cage, selection);
     const p = this.poly.positions;
-    for (const v of moved) for (let k = 0; k < 3; k++) p[3 * this.indexOf[v] + k] = cage.positions[3 * v + k];
+    const moved: number[] = [];
+    this.poly.vertexIds.forEach((v, i) => {
+      const [a, b] = [3 * v, 3 * i];
+      if (before[a] === cage.positions[a] && before[a + 1] === cage.positions[a + 1] && before[a + 2] === cage.positions[a + 2]) return;
+      for (let k = 0; k < 3; k++) p[b + k] = cage.positions[a + k];
+      moved.push(i);
+    });
     const faces = this.faces.geometry.getAttribute('position');
     this.loose(faces.array as Float32Array<ArrayBuffer>);
     faces.needsUpdate = true;
@@ -262,7 +333,7 @@ export class CageDrawing {
     const wire = this.wire.geometry.getAttribute('position');
     (wire.array as Float32Array).set(this.gathered(this.wireIndex));
     wire.needsUpdate = true;
-    if (this.subdivision && this.smoothMesh) this.moveSmooth(moved.map((v) => this.indexOf[v]));
+    if (this.subdivision && this.smoothMesh) this.moveSmooth(moved);
     this.overlayGroup.visible = false;
   }
 
@@ -274,6 +345,10 @@ export class CageDrawing {
     const array = drawn.array as Float32Array;
     const list = this.shownLevel === 0 ? moved : changed;
     for (let n = 0; n < list.length; n++) for (let k = 0; k < 3; k++) array[3 * list[n] + k] = points[3 * list[n] + k];
+    const first = points.length;
+    this.creaseCopies.forEach((v, i) => {
+      for (let k = 0; k < 3; k++) array[first + 3 * i + k] = points[3 * v + k];
+    });
     drawn.needsUpdate = true;
     geometry.computeVertexNormals();
     if (this.seams) {
@@ -283,8 +358,12 @@ export class CageDrawing {
   }
 
   /** The cage face under a ray, and where it was hit, on the cage or else on the smooth surface; what a section cuts away is not there. */
-  faceUnder(raycaster: THREE.Raycaster, section?: THREE.Plane): { face: number; point: THREE.Vector3; distance: number } | undefined {
-    const target = this.settings.cage || !this.smoothMesh ? this.faces : this.smoothMesh;
+  faceUnder(
+    raycaster: THREE.Raycaster,
+    section?: THREE.Plane,
+    onSmooth = false
+  ): { face: number; point: THREE.Vector3; distance: number } | undefined {
+    const target = (this.settings.cage && !onSmooth) || !this.smoothMesh ? this.faces : this.smoothMesh;
     if (target === this.smoothMesh && !target.geometry.boundsTree) {
       target.geometry.boundsTree = new MeshBVH(target.geometry, { indirect: true });
       target.raycast = acceleratedRaycast;

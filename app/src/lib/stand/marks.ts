@@ -43,6 +43,41 @@ export function patternMaterial(colour: string, pattern: Pattern, opacity: numbe
   });
 }
 
+/** Fades out with the attribute `share`, with a contour line at every quarter. */
+export function falloffMaterial(colour: string): THREE.ShaderMaterial {
+  return new THREE.ShaderMaterial({
+    uniforms: { colour: { value: new THREE.Color(colour) } },
+    clipping: true,
+    transparent: true,
+    depthWrite: false,
+    side: THREE.DoubleSide,
+    polygonOffset: true,
+    polygonOffsetFactor: -1,
+    polygonOffsetUnits: -2,
+    vertexShader: `
+      attribute float share;
+      varying float vShare;
+      #include <clipping_planes_pars_vertex>
+      void main() {
+        vShare = share;
+        #include <begin_vertex>
+        #include <project_vertex>
+        #include <clipping_planes_vertex>
+      }`,
+    fragmentShader: `
+      uniform vec3 colour;
+      varying float vShare;
+      #include <clipping_planes_pars_fragment>
+      void main() {
+        #include <clipping_planes_fragment>
+        float level = vShare * 4.0;
+        float line = abs(fract(level - 0.5) - 0.5) / max(fwidth(level), 1e-5);
+        float contour = vShare > 0.02 && vShare < 0.98 ? 1.0 - smoothstep(0.6, 1.4, line) : 0.0;
+        gl_FragColor = vec4(colour, max(0.55 * vShare, 0.85 * contour));
+      }`
+  });
+}
+
 /** Lines wider than a pixel, with a halo under them if asked; three numbers a point, two points a line. */
 export function wideLines(
   points: Float32Array,

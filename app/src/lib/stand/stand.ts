@@ -1,14 +1,14 @@
 import * as THREE from 'three';
 import { OrbitControls } from 'three/addons/controls/OrbitControls.js';
-import { TransformControls } from 'three/addons/controls/TransformControls.js';
 import {
-  between,
   boundsOf,
   emptySelection,
+  positionOf,
+  sameTopology,
   type Cage,
-  type CutPoint,
-  type ElementKind,
   type Part,
+  type PointedPlace,
+  type Pole,
   type PolygonMesh,
   type Selection,
   triangulate,
@@ -17,9 +17,13 @@ import {
 } from '@ulvrin/core';
 import { standColours, type StandColours } from '$lib/theme.svelte.ts';
 import { CageDrawing, type DrawingSettings } from './cage-drawing.ts';
+import { onScreen, rayAt, type Eye } from './eye.ts';
+import { FrameHandles, type HandleSettings } from './handles.ts';
 import { dispose, glyphPoints, wideLines } from './marks.ts';
+import { pickAt, pickIn, placeAt, type Area, type PickKind } from './picking.ts';
 
-export type PickKind = ElementKind | 'nearest';
+type Triple = [number, number, number];
+
 export type Side = 'front' | 'back' | 'left' | 'right' | 'top' | 'bottom';
 
 /** Where the eye is; kept with the job. */
@@ -30,12 +34,6 @@ export interface CameraState {
   zoom: number;
 }
 
-export interface Handles {
-  mode: 'translate' | 'rotate' | 'scale';
-  /** total change since the drag began: mm, degrees or factors along X, Y, Z */
-  changed: (x: number, y: number, z: number) => void;
-}
-
 const SIDES: Record<Side, [number, number, number]> = {
   front: [0, 0, 1],
   back: [0, 0, -1],
@@ -44,9 +42,6 @@ const SIDES: Record<Side, [number, number, number]> = {
   top: [0, 1, 0],
   bottom: [0, -1, 0]
 };
-/** Pixels within which a vertex or an edge is taken to be under the pointer. */
-const REACH = 12;
-
 /** The 3D view: draws on demand, moves the eye, finds what is under the pointer. Knows nothing of jobs. */
 export class Stand {
   private renderer: THREE.WebGLRenderer;
@@ -55,19 +50,17 @@ export class Stand {
   private orthographic = new THREE.OrthographicCamera(-1, 1, 1, -1, -10000, 10000);
   private camera: THREE.PerspectiveCamera | THREE.OrthographicCamera = this.perspective;
   private controls: OrbitControls;
-  private transform: TransformControls;
-  private pivot = new THREE.Object3D();
+  private handles: FrameHandles;
   private references = new Map<string, { mesh: PolygonMesh; object: THREE.Mesh }>();
   private drawings = new Map<string, CageDrawing>();
   private activeId = '';
   private selectionMarks = new THREE.Group();
   private hoverMarks = new THREE.Group();
+  private falloffMarks = new THREE.Group();
   private plane = new THREE.Plane(new THREE.Vector3(-1, 0, 0), 0);
-  private raycaster = new THREE.Raycaster();
   private queued = false;
   private colours: StandColours = standColours.light;
   private observer: ResizeObserver;
-  private handles?: Handles;
   /** frames drawn so far; tests wait for it */
   frames = 0;
   onCamera?: () => void;
@@ -84,13 +77,12 @@ export class Stand {
       this.draw();
       this.onCamera?.();
     });
-    this.transform = new TransformControls(this.perspective, this.renderer.domElement);
-    this.transform.size = 0.8;
-    this.transform.addEventListener('dragging-changed', (event) => (this.controls.enabled = !event.value));
-    this.transform.addEventListener('change', () => this.draw());
-    this.transform.addEventListener('objectChange', () => this.tellHandles());
+    this.handles = new FrameHandles(this.scene, this.perspective, this.renderer.domElement, {
+      draw: () => this.draw(),
+      dragging: (on) => (this.controls.enabled = !on)
+    });
     this.setUpLights();
-    this.scene.add(this.selectionMarks, this.hoverMarks, this.pivot);
+    this.scene.add(this.falloffMarks, this.selectionMarks, this.hoverMarks);
     this.observer = new ResizeObserver(() => this.resize());
     this.observer.observe(host);
     this.resize();
@@ -99,7 +91,7 @@ export class Stand {
   end(): void {
     this.observer.disconnect();
     this.controls.dispose();
-    this.transform.dispose();
+    this.handles.end();
     dispose(this.scene);
     this.renderer.dispose();
     this.renderer.domElement.remove();
@@ -160,6 +152,9 @@ export class Stand {
       this.renderer.render(this.scene, this.camera);
       this.frames++;
       this.host.dataset.frames = String(this.frames);
+      // what tests need to point at a place in an orthographic view
+      this.host.dataset.pixelsPerMm = String((this.host.clientHeight * this.orthographic.zoom) / (2 * this.orthographic.top));
+      this.host.dataset.target = this.controls.target.toArray().join(' ');
     });
   }
 
@@ -221,10 +216,13 @@ export class Stand {
     }
   }
 
-  /** New places for picked vertices of the active cage, without drawing it anew. */
-  moveVertices(cage: Cage, selection: Selection): void {
-    this.drawings.get(this.activeId)?.moveVertices(cage, selection);
+  /** New places for vertices of the active cage, without drawing it anew. @returns whether the same topology is drawn */
+  moveVertices(cage: Cage): boolean {
+    const { active } = this;
+    if (!active || !sameTopology(active.cage, cage)) return false;
+    active.moveVertices(cage);
     this.draw();
+    return true;
   }
 
   mark(selection: Selection): void {
@@ -235,8 +233,8 @@ export class Stand {
     this.draw();
   }
 
-  /** Marks what a preview would make: dashes in ink on its new edges. */
-  markPreview(selection: Selection): void {
+  /** Marks what a preview would make: dashes in ink on its new edges, glyphs on the poles that appear. */
+  markPreview(selection: Selection, poles: readonly Pole[]): void {
     this.selectionMarks.children.slice().forEach(dispose);
     const drawing = this.drawings.get(this.activeId);
     if (drawing) {
@@ -245,6 +243,10 @@ export class Stand {
       for (const f of selection.faces) for (const h of cage.loopOf(cage.faceEdge[f])) edges.add(h >> 1);
       const mean = [...edges].reduce((sum, e) => sum + cage.edgeLength(e), 0) / (edges.size || 1);
       this.selectionMarks.add(wideLines(drawing.edgePoints(edges), this.colours.wire, 3, { dashed: true, dash: mean / 6 }));
+      for (const valence of new Set(poles.map((p) => p.valence))) {
+        const at = poles.filter((p) => p.valence === valence && cage.hasVertex(p.vertex)).map((p) => p.vertex);
+        this.selectionMarks.add(glyphPoints(drawing.pointsOf(at), Math.max(3, valence), this.colours.pole, 15));
+      }
     }
     this.draw();
   }
@@ -303,7 +305,7 @@ export class Stand {
     camera.position.copy(this.camera.position);
     this.camera = camera;
     this.controls.object = camera;
-    this.transform.camera = camera;
+    this.handles.camera = camera;
     if (camera === this.orthographic) {
       camera.zoom = 1;
       this.fitOrthographic();
@@ -352,168 +354,104 @@ export class Stand {
 
   // ---- handles
 
-  showHandles(handles: Handles | undefined, at?: [number, number, number]): void {
-    this.handles = handles;
-    if (!handles || !at) {
-      this.transform.detach();
-      this.transform.getHelper().removeFromParent();
-      this.draw();
-      return;
-    }
-    this.pivot.position.set(...at);
-    this.pivot.rotation.set(0, 0, 0);
-    this.pivot.scale.set(1, 1, 1);
-    this.pivot.userData.start = at;
-    this.transform.setMode(handles.mode);
-    this.transform.attach(this.pivot);
-    this.scene.add(this.transform.getHelper());
+  showHandles(settings: HandleSettings | undefined): void {
+    if (settings) this.handles.show(settings);
+    else this.handles.hide();
+    this.draw();
+  }
+
+  /** Puts the handles where typed numbers say. */
+  followNumbers(x: number, y: number, z: number): void {
+    this.handles.follow([x, y, z]);
     this.draw();
   }
 
   get overHandles(): boolean {
-    return this.transform.object !== undefined && this.transform.axis !== null;
-  }
-
-  private tellHandles(): void {
-    if (!this.handles) return;
-    const { position, rotation, scale } = this.pivot;
-    const start = this.pivot.userData.start as [number, number, number];
-    const degrees = 180 / Math.PI;
-    if (this.handles.mode === 'translate') this.handles.changed(position.x - start[0], position.y - start[1], position.z - start[2]);
-    else if (this.handles.mode === 'rotate') {
-      // the card turns about X, then Y, then Z
-      const turned = new THREE.Euler().setFromQuaternion(new THREE.Quaternion().setFromEuler(rotation), 'ZYX');
-      this.handles.changed(turned.x * degrees, turned.y * degrees, turned.z * degrees);
-    } else this.handles.changed(scale.x, scale.y, scale.z);
+    return this.handles.hovered;
   }
 
   // ---- picking
 
-  private aim(x: number, y: number): void {
-    const { clientWidth: w, clientHeight: h } = this.host;
-    this.raycaster.setFromCamera(new THREE.Vector2((2 * x) / w - 1, 1 - (2 * y) / h), this.camera);
+  private get eye(): Eye {
+    // the eye may have moved since the last frame was drawn
+    this.camera.updateMatrixWorld();
+    return { host: this.host, camera: this.camera, section: this.renderer.clippingPlanes[0] };
+  }
+  private get active(): CageDrawing | undefined {
+    return this.drawings.get(this.activeId);
   }
 
-  /** Where a point is seen, in pixels of the stand. */
   onScreen(p: readonly [number, number, number]): [number, number] {
-    const { clientWidth: w, clientHeight: h } = this.host;
-    const v = new THREE.Vector3(...p).project(this.camera);
-    return [((v.x + 1) / 2) * w, ((1 - v.y) / 2) * h];
+    return onScreen(this.eye, p);
   }
 
   /** The element of the active cage under the pointer. */
   pickAt(x: number, y: number, kind: PickKind): Selection | undefined {
-    const drawing = this.drawings.get(this.activeId);
-    if (!drawing) return undefined;
-    this.aim(x, y);
-    const hit = drawing.faceUnder(this.raycaster, this.renderer.clippingPlanes[0]);
-    const { cage } = drawing;
-    const candidates = hit ? cage.faceVertices(hit.face) : this.verticesNear(cage, x, y);
-    const vertex = this.nearestVertex(cage, candidates, x, y);
-    const edge = this.nearestEdge(
-      cage,
-      hit ? cage.loopOf(cage.faceEdge[hit.face]).map((h) => h >> 1) : candidates.flatMap((v) => cage.spokes(v).map((h) => h >> 1)),
-      x,
-      y
-    );
-    const vertexPick =
-      vertex && vertex.distance < (kind === 'nearest' ? REACH : 4 * REACH) ? { ...emptySelection(), vertices: [vertex.id] } : undefined;
-    const edgePick = edge && edge.distance < (kind === 'nearest' ? REACH * 0.8 : 4 * REACH) ? { ...emptySelection(), edges: [edge.id] } : undefined;
-    const facePick = hit ? { ...emptySelection(), faces: [hit.face] } : undefined;
-    if (kind === 'vertex') return vertexPick;
-    if (kind === 'edge') return edgePick;
-    if (kind === 'face') return facePick;
-    return vertexPick ?? edgePick ?? facePick;
+    return this.active && pickAt(this.eye, this.active, x, y, kind);
   }
 
-  /** A point for a cut under the pointer: a vertex, or a place on an edge, drawn to its middle and thirds. */
-  cutPointAt(x: number, y: number): CutPoint | undefined {
-    const picked = this.pickAt(x, y, 'nearest');
-    const cage = this.drawings.get(this.activeId)?.cage;
-    if (!picked || !cage) return undefined;
-    if (picked.vertices.length > 0) return { vertex: picked.vertices[0] };
-    const edge = picked.edges[0];
-    if (edge === undefined) return undefined;
-    const [ax, ay] = this.onScreen(cage.position(cage.origin[2 * edge]));
-    const [bx, by] = this.onScreen(cage.position(cage.origin[2 * edge + 1]));
-    const long = Math.hypot(bx - ax, by - ay) || 1;
-    const t = ((x - ax) * (bx - ax) + (y - ay) * (by - ay)) / long ** 2;
-    const drawn = [1 / 3, 1 / 2, 2 / 3].find((f) => Math.abs(f - t) * long < REACH / 2);
-    return { edge, fraction: drawn ?? Math.min(0.99, Math.max(0.01, t)) };
+  /** Elements of the active cage in an area of the stand. */
+  pickIn(area: Area, kind: PickKind, settings: { through: boolean; touched?: boolean }): Selection {
+    return this.active ? pickIn(this.eye, this.active, area, kind, settings) : emptySelection();
   }
 
-  /** Marks the points of a cut and the way between them. */
-  markCut(points: readonly CutPoint[]): void {
+  /** A vertex, a place on an edge or inside a face of the active cage under the pointer. */
+  placeAt(x: number, y: number): PointedPlace | undefined {
+    return this.active && placeAt(this.eye, this.active, x, y);
+  }
+
+  /** A point of the active part's smooth surface, or of its cage where that alone is shown, and the cage face behind it. */
+  surfaceAt(x: number, y: number): { face: number; at: Triple } | undefined {
+    const hit = this.active?.faceUnder(rayAt(this.eye, x, y), this.eye.section, true);
+    return hit && { face: hit.face, at: hit.point.toArray() };
+  }
+
+  /** Where the ray through a pixel meets the plane through a point: across the view, or with a normal of its own. */
+  pointOnPlane(x: number, y: number, through: readonly [number, number, number], normal?: readonly [number, number, number]): Triple | undefined {
+    const across = normal ? new THREE.Vector3(...normal) : this.camera.getWorldDirection(new THREE.Vector3());
+    const plane = new THREE.Plane().setFromNormalAndCoplanarPoint(across, new THREE.Vector3(...through));
+    return rayAt(this.eye, x, y).ray.intersectPlane(plane, new THREE.Vector3())?.toArray();
+  }
+
+  /** Where the ray through a pixel meets a reference that is shown. */
+  pointOnReference(x: number, y: number): Triple | undefined {
+    const hits = rayAt(this.eye, x, y).intersectObjects([...this.references.values()].map(({ object }) => object));
+    return hits[0]?.point.toArray();
+  }
+
+  /** Directions of the view: right, up, and towards the eye. */
+  get viewAxes(): [Triple, Triple, Triple] {
+    const [right, up, back] = [new THREE.Vector3(), new THREE.Vector3(), new THREE.Vector3()];
+    this.camera.matrixWorld.extractBasis(right, up, back);
+    return [right.toArray(), up.toArray(), back.toArray()];
+  }
+
+  /** Where the eye is, or, where all look the same way, that way. */
+  get sight(): { eye: Triple; parallel: boolean } {
+    const parallel = this.camera === this.orthographic;
+    return { eye: parallel ? this.camera.getWorldDirection(new THREE.Vector3()).toArray() : this.camera.position.toArray(), parallel };
+  }
+
+  /** Marks pointed places and the way between them. */
+  markPlaces(places: readonly PointedPlace[], closed: boolean): void {
     this.selectionMarks.children.slice().forEach(dispose);
-    const cage = this.drawings.get(this.activeId)?.cage;
-    if (cage && points.length > 0) {
-      const at = points.map((p) =>
-        'vertex' in p
-          ? cage.position(p.vertex)
-          : between(cage.position(cage.origin[2 * p.edge]), cage.position(cage.origin[2 * p.edge + 1]), p.fraction)
-      );
+    const { active } = this;
+    if (active && places.length > 0) {
+      const at = places.map((p) => positionOf(active.cage, p));
       this.selectionMarks.add(glyphPoints(Float32Array.from(at.flat()), 0, this.colours.selected, 9));
-      const ways = at.slice(1).flatMap((p, i) => [...at[i], ...p]);
-      const mean = ways.length > 0 ? Math.hypot(at[1][0] - at[0][0], at[1][1] - at[0][1], at[1][2] - at[0][2]) : 1;
-      this.selectionMarks.add(wideLines(Float32Array.from(ways), this.colours.wire, 3, { dashed: true, dash: mean / 6 }));
+      const next = closed && at.length > 2 ? [...at, at[0]] : at;
+      const ways = next.slice(1).flatMap((p, i) => [...next[i], ...p]);
+      const first = ways.length > 0 ? Math.hypot(at[1][0] - at[0][0], at[1][1] - at[0][1], at[1][2] - at[0][2]) : 1;
+      this.selectionMarks.add(wideLines(Float32Array.from(ways), this.colours.wire, 3, { dashed: true, dash: first / 6 }));
     }
     this.draw();
   }
 
-  private verticesNear(cage: Cage, x: number, y: number): number[] {
-    const near: number[] = [];
-    for (const v of cage.vertices()) {
-      const [a, b] = this.onScreen(cage.position(v));
-      if (Math.hypot(a - x, b - y) < REACH) near.push(v);
-    }
-    return near;
-  }
-
-  private nearestVertex(cage: Cage, vertices: number[], x: number, y: number): { id: number; distance: number } | undefined {
-    let best: { id: number; distance: number } | undefined;
-    for (const v of vertices) {
-      const [a, b] = this.onScreen(cage.position(v));
-      const distance = Math.hypot(a - x, b - y);
-      if (!best || distance < best.distance) best = { id: v, distance };
-    }
-    return best;
-  }
-
-  private nearestEdge(cage: Cage, edges: number[], x: number, y: number): { id: number; distance: number } | undefined {
-    let best: { id: number; distance: number } | undefined;
-    for (const e of edges) {
-      const [ax, ay] = this.onScreen(cage.position(cage.origin[2 * e]));
-      const [bx, by] = this.onScreen(cage.position(cage.origin[2 * e + 1]));
-      const t = Math.min(1, Math.max(0, ((x - ax) * (bx - ax) + (y - ay) * (by - ay)) / ((bx - ax) ** 2 + (by - ay) ** 2 || 1)));
-      const distance = Math.hypot(ax + t * (bx - ax) - x, ay + t * (by - ay) - y);
-      if (!best || distance < best.distance) best = { id: e, distance };
-    }
-    return best;
-  }
-
-  /** Visible elements of the active cage whose points all lie in a rectangle of the stand. */
-  pickBox(x0: number, y0: number, x1: number, y1: number, kind: PickKind): Selection {
-    const drawing = this.drawings.get(this.activeId);
-    const out = emptySelection();
-    if (!drawing) return out;
-    const { cage } = drawing;
-    const inside = new Set<number>();
-    for (const v of cage.vertices()) {
-      const [x, y] = this.onScreen(cage.position(v));
-      if (x >= x0 && x <= x1 && y >= y0 && y <= y1 && this.isSeen(drawing, cage.position(v), x, y)) inside.add(v);
-    }
-    if (kind === 'edge') out.edges = [...cage.edges()].filter((e) => inside.has(cage.origin[2 * e]) && inside.has(cage.origin[2 * e + 1]));
-    else if (kind === 'face') out.faces = [...cage.faces()].filter((f) => cage.faceVertices(f).every((v) => inside.has(v)));
-    else out.vertices = [...inside];
-    return out;
-  }
-
-  private isSeen(drawing: CageDrawing, at: [number, number, number], x: number, y: number): boolean {
-    this.aim(x, y);
-    const hit = drawing.faceUnder(this.raycaster, this.renderer.clippingPlanes[0]);
-    if (!hit) return true;
-    const away = this.raycaster.ray.direction.dot(new THREE.Vector3(...at).sub(this.raycaster.ray.origin));
-    return hit.distance > away - 1e-3 * this.camera.position.distanceTo(this.controls.target);
+  /** Shows how much vertices follow what is moved. */
+  markFalloff(weights: ReadonlyMap<number, number> | undefined): void {
+    this.falloffMarks.children.slice().forEach(dispose);
+    if (weights && this.active) this.falloffMarks.add(this.active.falloff(weights, this.colours.selected));
+    this.draw();
   }
 
   get shownLevel(): number | undefined {

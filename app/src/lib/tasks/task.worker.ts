@@ -3,6 +3,7 @@ import {
   bringIn,
   deviation,
   Reference,
+  deepestLevel,
   Subdivision,
   type AutoQuadsOptions,
   type AutoQuadsResult,
@@ -53,10 +54,9 @@ const tasks = {
     reference = new Reference(mesh);
   },
   /** Distances of a cage's vertices and of its limit surface to the kept reference. */
-  deviations(cage: PolygonMesh, options: Pick<SubdivisionOptions, 'scheme' | 'borderCorners'>): Deviations | undefined {
+  deviations(cage: PolygonMesh, options: Pick<SubdivisionOptions, 'scheme' | 'borderCorners' | 'plan'>): Deviations | undefined {
     if (!reference || cage.faceVertices.length === 0) return undefined;
-    let levels = 3;
-    while (levels > 1 && cage.faceVertices.length * 4 ** (levels - 1) > MOST_MEASURED) levels--;
+    const levels = deepestLevel(cage.faceVertices.length / 4, MOST_MEASURED, Math.max(3, options.plan?.steps.length ?? 0), 1);
     const scheme = options.scheme === 'loop' && cage.faceVertices.length === 3 * (cage.faceStart.length - 1) ? 'loop' : 'catmull-clark';
     const surface = new Subdivision(cage, { ...options, scheme, levels, limit: true });
     return { vertices: deviation(reference, cage.positions), smooth: deviation(reference, surface.evaluate(cage.positions)) };

@@ -5,6 +5,7 @@ import { cornersInOneFace } from '../../mesh/topology.ts';
 import { ringThrough } from '../../select/loops.ts';
 import { selectEdges, type Selection } from '../../select/selection.ts';
 import { orientedChains } from './chains.ts';
+import { keepSurfaceField } from '../keep-surface.ts';
 import { refuse, type CageOperation, type CageResult, type Params, type Refusal } from '../operation.ts';
 
 interface AddLoopParams {
@@ -185,6 +186,7 @@ export const addLoop: CageOperation = {
   icon: 'RowInsert',
   key: 'A',
   needs: 'Pick an edge of a quad, or a loop.',
+  keepsSurface: true,
   params: Joi.object({
     where: Joi.string()
       .valid('across', 'both', 'left', 'right')
@@ -216,7 +218,8 @@ export const addLoop: CageOperation = {
       .valid('whole', 'this')
       .default('whole')
       .label('Runs')
-      .meta({ labels: { whole: 'Whole loop', this: 'This span' } })
+      .meta({ labels: { whole: 'Whole loop', this: 'This span' } }),
+    keepSurface: keepSurfaceField()
   }),
   check,
   run

@@ -1,4 +1,6 @@
 import { type Cage } from '../../mesh/cage.ts';
+import { type Selection } from '../../select/selection.ts';
+import { faceGroups, outlineOf } from './wall-round.ts';
 
 /**
  * Picked edges as chains of half-edges that run on into each other where exactly one picked edge follows, so that left
@@ -24,4 +26,24 @@ export function orientedChains(cage: Cage, edges: number[]): number[][] {
     chains.push([...behind.map((h) => h ^ 1).reverse(), 2 * e, ...ahead]);
   }
   return chains;
+}
+
+/** A row of vertices along edges; a closed one does not repeat its first. */
+export interface VertexLine {
+  vertices: number[];
+  closed: boolean;
+}
+
+/** The lines a selection draws: chains of picked edges, else the outlines of picked faces. */
+export function linesOf(cage: Cage, selection: Selection): VertexLine[] {
+  const chains =
+    selection.edges.length > 0
+      ? orientedChains(cage, selection.edges)
+      : faceGroups(cage, selection.faces, true).flatMap((group) => orientedChains(cage, [...new Set(outlineOf(cage, group).map((h) => h >> 1))]));
+  return chains.map((chain) => {
+    const vertices = chain.map((h) => cage.origin[h]);
+    const end = cage.target(chain[chain.length - 1]);
+    const closed = end === vertices[0];
+    return { vertices: closed ? vertices : [...vertices, end], closed };
+  });
 }

@@ -1,57 +1,60 @@
 import Joi from 'joi';
 import { NONE, type Cage } from '../../mesh/cage.ts';
 import { splitEdge, splitFace } from '../../mesh/euler-operators.ts';
+import { sliceFaces } from '../../mesh/slice.ts';
 import { cornersInOneFace } from '../../mesh/topology.ts';
+import { cross, dot, length, subtract, unit, type Triple } from '../../numeric/vectors.ts';
 import { selectEdges, selectVertices, type Selection } from '../../select/selection.ts';
+import { keepSurfaceField } from '../keep-surface.ts';
 import { refuse, type CageOperation, type CageResult, type Params, type Refusal } from '../operation.ts';
-
-/** A place the cut goes through: a vertex, or a point on an edge at a fraction from the start of half-edge 2e. */
-export type CutPoint = { vertex: number } | { edge: number; fraction: number };
+import { elementAt, facesAt, isInFace, isOnEdge, isVertex, placeExists, pointedPlaces, positionOf, type PointedPlace } from './places.ts';
 
 interface CutParams {
-  points: CutPoint[];
+  points: PointedPlace[];
   runOut: boolean;
+  reach: 'seen' | 'through';
+  /** where the eye is; with `parallel` the direction it looks from */
+  eye: number[];
+  parallel: boolean;
 }
-
-const isVertex = (p: CutPoint): p is { vertex: number } => 'vertex' in p;
-
-/** Faces a point touches. */
-function facesAt(cage: Cage, p: CutPoint): number[] {
-  const halves = isVertex(p) ? cage.spokes(p.vertex) : [2 * p.edge, 2 * p.edge + 1];
-  return halves.map((h) => cage.face[h]).filter((f) => f !== NONE);
-}
-
-const exists = (cage: Cage, p: CutPoint) => (isVertex(p) ? cage.hasVertex(p.vertex) : cage.hasEdge(p.edge));
-const placeOf = (p: CutPoint): Selection => (isVertex(p) ? selectVertices([p.vertex]) : selectEdges([p.edge]));
 
 function check(cage: Cage, _selection: Selection, params: Params): Refusal | undefined {
-  const { points } = params as unknown as CutParams;
+  const { points, reach, eye } = params as unknown as CutParams;
   if (points.length < 2)
     return {
       found: points.length === 0 ? 'The cut has no points yet.' : 'The cut has one point only.',
-      instead: 'Click along edges and vertices; Enter applies.'
+      instead: 'Click along edges, vertices and faces; Enter applies.'
     };
-  for (let i = 0; i < points.length; i++) {
-    if (!exists(cage, points[i])) return { found: `Point ${i + 1} of the cut lies on an element that is not there any more.` };
-    if (i === 0) continue;
+  const lost = points.findIndex((p) => !placeExists(cage, p));
+  if (lost >= 0) return { found: `Point ${lost + 1} of the cut lies on an element that is not there any more.` };
+  if (reach === 'through')
+    return eye.length === 3 ? undefined : { found: 'It is not known where the cut is looked at from.', instead: 'Begin it anew on the stand.' };
+  for (const i of [0, points.length - 1])
+    if (isInFace(points[i]))
+      return {
+        found: `Point ${i + 1} lies inside a face: a cut can turn there, not end.`,
+        where: elementAt(points[i]),
+        instead: 'End it on an edge or a vertex.'
+      };
+  for (let i = 1; i < points.length; i++) {
     const before = new Set(facesAt(cage, points[i - 1]));
     if (!facesAt(cage, points[i]).some((f) => before.has(f)))
       return {
         found: `Points ${i} and ${i + 1} lie on no common face.`,
-        where: placeOf(points[i]),
-        instead: 'Click on every edge that the cut crosses between them.'
+        where: elementAt(points[i]),
+        instead: 'Click on every edge that the cut crosses between them, or cut through everything.'
       };
   }
   return undefined;
 }
 
 /** Goes on from the last point straight across quads, until a border, a face that is no quad, or an edge passed already. */
-function ranOut(cage: Cage, points: CutPoint[]): CutPoint[] {
-  const more: CutPoint[] = [];
+function ranOut(cage: Cage, points: PointedPlace[]): PointedPlace[] {
+  const more: PointedPlace[] = [];
   const last = points[points.length - 1];
-  if (isVertex(last)) return more;
+  if (!isOnEdge(last)) return more;
   const previous = new Set(facesAt(cage, points[points.length - 2]));
-  const passed = new Set(points.flatMap((p) => (isVertex(p) ? [] : [p.edge])));
+  const passed = new Set(points.flatMap((p) => (isOnEdge(p) ? [p.edge] : [])));
   let h = [2 * last.edge, 2 * last.edge + 1].find((k) => !previous.has(cage.face[k]));
   // measured along h, which always looks the same way across the strip
   const along = h === 2 * last.edge ? last.fraction : 1 - last.fraction;
@@ -64,14 +67,15 @@ function ranOut(cage: Cage, points: CutPoint[]): CutPoint[] {
   return more;
 }
 
-/** Puts a vertex at every point; points at an edge's end take the vertex there. */
-function placeVertices(cage: Cage, points: CutPoint[]): number[] {
+/** Puts a vertex at every point on an edge; points at an edge's end take the vertex there. NONE for those inside faces. */
+function placeVertices(cage: Cage, points: PointedPlace[]): number[] {
   const onEdge = new Map<number, { t: number; v: number }[]>();
   const ends = new Map(
-    points.flatMap((p) => (isVertex(p) ? [] : [[p.edge, [cage.origin[2 * p.edge], cage.origin[2 * p.edge + 1]]] as [number, number[]]]))
+    points.flatMap((p) => (isOnEdge(p) ? [[p.edge, [cage.origin[2 * p.edge], cage.origin[2 * p.edge + 1]]] as [number, number[]]] : []))
   );
   return points.map((p) => {
     if (isVertex(p)) return p.vertex;
+    if (!isOnEdge(p)) return NONE;
     const [a, b] = ends.get(p.edge)!;
     if (p.fraction <= 0) return a;
     if (p.fraction >= 1) return b;
@@ -92,50 +96,125 @@ function placeVertices(cage: Cage, points: CutPoint[]): number[] {
   });
 }
 
-function run(cage: Cage, _selection: Selection, params: Params): CageResult {
-  const { points, runOut } = params as unknown as CutParams;
+/** Cuts from a vertex to another across one face, by way of points inside it. @returns the edges of the cut */
+function cutAcross(cage: Cage, a: number, b: number, turns: Triple[], span: string, lost: Selection): number[] {
+  const there = cage.findHalfEdge(a, b);
+  if (there !== NONE && turns.length === 0) return [there >> 1];
+  const corners = cornersInOneFace(cage, a, b);
+  if (!corners)
+    return refuse(
+      turns.length > 0 ? `Between ${span} the cut turns inside a face along one of its own edges.` : `The cut crosses itself between ${span}.`,
+      lost,
+      'End it there and begin a second cut.'
+    );
+  let h = splitFace(cage, corners[0], corners[1]) ^ 1;
+  if (cage.origin[h] !== a) h ^= 1;
+  const edges = [h >> 1];
+  for (const p of turns) {
+    // the part towards b is cut again at the next turn
+    const v = splitEdge(cage, h >> 1, 0.5);
+    cage.positions.set(p, 3 * v);
+    h = cage.findHalfEdge(v, b);
+    edges.push(cage.findHalfEdge(a, v) >> 1, h >> 1);
+    a = v;
+  }
+  return edges;
+}
+
+function cutAlong(cage: Cage, points: PointedPlace[], runOut: boolean): CageResult {
   const ahead = runOut ? ranOut(cage, points) : [];
   const behind = runOut ? ranOut(cage, [...points].reverse()) : [];
   const all = [...behind.reverse(), ...points, ...ahead];
   const copy = cage.clone();
   const vertices = placeVertices(copy, all);
-  const edges: number[] = [];
+  const edges = new Set<number>();
+  let from = 0;
   for (let i = 1; i < vertices.length; i++) {
-    const [a, b] = [vertices[i - 1], vertices[i]];
-    if (a === b) continue;
-    const there = copy.findHalfEdge(a, b);
-    const corners = there === NONE ? cornersInOneFace(copy, a, b) : undefined;
-    if (there === NONE && !corners)
-      refuse(
-        `The cut crosses itself between points ${i} and ${i + 1}.`,
-        selectVertices([...(cage.hasVertex(a) ? [a] : []), ...(cage.hasVertex(b) ? [b] : [])]),
-        'End it there and begin a second cut.'
-      );
-    edges.push(corners ? splitFace(copy, corners[0], corners[1]) >> 1 : there >> 1);
+    if (vertices[i] === NONE) continue;
+    const [a, b] = [vertices[from], vertices[i]];
+    const turns = all.slice(from + 1, i).map((p) => positionOf(cage, p));
+    if (a !== b)
+      for (const e of cutAcross(copy, a, b, turns, `points ${from + 1} and ${i + 1}`, selectVertices([a, b].filter((v) => cage.hasVertex(v)))))
+        edges.add(e);
+    from = i;
   }
-  return { cage: copy, selection: selectEdges(edges), notes: [`Cut through ${all.length} points, ${edges.length} edges.`] };
+  return { cage: copy, selection: selectEdges(edges), notes: [`Cut through ${all.length} points, ${edges.size} edges.`] };
 }
 
-const point = Joi.alternatives(
-  Joi.object({ vertex: Joi.number().integer().min(0).required() }),
-  Joi.object({ edge: Joi.number().integer().min(0).required(), fraction: Joi.number().min(0).max(1).required() })
-);
+/** Cuts everything that lies behind the clicked line as well, by planes through the eye. */
+function cutThrough(cage: Cage, p: CutParams): CageResult {
+  const copy = cage.clone();
+  const places = p.points.map((q) => positionOf(cage, q));
+  const eye = p.eye as Triple;
+  const edges = new Set<number>();
+  for (let i = 1; i < places.length; i++) {
+    const [a, b] = [places[i - 1], places[i]];
+    const way = subtract(b, a);
+    if (length(way) < 1e-9) continue;
+    const look = p.parallel ? eye : subtract(a, eye);
+    const normal = unit(cross(way, look));
+    if (length(normal) < 0.5)
+      refuse(`Points ${i} and ${i + 1} lie behind each other.`, elementAt(p.points[i]), 'Click points that lie beside each other in the view.');
+    // between the two clicked lines of sight, with a hair to spare at both ends
+    const beside = (q: Triple, end: Triple) => {
+      const sight = p.parallel ? eye : subtract(end, eye);
+      return dot(cross(sight, normal), subtract(q, end)) / (length(sight) || 1);
+    };
+    const sign = Math.sign(beside(b, a)) || 1;
+    const spare = 1e-6 * length(way);
+    const within = (q: Triple) => sign * beside(q, a) >= -spare && sign * beside(q, b) <= spare;
+    for (const e of sliceFaces(copy, { point: a, normal }, { within }, 1e-7)) edges.add(e);
+  }
+  if (edges.size === 0)
+    refuse(
+      'The line crosses no face from one edge to another.',
+      undefined,
+      'Let it begin and end outside the faces it shall cut, or on their edges.'
+    );
+  return {
+    cage: copy,
+    selection: selectEdges([...edges].filter((e) => copy.hasEdge(e))),
+    notes: [`Cut through everything behind the line: ${edges.size} edges.`]
+  };
+}
 
-/** A cut along clicked points on edges and vertices. */
+/** A cut along clicked points on edges, vertices and faces. */
 export const cut: CageOperation = {
   kind: 'cage',
   id: 'cut',
   bench: 3,
   name: 'Cut',
-  purpose: 'Cut new edges across faces by clicking along edges and vertices; let it run out straight on.',
+  purpose: 'Cut new edges across faces by clicking along edges, vertices and faces; let it run out, or go through everything.',
   icon: 'Cut',
   key: 'G',
-  pointed: true,
+  pointed: 'cage',
   needs: 'A cage with faces.',
+  keepsSurface: true,
   params: Joi.object({
-    points: Joi.array().items(point).default([]).label('Points'),
-    runOut: Joi.boolean().default(false).label('Run out at both ends')
+    points: pointedPlaces(true),
+    runOut: Joi.boolean()
+      .default(false)
+      .label('Run out at both ends')
+      .meta({ when: { field: 'reach', is: 'seen' } }),
+    reach: Joi.string()
+      .valid('seen', 'through')
+      .default('seen')
+      .label('Cuts')
+      .meta({ labels: { seen: 'What faces you', through: 'Through everything' } }),
+    angle: Joi.number()
+      .valid(0, 15, 30, 45)
+      .default(0)
+      .label('Angle steps')
+      .unit('°')
+      .description('Each next point is drawn to a multiple of this angle in the view.')
+      .meta({ labels: { 0: 'Free', 15: '15', 30: '30', 45: '45' } }),
+    eye: Joi.array().items(Joi.number()).max(3).default([]).label('Eye'),
+    parallel: Joi.boolean().default(false).label('Parallel').meta({ hidden: true }),
+    keepSurface: keepSurfaceField()
   }),
   check,
-  run
+  run: (cage, _selection, params) => {
+    const p = params as unknown as CutParams;
+    return p.reach === 'through' ? cutThrough(cage, p) : cutAlong(cage, p.points, p.runOut);
+  }
 };

@@ -2,7 +2,8 @@ import Joi from 'joi';
 import { NONE, type Cage } from '../../mesh/cage.ts';
 import { joinEdges, mergeFaces } from '../../mesh/euler-operators.ts';
 import { emptySelection, isEmpty, selectEdges, type Selection } from '../../select/selection.ts';
-import { type CageOperation, type Refusal } from '../operation.ts';
+import { keepSurfaceField } from '../keep-surface.ts';
+import { type CageOperation, type CageResult, type Refusal } from '../operation.ts';
 
 function check(cage: Cage, selection: Selection): Refusal | undefined {
   if (isEmpty(selection)) return { found: 'Nothing is picked.', instead: 'Pick edges, a loop, vertices or faces that shall become one.' };
@@ -35,29 +36,36 @@ export const dissolve: CageOperation = {
   icon: 'EdgeCluster',
   key: 'D',
   needs: 'Pick edges, a loop, vertices or faces.',
-  params: Joi.object({ keepVertices: Joi.boolean().default(false).label('Keep vertices of two edges') }),
+  keepsSurface: true,
+  params: Joi.object({ keepVertices: Joi.boolean().default(false).label('Keep vertices of two edges'), keepSurface: keepSurfaceField() }),
   check,
-  run: (cage, selection, params) => {
-    const copy = cage.clone();
-    const edges = edgesToGo(cage, selection);
-    const ends = new Set(selection.vertices);
-    for (const e of edges) ends.add(cage.origin[2 * e]).add(cage.origin[2 * e + 1]);
-    for (const group of facesAcross(cage, edges)) {
-      if (mergeFaces(copy, group.faces) !== NONE) continue;
-      // all at once they would be a ring or touch themselves: as many as go, pair by pair
-      for (const e of group.edges) if (copy.hasEdge(e)) mergeFaces(copy, [copy.face[2 * e], copy.face[2 * e + 1]]);
-    }
-    const stayed = [...edges].filter((e) => copy.hasEdge(e)).length;
-    if (params.keepVertices !== true) for (const v of ends) if (copy.hasVertex(v) && copy.valence(v) === 2) joinEdges(copy, v);
-    const gone = edges.size - stayed;
-    const notes = [`${gone} edge${gone === 1 ? '' : 's'} taken out.`];
-    if (stayed > 0) notes.push(`${stayed} stayed: without ${stayed === 1 ? 'it' : 'them'} a face would touch itself.`);
-    return { cage: copy, selection: emptySelection(), notes };
-  }
+  run: (cage, selection, params) => dissolveEdges(cage, edgesToGo(cage, selection), selection.vertices, () => params.keepVertices === true)
 };
 
+/**
+ * Takes edges out of a copy and joins their faces.
+ * @param more vertices that may go besides the edges' ends
+ * @param keep which vertices stay although they are left with two edges
+ */
+export function dissolveEdges(cage: Cage, edges: ReadonlySet<number>, more: Iterable<number>, keep: (v: number) => boolean): CageResult {
+  const copy = cage.clone();
+  const ends = new Set(more);
+  for (const e of edges) ends.add(cage.origin[2 * e]).add(cage.origin[2 * e + 1]);
+  for (const group of facesAcross(cage, edges)) {
+    if (mergeFaces(copy, group.faces) !== NONE) continue;
+    // all at once they would be a ring or touch themselves: as many as go, pair by pair
+    for (const e of group.edges) if (copy.hasEdge(e)) mergeFaces(copy, [copy.face[2 * e], copy.face[2 * e + 1]]);
+  }
+  const stayed = [...edges].filter((e) => copy.hasEdge(e)).length;
+  for (const v of ends) if (copy.hasVertex(v) && copy.valence(v) === 2 && !keep(v)) joinEdges(copy, v);
+  const gone = edges.size - stayed;
+  const notes = [`${gone} edge${gone === 1 ? '' : 's'} taken out.`];
+  if (stayed > 0) notes.push(`${stayed} stayed: without ${stayed === 1 ? 'it' : 'them'} a face would touch itself.`);
+  return { cage: copy, selection: emptySelection(), notes };
+}
+
 /** Faces that hang together across the given edges, group by group. */
-function facesAcross(cage: Cage, edges: Set<number>): { faces: number[]; edges: number[] }[] {
+function facesAcross(cage: Cage, edges: ReadonlySet<number>): { faces: number[]; edges: number[] }[] {
   const groupOf = new Map<number, { faces: number[]; edges: number[] }>();
   for (const e of edges) {
     const [a, b] = [cage.face[2 * e], cage.face[2 * e + 1]].map((f) => groupOf.get(f) ?? { faces: [f], edges: [] });

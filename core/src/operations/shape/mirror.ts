@@ -2,61 +2,129 @@ import Joi from 'joi';
 import { Cage } from '../../mesh/cage.ts';
 import { faceCount, type PolygonMesh } from '../../mesh/polygon-mesh.ts';
 import { repairPolygons } from '../../mesh/repair.ts';
-import { emptySelection } from '../../select/selection.ts';
-import { type CageOperation, type Params } from '../operation.ts';
+import { sliceFaces } from '../../mesh/slice.ts';
+import { bestFitPlane, planeAcross, type Plane } from '../../numeric/best-fit.ts';
+import { mean, scaled, type Triple } from '../../numeric/vectors.ts';
+import { emptySelection, verticesOf, type Selection } from '../../select/selection.ts';
+import { refuse, type CageOperation, type Params } from '../operation.ts';
+import { intoFrame, outOfFrame, type Frame } from './frame.ts';
 
 interface MirrorParams {
-  axis: 'X' | 'Y' | 'Z';
+  axis: 'X' | 'Y' | 'Z' | 'picked';
+  at: number;
   keep: 'positive' | 'negative';
+  crossing: 'cut' | 'drawn';
   weld: number;
 }
 
-const axisOf = (p: MirrorParams) => 'XYZ'.indexOf(p.axis);
-
-/** Faces whose middle lies on the kept side. */
-function keptFaces(mesh: PolygonMesh, p: MirrorParams): number[] {
-  const k = axisOf(p);
-  const sign = p.keep === 'positive' ? 1 : -1;
-  const kept: number[] = [];
-  for (let f = 0; f < faceCount(mesh); f++) {
-    let sum = 0;
-    for (let c = mesh.faceStart[f]; c < mesh.faceStart[f + 1]; c++) sum += mesh.positions[3 * mesh.faceVertices[c] + k];
-    if (sum * sign >= 0) kept.push(f);
+/** The plane of symmetry as a frame: its third axis is across the plane, which runs through the pivot. */
+function planeOf(cage: Cage, selection: Selection, { axis, at }: MirrorParams): Frame {
+  let plane: Plane;
+  if (axis === 'picked') {
+    plane = bestFitPlane(verticesOf(cage, selection).map((v) => cage.position(v)));
+    // turned so that its positive side is the one a person would call so
+    const most = plane.normal.reduce((best, n, k) => (Math.abs(n) > Math.abs(plane.normal[best]) ? k : best), 0);
+    if (plane.normal[most] < 0) plane = { ...plane, normal: scaled(plane.normal, -1), v: scaled(plane.v, -1) };
+  } else {
+    const k = 'XYZ'.indexOf(axis);
+    const direction: Triple = [Number(k === 0), Number(k === 1), Number(k === 2)];
+    plane = planeAcross(scaled(direction, at), direction);
   }
-  return kept;
+  return { axes: [plane.u, plane.v, plane.normal], pivot: plane.centre };
 }
 
-/** Keeps the faces on one side of a coordinate plane and puts their mirror image beside them, welded on the plane. */
+/** Distance of a vertex from the plane, positive on the kept side. */
+const sideOf = (frame: Frame, p: Triple, keep: MirrorParams['keep']): number => intoFrame(frame, p)[2] * (keep === 'positive' ? 1 : -1);
+
+/** Faces whose middle lies on the kept side; what lies in the plane altogether would be a wall inside. */
+function keptFaces(cage: Cage, frame: Frame, { keep, weld }: MirrorParams): number[] {
+  return [...cage.faces()].filter((f) => {
+    const corners = cage.faceVertices(f).map((v) => cage.position(v));
+    return corners.some((p) => sideOf(frame, p, keep) > weld) && sideOf(frame, mean(corners), keep) >= 0;
+  });
+}
+
+/** The kept half, cut at the plane or with what crosses it drawn to it, as polygons in the plane's own coordinates. */
+function keptHalf(cage: Cage, frame: Frame, p: MirrorParams): { mesh: PolygonMesh; kept: number[] } {
+  const half = cage.clone();
+  if (p.crossing === 'cut') sliceFaces(half, { point: frame.pivot, normal: frame.axes[2] }, {}, Math.max(p.weld, 1e-9));
+  const kept = new Set(keptFaces(half, frame, p));
+  const mesh = half.toPolygons();
+  for (let v = 0; v < mesh.positions.length; v += 3) {
+    const at = mesh.positions.subarray(v, v + 3) as unknown as Triple;
+    const own = intoFrame(frame, [at[0], at[1], at[2]]);
+    // what is kept and lies beyond the plane is drawn to it
+    if (sideOf(frame, [at[0], at[1], at[2]], p.keep) <= p.weld) own[2] = 0;
+    mesh.positions.set(own, v);
+  }
+  return { mesh, kept: Array.from(mesh.faceIds.keys()).filter((i) => kept.has(mesh.faceIds[i])) };
+}
+
+/** Keeps the faces on one side of a plane and puts their mirror image beside them, welded on the plane. */
 export const mirror: CageOperation = {
   kind: 'cage',
   id: 'mirror',
   bench: 3,
   name: 'Mirror',
-  purpose: 'Make one half of the part the mirror image of the other (make symmetric).',
+  purpose: 'Make one half of the part the mirror image of the other (make symmetric), across an axis or the plane of the picks.',
   icon: 'ReflectHorizontal',
   key: 'B',
   needs: 'A cage with faces.',
   params: Joi.object({
-    axis: Joi.string().valid('X', 'Y', 'Z').default('X').label('Across'),
+    axis: Joi.string()
+      .valid('X', 'Y', 'Z', 'picked')
+      .default('X')
+      .label('Across')
+      .meta({ labels: { picked: 'The plane of the picks' } }),
+    at: Joi.number()
+      .min(-1e6)
+      .max(1e6)
+      .default(0)
+      .label('At')
+      .unit('mm')
+      .meta({ step: 1, when: { field: 'axis', is: 'X|Y|Z' } }),
     keep: Joi.string()
       .valid('positive', 'negative')
       .default('positive')
       .label('Keep the side')
       .meta({ labels: { positive: 'Positive', negative: 'Negative' } }),
+    crossing: Joi.string()
+      .valid('cut', 'drawn')
+      .default('cut')
+      .label('What crosses')
+      .meta({ labels: { cut: 'Is cut there', drawn: 'Is drawn to the plane' } }),
     weld: Joi.number().min(0).max(1e4).default(0.05).label('Weld width').unit('mm').meta({ step: 0.01 })
   }),
-  check: (cage, _selection, params) => {
+  check: (cage, selection, params) => {
     const p = params as unknown as MirrorParams;
     if (cage.faceCount === 0) return { found: 'This part has no faces to mirror.' };
-    if (keptFaces(cage.toPolygons(), p).length === 0)
-      return { found: `No face lies on the ${p.keep} side of the plane ${p.axis} = 0.`, instead: 'Keep the other side, or move the part.' };
+    if (p.axis === 'picked' && verticesOf(cage, selection).length < 3)
+      return {
+        numbers: true,
+        found: 'Fewer than three vertices are picked: they make no plane.',
+        where: selection,
+        instead: 'Pick a loop or faces that lie in the plane.'
+      };
+    if (keptFaces(cage, planeOf(cage, selection, p), p).length === 0)
+      return {
+        numbers: true,
+        found:
+          p.axis === 'picked'
+            ? `No face lies on the ${p.keep} side of the picked plane.`
+            : `No face lies on the ${p.keep} side of the plane ${p.axis} = ${p.at}.`,
+        instead: 'Keep the other side, or move the part.'
+      };
     return undefined;
   },
-  run: (cage, _selection, params: Params) => {
+  run: (cage, selection, params: Params) => {
     const p = params as unknown as MirrorParams;
-    const mesh = cage.toPolygons();
-    const doubled = doubledMesh(mesh, keptFaces(mesh, p), axisOf(p), p.weld);
+    const frame = planeOf(cage, selection, p);
+    const { mesh, kept } = keptHalf(cage, frame, p);
+    const doubled = doubledMesh(mesh, kept);
+    for (let v = 0; v < doubled.positions.length; v += 3)
+      doubled.positions.set(outOfFrame(frame, [doubled.positions[v], doubled.positions[v + 1], doubled.positions[v + 2]]), v);
     const { mesh: welded, report } = repairPolygons(doubled, { weld: false, outward: false });
+    if (faceCount(welded) === 0) refuse('Drawn to the plane, no face would be left.', undefined, 'Let what crosses be cut there.');
     const result = Cage.fromPolygons(welded);
     result.regionNames = cage.regionNames.slice();
     const notes = report.splitEdges.count > 0 ? [`${report.splitEdges.count} edges would have had more than two faces and were split.`] : [];
@@ -64,8 +132,8 @@ export const mirror: CageOperation = {
   }
 };
 
-/** Kept faces and their images; vertices closer to the plane than `weld` are put on it and shared. */
-function doubledMesh(mesh: PolygonMesh, kept: number[], axis: number, weld: number): PolygonMesh {
+/** Kept faces and their images across the third coordinate; vertices where that is 0 are shared. */
+function doubledMesh(mesh: PolygonMesh, kept: number[]): PolygonMesh {
   const positions: number[] = [];
   const own = new Map<number, number>();
   const image = new Map<number, number>();
@@ -73,15 +141,14 @@ function doubledMesh(mesh: PolygonMesh, kept: number[], axis: number, weld: numb
     let i = own.get(v);
     if (i === undefined) {
       const p = [...mesh.positions.subarray(3 * v, 3 * v + 3)];
-      const onPlane = Math.abs(p[axis]) <= weld;
-      if (onPlane) p[axis] = 0;
+      const onPlane = p[2] === 0;
       i = positions.length / 3;
       own.set(v, i);
       image.set(v, i);
       positions.push(...p);
       if (!onPlane) {
         image.set(v, i + 1);
-        p[axis] = -p[axis];
+        p[2] = -p[2];
         positions.push(...p);
       }
     }

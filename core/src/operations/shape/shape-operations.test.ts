@@ -1,23 +1,13 @@
 import { describe, expect, it } from 'vitest';
-import { assertValid } from '../../mesh/assert-valid.ts';
+import { cube, run, sizes } from '../../../testing/run-operation.ts';
 import { Cage } from '../../mesh/cage.ts';
 import { faceNormal } from '../../mesh/normals.ts';
 import { polygonMesh } from '../../mesh/polygon-mesh.ts';
 import { borderLoops, enclosedVolume, eulerCharacteristic, genus } from '../../mesh/topology.ts';
 import { edgeLoop } from '../../select/loops.ts';
-import { describeSelection, emptySelection, selectEdges, selectFaces, selectVertices, type Selection } from '../../select/selection.ts';
-import { box, cylinder, plane, quadSphere, torus } from '../../shapes/start-shapes.ts';
-import { applyOperation, type CageOperation, type Params } from '../operation.ts';
-import { operationById } from '../registry.ts';
+import { describeSelection, emptySelection, selectEdges, selectFaces, selectVertices } from '../../select/selection.ts';
+import { cylinder, plane, quadSphere, torus } from '../../shapes/start-shapes.ts';
 
-/** Runs an operation and checks the result. */
-function run(id: string, cage: Cage, selection: Selection, params: Params = {}) {
-  const result = applyOperation(operationById(id) as CageOperation, cage, selection, params);
-  assertValid(result.cage);
-  return result;
-}
-const cube = (n = 1) => Cage.fromPolygons(box({ x: 10, y: 10, z: 10 }, { x: n, y: n, z: n }));
-const sizes = (cage: Cage) => [3, 4, 5].map((n) => [...cage.faces()].filter((f) => cage.faceSize(f) === n).length);
 const topFaces = (cage: Cage) => [...cage.faces()].filter((f) => faceNormal(cage, f)[1] > 0.99);
 const edgeBetween = (cage: Cage, a: number, b: number) => cage.findHalfEdge(a, b) >> 1;
 const innerEdge = (cage: Cage) => [...cage.edges()].find((e) => !cage.isBorderEdge(e))!;
@@ -356,7 +346,7 @@ describe('inset and draw face', () => {
       const { cage } = run('draw-face', holed, selectVertices(order));
       expect([borderLoops(cage).length, eulerCharacteristic(cage), cage.faceCount]).toEqual([0, 2, 54]);
     }
-    expect(() => run('draw-face', holed, selectVertices(rim.slice(0, 2)))).toThrow(/Only 2 vertices/);
+    expect(() => run('draw-face', holed, selectVertices(rim.slice(0, 2)))).toThrow(/Only 2 corners/);
     const inside = [...holed.vertices()].find((v) => !holed.isBorderVertex(v))!;
     expect(() => run('draw-face', holed, selectVertices([...rim.slice(0, 2), inside]))).toThrow(/faces all round/);
   });

@@ -1,6 +1,7 @@
 import Joi from 'joi';
 import { NONE, type Cage } from '../../mesh/cage.ts';
 import { selectEdges, type Selection } from '../../select/selection.ts';
+import { keepSurfaceField } from '../keep-surface.ts';
 import { type CageOperation, type Params, type Refusal } from '../operation.ts';
 import { orientedChains } from './chains.ts';
 
@@ -50,6 +51,7 @@ function check(cage: Cage, selection: Selection, params: Params): Refusal | unde
   const towards = (p.measure === 'mm' ? p.distance : p.fraction) < 0 ? 'right' : 'left';
   if ([...railsOf(cage, selection.edges).values()].every((rails) => rails[towards] === NONE))
     return {
+      numbers: true,
       found: 'Nothing lies on that side of the picked edges to slide towards.',
       where: selectEdges(selection.edges),
       instead: 'Slide the other way.'
@@ -67,6 +69,7 @@ export const slide: CageOperation = {
   icon: 'ArrowsHorizontal',
   key: 'S',
   needs: 'Pick an edge or a loop.',
+  keepsSurface: true,
   params: Joi.object({
     measure: Joi.string()
       .valid('fraction', 'mm')
@@ -90,7 +93,8 @@ export const slide: CageOperation = {
       .valid('shape', 'even')
       .default('shape')
       .label('Keeps')
-      .meta({ labels: { shape: 'Its shape', even: 'Even: the same share between both sides' } })
+      .meta({ labels: { shape: 'Its shape', even: 'Even: the same share between both sides' } }),
+    keepSurface: keepSurfaceField()
   }),
   check,
   run: (cage, selection, params) => {

@@ -2,6 +2,7 @@ import Joi from 'joi';
 import { NONE, type Cage } from '../../mesh/cage.ts';
 import { mergeFaces, splitFace } from '../../mesh/euler-operators.ts';
 import { selectEdges, type Selection } from '../../select/selection.ts';
+import { keepSurfaceField } from '../keep-surface.ts';
 import { type CageOperation, type Refusal } from '../operation.ts';
 
 function check(cage: Cage, selection: Selection): Refusal | undefined {
@@ -17,7 +18,7 @@ function check(cage: Cage, selection: Selection): Refusal | undefined {
 }
 
 /** Turns an edge one corner on inside the face its two faces make. @returns the swung edge, or NONE where it would lie on another */
-function swing(cage: Cage, e: number, back: boolean): number {
+export function swing(cage: Cage, e: number, back: boolean): number {
   const h = 2 * e;
   if (cage.face[h] === NONE || cage.face[h + 1] === NONE) return NONE;
   // over a vertex of two edges the faces share more than this edge, and merging them would take that vertex out
@@ -43,12 +44,14 @@ export const swingEdge: CageOperation = {
   purpose: 'Rotate picked edges inside their two faces, forward or back.',
   icon: 'Rotate',
   needs: 'Pick edges between two faces.',
+  keepsSurface: true,
   params: Joi.object({
     way: Joi.string()
       .valid('forward', 'back')
       .default('forward')
       .label('Way')
-      .meta({ labels: { forward: 'Forward', back: 'Back' } })
+      .meta({ labels: { forward: 'Forward', back: 'Back' } }),
+    keepSurface: keepSurfaceField()
   }),
   check,
   run: (cage, selection, params) => {

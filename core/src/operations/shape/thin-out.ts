@@ -1,23 +1,24 @@
 import Joi from 'joi';
 import { type Cage } from '../../mesh/cage.ts';
-import { selectEdges, type Selection } from '../../select/selection.ts';
-import { thinnedOut } from '../../select/thin-out.ts';
+import { type Selection } from '../../select/selection.ts';
+import { thinnedOut, type ThinOutSettings } from '../../select/thin-out.ts';
 import { type CageOperation, type Params, type Refusal } from '../operation.ts';
-import { dissolve } from './dissolve.ts';
+import { dissolveEdges } from './dissolve.ts';
 
-interface ThinOutParams {
-  every: number;
-  phase: number;
-  keepBorders: boolean;
+interface ThinOutParams extends ThinOutSettings {
+  rimVertices: boolean;
 }
 
-const edgesToGo = (cage: Cage, selection: Selection, params: Params) => thinnedOut(cage, selection.edges, params as unknown as ThinOutParams);
+/** On a border there is nothing to join a face with: such edges stay. */
+const edgesToGo = (cage: Cage, selection: Selection, params: Params) =>
+  thinnedOut(cage, selection.edges, params as unknown as ThinOutParams).filter((e) => !cage.isBorderEdge(e));
 
 function check(cage: Cage, selection: Selection, params: Params): Refusal | undefined {
   if (selection.edges.length === 0)
     return { found: 'No edge is picked.', instead: 'Pick one edge of the loops that shall become fewer: on a tube, an edge along it.' };
   if (edgesToGo(cage, selection, params).length === 0)
     return {
+      numbers: true,
       found: 'No loop beside the picked edge would go.',
       where: selection,
       instead: 'Pick an edge with quads beside it, or keep one of fewer.'
@@ -37,8 +38,21 @@ export const thinOut: CageOperation = {
   params: Joi.object({
     every: Joi.number().integer().min(2).max(64).default(2).label('Keep one of').meta({ step: 1 }),
     phase: Joi.number().integer().min(0).max(63).default(0).label('Shift by').unit('loops').meta({ step: 1 }),
-    keepBorders: Joi.boolean().default(true).label('Keep border loops')
-  }),
+    keepRims: Joi.boolean().default(true).label('Rim loops stay'),
+    evenAtRims: Joi.boolean()
+      .default(false)
+      .label('Even at the rims')
+      .description('A loop that stays too close to a rim goes.')
+      .meta({ when: { field: 'keepRims', is: 'true' } }),
+    rimVertices: Joi.boolean().default(false).label('Rims keep all their vertices')
+  }).rename('keepBorders', 'keepRims', { ignoreUndefined: true }),
   check,
-  run: (cage, selection, params) => dissolve.run(cage, selectEdges(edgesToGo(cage, selection, params)), { keepVertices: false })
+  run: (cage, selection, params) => {
+    const { rimVertices } = params as unknown as ThinOutParams;
+    const edges = new Set(edgesToGo(cage, selection, params));
+    return dissolveEdges(cage, edges, [], (v) => rimVertices && onRim(cage, v, edges));
+  }
 };
+
+/** Whether loops that go end at a vertex: it lies on a rim then. */
+const onRim = (cage: Cage, v: number, gone: ReadonlySet<number>): boolean => cage.spokes(v).filter((h) => gone.has(h >> 1)).length === 1;

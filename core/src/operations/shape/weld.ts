@@ -41,6 +41,7 @@ function check(cage: Cage, selection: Selection, params: Params): Refusal | unde
       least = Math.min(least, Math.hypot(a[0] - b[0], a[1] - b[1], a[2] - b[2]));
     }
   return {
+    numbers: true,
     found: `No two of the ${picked.length} picked vertices are within ${p.distance} mm.`,
     where: selectVertices(picked),
     instead: `The nearest two are ${least.toFixed(3)} mm apart: raise the distance to that.`

@@ -37,12 +37,16 @@
   import PartsPanel from '$lib/panels/PartsPanel.svelte';
   import Rack from '$lib/panels/Rack.svelte';
   import Readings from '$lib/panels/Readings.svelte';
+  import CompareView from '$lib/stand/CompareView.svelte';
   import StandView from '$lib/stand/StandView.svelte';
-  import type { PickKind, Stand } from '$lib/stand/stand.ts';
+  import type { PickKind } from '$lib/stand/picking.ts';
+  import type { Stand } from '$lib/stand/stand.ts';
   import { DeviationMeter } from '$lib/job/deviation-meter.svelte.ts';
   import { OpenJob } from '$lib/job/open-job.svelte.ts';
   import { codeOf, defaultBindings, isTyping, loadKeys, pressed, readable, saveKeys } from '$lib/keys.ts';
   import { loadJob } from '$lib/storage/job-store.ts';
+  import { favourites } from '$lib/favourites.svelte.ts';
+  import { readySolids } from '$lib/solids.ts';
   import { theme } from '$lib/theme.svelte.ts';
 
   let job: OpenJob | undefined = $state.raw();
@@ -57,11 +61,8 @@
   let briefOpen = $state(true);
 
   onMount(() => {
-    const id = page.params.id!;
-    loadJob(id).then(
-      (stored) => (stored ? (job = new OpenJob(stored.job, stored.entries)) : (missing = true)),
-      () => (missing = true)
-    );
+    favourites.load();
+    open(page.params.id!).catch(() => (missing = true));
     const flush = () => void job?.save();
     window.addEventListener('pagehide', flush);
     return () => {
@@ -69,6 +70,15 @@
       job?.task?.stop();
     };
   });
+
+  /** Opens a stored job; the library for solids must be there before entries that need it are replayed. */
+  async function open(id: string) {
+    const stored = await loadJob(id);
+    if (!stored) return void (missing = true);
+    const ready = readySolids().catch(() => undefined);
+    if (stored.entries.some((e) => operationById(e.operation)?.kind === 'parts')) await ready;
+    job = new OpenJob(stored.job, stored.entries);
+  }
 
   const meter = new DeviationMeter();
   onMount(() => () => meter.end());
@@ -136,13 +146,17 @@
     } else if (id.startsWith('lower-')) {
       const operation = rack.lower[(LOWER_ROW as readonly string[]).indexOf(id.slice(6))];
       if (operation) start(operation);
+    } else if (id.startsWith('mine-')) {
+      const operation = operationById(favourites.ids[Number(id.slice(5)) - 1] ?? '');
+      if (operation) start(operation);
+      else job.tell('info', 'This place of the personal row is free: pin an operation there with the star in the rack.');
     } else {
       const actions: Record<string, () => unknown> = {
         smooth: () => (view.smooth = !view.smooth),
         cage: () => (view.cage = !view.cage),
         shrink: () => cage && (job!.selection = shrunk(cage, job!.selection)),
         grow: () => cage && (job!.selection = grown(cage, job!.selection)),
-        loop: () => fromEdges((e) => edgeLoop(cage!, e).edges),
+        loop: () => fromEdges((e) => edgeLoop(cage!, e, view.mostTurn).edges),
         ring: () => fromEdges((e) => edgeRing(cage!, e).edges),
         border: () => fromEdges((e) => borderOf(cage!, e)),
         isolate: () => job!.isolate(),
@@ -207,7 +221,7 @@
     const open = job;
     const named = operations.map((o) => ({ name: o.name, purpose: o.purpose, key: o.key, why: open.whyNot(o), run: () => start(o) }));
     const rest = defaultBindings
-      .filter((b) => !/^(upper|lower)-/.test(b.id) && b.id !== 'delete')
+      .filter((b) => !/^(upper|lower|mine)-/.test(b.id) && b.id !== 'delete')
       .map((b) => ({ name: b.label, purpose: 'View, picking or setting', key: readable(codeOf(b, keys)), run: () => act(b.id) }));
     const picks = pickings.map(([name, purpose, take]) => ({
       name,
@@ -232,10 +246,12 @@
       ? ''
       : job.task
         ? 'A task runs in the background: the view stays free; Stop is on the card.'
-        : job.cutPoints
-          ? 'Click along edges (drawn to their middle and thirds) and vertices. Enter applies, Esc discards.'
+        : job.pointing
+          ? job.pointing.kind === 'surface'
+            ? 'Drag a point of the smooth surface across the view, or click it and type how far. Enter applies, Esc discards.'
+            : 'Click places (edges are drawn to their middle and thirds). Enter applies, Esc discards.'
           : job.running
-            ? 'Drag the handles or type numbers. Enter applies, Esc discards.'
+            ? 'Drag the handles or type numbers; Alt-drag a handle draws faces out first. Enter applies, Esc discards.'
             : hovered
               ? `${hovered}. Click picks, Shift-click adds, double-click takes the loop, right click: more.`
               : 'Right-drag orbits, middle-drag pans, the wheel zooms. Ctrl+K looks anything up, ? shows the keys.'
@@ -244,7 +260,9 @@
     ['triangles', 'triangles'],
     ['ngons', 'n-gons'],
     ['poles', 'poles'],
-    ['borders', 'borders']
+    ['borders', 'borders'],
+    ['creases', 'creases'],
+    ['density', 'density']
   ] as const;
 </script>
 
@@ -302,6 +320,11 @@
             >shown: {open.shownLevel}</span
           >
         {/if}
+        <button
+          aria-pressed={open.view.compare !== undefined}
+          title="Two panes with one eye: against all levels smooth, the state before the last entry, or another part"
+          onclick={() => ((open.view.compare = open.view.compare === undefined ? 'smooth' : undefined), open.saveViewSoon())}>compare</button
+        >
       </div>
       <div class="group" role="group" aria-label="Overlays">
         {#each overlays as [id, label] (id)}<button
@@ -318,9 +341,12 @@
       <PaneGroup direction="horizontal" class="panes" autoSaveId="ulvrin-panes">
         <Pane defaultSize={70} minSize={40}>
           <div class="stand">
-            <StandView job={open} bind:stand onhover={(what) => (hovered = what)} />
+            <div class="panes-of-stand" class:two={open.view.compare !== undefined}>
+              <StandView job={open} bind:stand onhover={(what) => (hovered = what)} />
+              {#if open.view.compare !== undefined && stand}<CompareView job={open} {stand} />{/if}
+            </div>
             {#if open.record.brief && briefOpen}
-              <div class="brief">
+              <div class="brief" class:beside={open.view.compare !== undefined}>
                 <strong>Brief</strong>
                 {open.record.brief}<button class="plain" onclick={() => (briefOpen = false)}>Close</button>
               </div>
@@ -353,7 +379,7 @@
         </Pane>
         <PaneResizer class="resizer" />
         <Pane defaultSize={30} minSize={22}>
-          <div class="right">
+          <div class="right" class:working={open.running !== undefined}>
             <div class="card"><Card job={open} /></div>
             <div class="readings"><Readings job={open} deviations={meter.found} /></div>
             <div class="book">
@@ -408,6 +434,7 @@
 
 <style>
   .workshop {
+    user-select: none;
     display: grid;
     grid-template-rows: 40px 1fr 24px;
     height: 100vh;
@@ -494,11 +521,24 @@
     position: relative;
     height: 100%;
   }
+  .panes-of-stand {
+    display: grid;
+    height: 100%;
+  }
+  .panes-of-stand.two {
+    grid-template-columns: 1fr 1fr;
+    gap: 3px;
+    background: var(--line);
+  }
   .right {
     display: grid;
     grid-template-rows: minmax(150px, 41%) minmax(140px, 1fr) 21%;
     height: 100%;
     background: var(--panel);
+  }
+  /** a running operation has its fields, its ways and its forecast on the card */
+  .working {
+    grid-template-rows: minmax(150px, 56%) minmax(120px, 1fr) 15%;
   }
   .right > div {
     border-bottom: 1px solid var(--line);
@@ -554,6 +594,11 @@
     top: 8px;
     max-width: min(380px, calc(100% - 190px));
     border-left: 4px solid var(--sea);
+  }
+  .brief.beside {
+    max-width: calc(50% - 190px);
+    max-height: 60%;
+    overflow-y: auto;
   }
   .section {
     bottom: 10px;

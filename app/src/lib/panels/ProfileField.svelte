@@ -1,0 +1,97 @@
+<script lang="ts">
+  let { heights, label, onchange }: { heights: number[]; label: string; onchange: (heights: number[]) => void } = $props();
+
+  const WIDE = 180;
+  const HIGH = 64;
+  let dragged: number | undefined = $state();
+  let svg: SVGSVGElement;
+  const x = (i: number) => ((i + 1) / (heights.length + 1)) * WIDE;
+  const y = (height: number) => HIGH / 2 - (height / 100) * (HIGH / 2 - 4);
+  const line = $derived([`0,${y(0)}`, ...heights.map((h, i) => `${x(i)},${y(h)}`), `${WIDE},${y(0)}`].join(' '));
+
+  function put(i: number, height: number) {
+    const limited = Math.round(Math.max(-100, Math.min(100, height)));
+    onchange(heights.map((h, k) => (k === i ? limited : h)));
+  }
+
+  function drag(event: PointerEvent) {
+    if (dragged === undefined) return;
+    const r = svg.getBoundingClientRect();
+    put(dragged, ((HIGH / 2 - ((event.clientY - r.top) * HIGH) / r.height) / (HIGH / 2 - 4)) * 100);
+  }
+
+  /** The same outline with one point more or fewer. */
+  function withPoints(count: number) {
+    const all = [0, ...heights, 0];
+    const at = (t: number) => {
+      const k = Math.min(all.length - 2, Math.floor(t * (all.length - 1)));
+      return Math.round(all[k] + (t * (all.length - 1) - k) * (all[k + 1] - all[k]));
+    };
+    onchange(Array.from({ length: count }, (_, i) => at((i + 1) / (count + 1))));
+  }
+</script>
+
+<div class="profile" role="group" aria-label={label}>
+  <svg
+    bind:this={svg}
+    viewBox="0 0 {WIDE} {HIGH}"
+    role="presentation"
+    onpointermove={drag}
+    onpointerup={() => (dragged = undefined)}
+    onpointerleave={() => (dragged = undefined)}
+  >
+    <line x1="0" y1={y(0)} x2={WIDE} y2={y(0)} class="base" />
+    <polyline points={line} />
+    {#each heights as height, i (i)}
+      <circle
+        cx={x(i)}
+        cy={y(height)}
+        r="5"
+        role="slider"
+        tabindex="0"
+        aria-label="Point {i + 1}"
+        aria-valuenow={height}
+        aria-valuemin="-100"
+        aria-valuemax="100"
+        onpointerdown={() => (dragged = i)}
+        onkeydown={(e) => {
+          if (e.key !== 'ArrowUp' && e.key !== 'ArrowDown') return;
+          e.preventDefault();
+          e.stopPropagation();
+          put(i, height + (e.key === 'ArrowUp' ? 5 : -5));
+        }}
+      />
+    {/each}
+  </svg>
+  <button class="plain" disabled={heights.length <= 1} onclick={() => withPoints(heights.length - 1)}>fewer points</button>
+  <button class="plain" disabled={heights.length >= 15} onclick={() => withPoints(heights.length + 1)}>more points</button>
+</div>
+
+<style>
+  .profile {
+    font-size: 12px;
+  }
+  svg {
+    display: block;
+    width: 100%;
+    height: 64px;
+    background: var(--paper);
+    touch-action: none;
+  }
+  polyline {
+    fill: none;
+    stroke: var(--cobalt);
+    stroke-width: 2;
+  }
+  .base {
+    stroke: var(--line);
+  }
+  circle {
+    fill: var(--cobalt);
+    cursor: ns-resize;
+  }
+  circle:focus-visible {
+    outline: none;
+    fill: var(--sea);
+  }
+</style>

@@ -1,0 +1,24 @@
+import * as THREE from 'three';
+
+/** What turns pixels of the stand into rays and back. */
+export interface Eye {
+  readonly host: HTMLElement;
+  readonly camera: THREE.PerspectiveCamera | THREE.OrthographicCamera;
+  /** what a section cuts away is not there */
+  readonly section: THREE.Plane | undefined;
+}
+
+const raycaster = new THREE.Raycaster();
+
+/** The ray through a pixel of the stand. */
+export function rayAt({ host, camera }: Eye, x: number, y: number): THREE.Raycaster {
+  const { clientWidth: w, clientHeight: h } = host;
+  raycaster.setFromCamera(new THREE.Vector2((2 * x) / w - 1, 1 - (2 * y) / h), camera);
+  return raycaster;
+}
+
+/** Where a point is seen, in pixels of the stand. */
+export function onScreen({ host, camera }: Eye, p: readonly [number, number, number]): [number, number] {
+  const v = new THREE.Vector3(...p).project(camera);
+  return [((v.x + 1) / 2) * host.clientWidth, ((1 - v.y) / 2) * host.clientHeight];
+}

@@ -1,0 +1,165 @@
+import * as THREE from 'three';
+import { emptySelection, type Cage, type ElementKind, type PointedPlace, type Selection } from '@ulvrin/core';
+import type { CageDrawing } from './cage-drawing.ts';
+import { onScreen, rayAt, type Eye } from './eye.ts';
+
+export type PickKind = ElementKind | 'nearest';
+
+/** Pixels within which a vertex or an edge is taken to be under the pointer. */
+const REACH = 12;
+
+/** Pixels beside the pointer where a nearer face may lie. */
+const AROUND = [
+  [4, 0],
+  [-4, 0],
+  [0, 4],
+  [0, -4]
+] as const;
+
+interface Near {
+  id: number;
+  distance: number;
+}
+
+/** The element of a drawn cage under the pointer. */
+export function pickAt(eye: Eye, drawing: CageDrawing, x: number, y: number, kind: PickKind): Selection | undefined {
+  const hit = drawing.faceUnder(rayAt(eye, x, y), eye.section);
+  const { cage } = drawing;
+  // at a rim the ray may just miss the nearer face: those a few pixels beside count as well
+  const faces = new Set(AROUND.flatMap(([dx, dy]) => drawing.faceUnder(rayAt(eye, x + dx, y + dy), eye.section)?.face ?? []));
+  if (hit) faces.add(hit.face);
+  const candidates = faces.size > 0 ? [...new Set([...faces].flatMap((f) => cage.faceVertices(f)))] : verticesNear(eye, cage, x, y);
+  const edges =
+    faces.size > 0
+      ? [...new Set([...faces].flatMap((f) => cage.loopOf(cage.faceEdge[f]).map((h) => h >> 1)))]
+      : candidates.flatMap((v) => cage.spokes(v).map((h) => h >> 1));
+  const vertex = nearestVertex(eye, cage, candidates, x, y);
+  const edge = nearestEdge(eye, cage, edges, x, y);
+  const vertexPick =
+    vertex && vertex.distance < (kind === 'nearest' ? REACH : 4 * REACH) ? { ...emptySelection(), vertices: [vertex.id] } : undefined;
+  const edgePick = edge && edge.distance < (kind === 'nearest' ? REACH * 0.8 : 4 * REACH) ? { ...emptySelection(), edges: [edge.id] } : undefined;
+  const facePick = hit ? { ...emptySelection(), faces: [hit.face] } : undefined;
+  if (kind === 'vertex') return vertexPick;
+  if (kind === 'edge') return edgePick;
+  if (kind === 'face') return facePick;
+  return vertexPick ?? edgePick ?? facePick;
+}
+
+function verticesNear(eye: Eye, cage: Cage, x: number, y: number): number[] {
+  const near: number[] = [];
+  for (const v of cage.vertices()) {
+    const [a, b] = onScreen(eye, cage.position(v));
+    if (Math.hypot(a - x, b - y) < REACH) near.push(v);
+  }
+  return near;
+}
+
+function nearestVertex(eye: Eye, cage: Cage, vertices: number[], x: number, y: number): Near | undefined {
+  let best: Near | undefined;
+  for (const v of vertices) {
+    const [a, b] = onScreen(eye, cage.position(v));
+    const distance = Math.hypot(a - x, b - y) + NEARER * depth(eye, cage.position(v));
+    if (!best || distance < best.distance) best = { id: v, distance };
+  }
+  return best;
+}
+
+/** Of two that are seen in one place, the one nearer to the eye is meant: a pixel for the whole depth of the view. */
+const NEARER = 1;
+const depth = ({ camera }: Eye, p: readonly [number, number, number]) => (new THREE.Vector3(...p).project(camera).z + 1) / 2;
+
+function nearestEdge(eye: Eye, cage: Cage, edges: number[], x: number, y: number): Near | undefined {
+  let best: Near | undefined;
+  for (const e of edges) {
+    const [a, b] = [cage.position(cage.origin[2 * e]), cage.position(cage.origin[2 * e + 1])];
+    const middle = a.map((c, k) => (c + b[k]) / 2) as [number, number, number];
+    const distance = alongEdge(eye, cage, e, x, y).distance + NEARER * depth(eye, middle);
+    if (!best || distance < best.distance) best = { id: e, distance };
+  }
+  return best;
+}
+
+/** The place on an edge nearest a pixel: its fraction, how far off in pixels, and how long the edge is seen. */
+function alongEdge(eye: Eye, cage: Cage, e: number, x: number, y: number): { fraction: number; distance: number; long: number } {
+  const [ax, ay] = onScreen(eye, cage.position(cage.origin[2 * e]));
+  const [bx, by] = onScreen(eye, cage.position(cage.origin[2 * e + 1]));
+  const long = Math.hypot(bx - ax, by - ay);
+  const fraction = Math.min(1, Math.max(0, ((x - ax) * (bx - ax) + (y - ay) * (by - ay)) / (long ** 2 || 1)));
+  return { fraction, distance: Math.hypot(ax + fraction * (bx - ax) - x, ay + fraction * (by - ay) - y), long };
+}
+
+/** A place of the cage under the pointer: a vertex, a place on an edge (drawn to its middle and thirds), else one inside a face. */
+export function placeAt(eye: Eye, drawing: CageDrawing, x: number, y: number): PointedPlace | undefined {
+  const picked = pickAt(eye, drawing, x, y, 'nearest');
+  if (!picked) return undefined;
+  if (picked.vertices.length > 0) return { vertex: picked.vertices[0] };
+  const [edge] = picked.edges;
+  if (edge !== undefined) {
+    const { fraction, long } = alongEdge(eye, drawing.cage, edge, x, y);
+    const drawn = [1 / 3, 1 / 2, 2 / 3].find((f) => Math.abs(f - fraction) * long < REACH / 2);
+    return { edge, fraction: drawn ?? Math.min(0.99, Math.max(0.01, fraction)) };
+  }
+  const hit = drawing.faceUnder(rayAt(eye, x, y), eye.section);
+  return hit && { face: hit.face, at: hit.point.toArray() };
+}
+
+/** An area of the stand in pixels. */
+export type Area = (x: number, y: number) => boolean;
+
+export const rectangle =
+  (x0: number, y0: number, x1: number, y1: number): Area =>
+  (x, y) =>
+    x >= x0 && x <= x1 && y >= y0 && y <= y1;
+
+export const disc =
+  (cx: number, cy: number, radius: number): Area =>
+  (x, y) =>
+    Math.hypot(x - cx, y - cy) <= radius;
+
+/** What a drawn line encloses (even-odd). */
+export const lasso =
+  (points: readonly (readonly [number, number])[]): Area =>
+  (x, y) => {
+    let odd = false;
+    points.forEach(([ax, ay], i) => {
+      const [bx, by] = points[(i + 1) % points.length];
+      if (ay > y !== by > y && x < ax + ((y - ay) / (by - ay)) * (bx - ax)) odd = !odd;
+    });
+    return odd;
+  };
+
+/**
+ * Elements of a drawn cage in an area of the stand.
+ * @param through whether those the cage hides are meant as well
+ * @param touched elements of which one point lies inside are enough (a brush); else all points must
+ */
+export function pickIn(eye: Eye, drawing: CageDrawing, area: Area, kind: PickKind, { through = false, touched = false }): Selection {
+  const out = emptySelection();
+  const { cage } = drawing;
+  const seen = (p: [number, number, number], x: number, y: number) => through || isSeen(eye, drawing, p, x, y);
+  const inside = new Set<number>();
+  for (const v of cage.vertices()) {
+    const [x, y] = onScreen(eye, cage.position(v));
+    if (area(x, y) && seen(cage.position(v), x, y)) inside.add(v);
+  }
+  const enough = (vertices: number[]) => (touched ? vertices.some((v) => inside.has(v)) : vertices.every((v) => inside.has(v)));
+  const middleInside = (vertices: number[]) => {
+    const p = [0, 1, 2].map((k) => vertices.reduce((sum, v) => sum + cage.positions[3 * v + k] / vertices.length, 0)) as [number, number, number];
+    const [x, y] = onScreen(eye, p);
+    return area(x, y) && seen(p, x, y);
+  };
+  const edgeEnds = (e: number) => [cage.origin[2 * e], cage.origin[2 * e + 1]];
+  if (kind === 'edge') out.edges = [...cage.edges()].filter((e) => (touched ? middleInside(edgeEnds(e)) : enough(edgeEnds(e))));
+  else if (kind === 'face')
+    out.faces = [...cage.faces()].filter((f) => (touched ? middleInside(cage.faceVertices(f)) : enough(cage.faceVertices(f))));
+  else out.vertices = [...inside];
+  return out;
+}
+
+function isSeen(eye: Eye, drawing: CageDrawing, at: [number, number, number], x: number, y: number): boolean {
+  const ray = rayAt(eye, x, y);
+  const hit = drawing.faceUnder(ray, eye.section);
+  if (!hit) return true;
+  const away = ray.ray.direction.dot(new THREE.Vector3(...at).sub(ray.ray.origin));
+  return hit.distance > away - 1e-3 * Math.abs(away) - 1e-6;
+}

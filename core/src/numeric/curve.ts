@@ -1,0 +1,90 @@
+import { add, between, cross, dot, length, scaled, subtract, unit, type Triple } from './vectors.ts';
+
+/** A place on a curve with directions that turn as little as can be along it. */
+export interface CurveFrame {
+  point: Triple;
+  tangent: Triple;
+  side: Triple;
+  up: Triple;
+}
+
+/**
+ * The centripetal Catmull-Rom curve through points (Catmull, Rom 1974; parametrised after Yuksel, Schaefer, Keyser 2011),
+ * as a row of points close to each other.
+ */
+export function curveThrough(points: readonly Triple[], pieces = 16): Triple[] {
+  const kept = points.filter((p, i) => i === 0 || length(subtract(p, points[i - 1])) > 1e-9);
+  if (kept.length < 3) return kept.slice();
+  const last = kept.length - 1;
+  // beyond the ends the curve goes on as it came
+  const all = [subtract(scaled(kept[0], 2), kept[1]), ...kept, subtract(scaled(kept[last], 2), kept[last - 1])];
+  const row: Triple[] = [kept[0]];
+  for (let i = 1; i <= last; i++) {
+    const four = all.slice(i - 1, i + 3);
+    const knots = [0];
+    for (let k = 1; k < 4; k++) knots.push(knots[k - 1] + Math.sqrt(length(subtract(four[k], four[k - 1]))));
+    for (let s = 1; s <= pieces; s++) row.push(catmullRom(four, knots, knots[1] + ((knots[2] - knots[1]) * s) / pieces));
+  }
+  return row;
+}
+
+function catmullRom(four: Triple[], knots: number[], t: number): Triple {
+  let level = four;
+  for (let width = 1; width <= 3; width++) {
+    const next: Triple[] = [];
+    for (let i = 0; i + 1 < level.length; i++) {
+      // the last two blends lie over the middle interval (Barry, Goldman 1988)
+      const from = width === 3 ? knots[1] : knots[i];
+      const to = width === 3 ? knots[2] : knots[i + width];
+      next.push(between(level[i], level[i + 1], (t - from) / (to - from)));
+    }
+    level = next;
+  }
+  return level[0];
+}
+
+/** Frames along a row of points, turned as little as can be (double reflection: Wang, Juttler, Zheng, Liu 2008). */
+export class FramedCurve {
+  readonly length: number;
+  private readonly reached = [0];
+  private readonly tangents: Triple[];
+  private readonly sides: Triple[];
+
+  /** @param side wished direction of the first frame's side; made square to the curve */
+  constructor(
+    private readonly points: readonly Triple[],
+    side: Triple
+  ) {
+    const n = points.length;
+    for (let i = 1; i < n; i++) this.reached.push(this.reached[i - 1] + length(subtract(points[i], points[i - 1])));
+    this.length = this.reached[n - 1];
+    this.tangents = points.map((_, i) => unit(subtract(points[Math.min(n - 1, i + 1)], points[Math.max(0, i - 1)])));
+    const square = (v: Triple, t: Triple) => unit(subtract(v, scaled(t, dot(v, t))));
+    let first = square(side, this.tangents[0]);
+    if (length(first) < 0.5) first = square(cross(this.tangents[0], [0, 1, 0]), this.tangents[0]);
+    if (length(first) < 0.5) first = square([1, 0, 0], this.tangents[0]);
+    this.sides = [first];
+    for (let i = 0; i + 1 < n; i++) {
+      const across = subtract(points[i + 1], points[i]);
+      const reflected = (v: Triple, by: Triple) => subtract(v, scaled(by, (2 * dot(v, by)) / (dot(by, by) || 1)));
+      const side1 = reflected(this.sides[i], across);
+      const tangent1 = reflected(this.tangents[i], across);
+      this.sides.push(square(reflected(side1, subtract(this.tangents[i + 1], tangent1)), this.tangents[i + 1]));
+    }
+  }
+
+  /** The frame at a way along the curve in mm; before and behind it the curve goes on straight. */
+  at(way: number): CurveFrame {
+    const last = this.points.length - 1;
+    let i = 1;
+    while (i < last && this.reached[i] < way) i++;
+    const span = this.reached[i] - this.reached[i - 1] || 1;
+    const t = Math.min(1, Math.max(0, (way - this.reached[i - 1]) / span));
+    const tangent = unit(between(this.tangents[i - 1], this.tangents[i], t));
+    const rough = between(this.sides[i - 1], this.sides[i], t);
+    const side = unit(subtract(rough, scaled(tangent, dot(rough, tangent))));
+    const beyond = way - Math.min(this.length, Math.max(0, way));
+    const point = add(between(this.points[i - 1], this.points[i], t), scaled(tangent, beyond));
+    return { point, tangent, side, up: cross(tangent, side) };
+  }
+}

@@ -1,0 +1,156 @@
+import Joi from 'joi';
+import { type Cage } from '../../mesh/cage.ts';
+import { fillHole, MOST_CAP_EDGES, type FillMethod, type FillSettings } from '../../fill/fill-hole.ts';
+import { describeHole, holeAlong, holesOf, type Hole } from '../../fill/hole.ts';
+import { fillRing, gapsOf, type Gap } from '../../fill/nested.ts';
+import { selectFaces, verticesOf, type Selection } from '../../select/selection.ts';
+import { refuse, type CageOperation, type Params, type Refusal } from '../operation.ts';
+import { edgesOfHoles, pickedByBorder } from './borders-meant.ts';
+
+/** Gaps whose borders what is picked touches; with nothing picked the only one there is. */
+function gapsMeant(cage: Cage, selection: Selection): Gap[] {
+  const gaps = gapsOf(cage);
+  const bordersOf = ({ hole, island }: Gap) => (island ? [hole, island] : [hole]);
+  return pickedByBorder(cage, selection, gaps, bordersOf) ?? (gaps.length === 1 ? gaps : []);
+}
+
+function checkHoles(cage: Cage, selection: Selection): Refusal | undefined {
+  const meant = gapsMeant(cage, selection);
+  if (meant.length > 0) return undefined;
+  const holes = holesOf(cage);
+  if (holes.length === 0) return { found: 'The part is closed: it has no border to fill.', instead: 'Delete faces first, or open edges.' };
+  return {
+    found: `${verticesOf(cage, selection).length > 0 ? 'What is picked lies on no border' : 'No border is picked'}; there are ${holes.length}: ${holes
+      .slice(0, 4)
+      .map(describeHole)
+      .join('; ')}.`,
+    where: edgesOfHoles(...holes),
+    instead: 'Pick an edge of the border that is meant, or all of them with "Borders".'
+  };
+}
+
+/** Odd places beside a hole, with which it could be made even. */
+function partners(cage: Cage, hole: Hole): string {
+  const others = holesOf(cage).filter((other) => other.vertices.length % 2 !== 0 && other.halves[0] !== hole.halves[0]).length;
+  const faces = [...cage.faces()].filter((f) => cage.faceSize(f) % 2 !== 0).length;
+  const said = [
+    others > 0 && `${others} other odd border${others === 1 ? '' : 's'}`,
+    faces > 0 && `${faces} odd face${faces === 1 ? '' : 's'}`
+  ].filter(Boolean);
+  return said.length > 0 ? `A strip run in from its odd partner would spare it (${said.join(', ')}).` : 'Nothing else of the part is odd.';
+}
+
+function run(cage: Cage, selection: Selection, method: FillMethod, settings: FillSettings) {
+  const copy = cage.clone();
+  const faces: number[] = [];
+  const notes: string[] = [];
+  for (const { hole: meant, island } of gapsMeant(cage, selection)) {
+    if (island) {
+      const made = fillRing(copy, holeAlong(copy, meant.halves), holeAlong(copy, island.halves));
+      faces.push(...made);
+      notes.push(`${describeHole(meant)}, with an island of ${island.vertices.length} edges in it: a ring of ${made.length} faces.`);
+      continue;
+    }
+    // the fill of an earlier hole may have given vertices in common more edges
+    const hole = holeAlong(copy, meant.halves);
+    const n = hole.vertices.length;
+    if (method === 'triangles' && n > MOST_CAP_EDGES)
+      refuse(`The border has ${n} edges; triangle caps are searched for up to ${MOST_CAP_EDGES}.`, edgesOfHoles(hole), 'Fill it with a quad grid.');
+    if (settings.rows !== undefined && settings.rows >= Math.ceil(n / 2))
+      refuse(
+        `${settings.rows} rows are too many for a border of ${n} edges.`,
+        edgesOfHoles(hole),
+        `Type ${Math.ceil(n / 2) - 1} or fewer, or 0 to let it choose.`
+      );
+    const made = fillHole(copy, hole, method, settings);
+    faces.push(...made);
+    const triangles = made.filter((f) => copy.faceSize(f) === 3).length;
+    notes.push(`${describeHole(meant)}: ${made.length} faces.`);
+    if (method === 'grid' && n % 2 !== 0 && triangles > 0)
+      notes.push(`One triangle is left, where the surface is flattest. ${partners(cage, meant)}`);
+  }
+  return { cage: copy, selection: selectFaces(faces), notes };
+}
+
+type Wanted = (params: Params) => FillSettings;
+const swellField = () =>
+  Joi.number().min(0).max(1).default(1).label('Swell').meta({ step: 0.1, slider: true }).description('0 flat, 1 continues the curvature around');
+
+/** A way to fill holes as an operation. */
+const cap = (
+  method: FillMethod,
+  settings: Wanted,
+  rest: Pick<CageOperation, 'id' | 'name' | 'purpose' | 'icon' | 'key' | 'params'>
+): CageOperation => ({
+  kind: 'cage',
+  bench: 5,
+  group: 'Holes',
+  needs: 'A border: pick an edge of it where there are several.',
+  check: checkHoles,
+  run: (cage, selection, params) => run(cage, selection, method, settings(params)),
+  ...rest
+});
+
+/** Fills holes with a grid of quads. */
+export const quadGrid = cap(
+  'grid',
+  (params) => ({
+    swell: params.swell as number,
+    offset: params.offset as number,
+    rows: (params.rows as number) || undefined,
+    plain: params.rim === 'none'
+  }),
+  {
+    id: 'quad-grid',
+    name: 'Quad grid',
+    key: 'Z',
+    purpose: 'Fill a hole with a grid of quads that runs on from its surroundings; an odd border keeps one triangle where it is flattest.',
+    icon: 'Grid',
+    params: Joi.object({
+      rows: Joi.number().integer().min(0).max(2000).default(0).label('Rows').meta({ step: 1 }).description('0 lets it choose'),
+      rim: Joi.string()
+        .valid('auto', 'none')
+        .default('auto')
+        .label('Round borders')
+        .meta({ labels: { auto: 'A ring first, then the grid', none: 'The grid at once' }, more: true }),
+      offset: Joi.number().integer().min(-2000).max(2000).default(0).label('Start offset').meta({ step: 1 }),
+      swell: swellField()
+    })
+  }
+);
+
+/** Fills holes with rings towards the middle. */
+export const ringCap = cap('ring', (params) => ({ swell: params.swell as number, rings: params.rings as number }), {
+  id: 'ring-cap',
+  name: 'Ring cap',
+  key: 'C',
+  purpose: 'Fill a hole with rings towards its middle, and a grid within the last one.',
+  icon: 'CircleDash',
+  params: Joi.object({ rings: Joi.number().integer().min(1).max(100).default(1).label('Rings').meta({ step: 1 }), swell: swellField() })
+});
+
+/** Fills holes with triangles. */
+export const triangleCapOperation = cap('triangles', (params) => ({ swell: 0, byArea: params.by === 'area' }), {
+  id: 'triangle-cap',
+  name: 'Triangle cap',
+  key: 'V',
+  purpose: 'Fill a hole with triangles: the flattest joints, or the least area.',
+  icon: 'ShapeJoin',
+  params: Joi.object({
+    by: Joi.string()
+      .valid('flat', 'area')
+      .default('flat')
+      .label('Diagonals')
+      .meta({ labels: { flat: 'Flattest joints', area: 'Least area' } })
+  })
+});
+
+/** Fills holes with one face each. */
+export const oneFaceCap = cap('face', () => ({ swell: 0 }), {
+  id: 'one-face-cap',
+  name: 'One-face cap',
+  key: 'B',
+  purpose: 'Fill a hole with a single face.',
+  icon: 'ShapeUnite',
+  params: Joi.object({})
+});

@@ -1,0 +1,51 @@
+import { describe, expect, it } from 'vitest';
+import { run, vertexAt } from '../../testing/run-operation.ts';
+import { forecast } from '../check/forecast.ts';
+import { Cage } from '../mesh/cage.ts';
+import { emptySelection, selectEdges, type Selection } from '../select/selection.ts';
+import { type Params } from '../operations/operation.ts';
+import { plane, quadSphere } from '../shapes/start-shapes.ts';
+import { keepSurface } from './keep-surface.ts';
+
+const smooth = { scheme: 'catmull-clark', borderCorners: 'sharp' } as const;
+const hilly = () => {
+  const sheet = plane(8, 8, 8, 8);
+  for (let i = 0; i < sheet.positions.length; i += 3)
+    sheet.positions[i + 1] = 0.7 * Math.sin(sheet.positions[i]) * Math.cos(0.7 * sheet.positions[i + 2]);
+  return Cage.fromPolygons(sheet);
+};
+
+describe('keep surface', () => {
+  it('is exact where the new cage can make the old surface: a cage divided without smoothing becomes its own first level', () => {
+    for (const cage of [Cage.fromPolygons(quadSphere(5, 2)), hilly()]) {
+      const divided = run('divide-once', cage, emptySelection(), { places: 'flat' }).cage;
+      const kept = keepSurface(cage, divided, smooth)!;
+      expect(kept.before).toBeGreaterThan(0.02);
+      expect(kept.after).toBeLessThan(1e-5);
+      expect(forecast(cage, kept.cage).moved).toBeLessThan(0.003);
+    }
+  });
+
+  it('is an option of operations that change edge flow, and leaves a fraction of what the surface would have moved', () => {
+    const cage = hilly();
+    const edge = (x: number, z: number, across: [number, number]) =>
+      cage.findHalfEdge(vertexAt(cage, x, 0, z), vertexAt(cage, x + across[0], 0, z + across[1])) >> 1;
+    const jobs: [string, Selection, Params][] = [
+      ['add-loop', selectEdges([edge(0, 0, [1, 0])]), { fraction: 0.25 }],
+      ['swing-edge', selectEdges([edge(0, 0, [1, 0])]), {}],
+      ['dissolve', selectEdges([edge(1, 1, [0, 1])]), {}],
+      ['slide', selectEdges([-4, -3, -2, -1, 0, 1, 2, 3].map((x) => edge(x, 0, [1, 0]))), { fraction: 0.3 }]
+    ];
+    for (const [id, selection, params] of jobs) {
+      const moved = forecast(cage, run(id, cage, selection, params).cage).moved!;
+      const { cage: kept, notes } = run(id, cage, selection, { ...params, keepSurface: true });
+      expect(forecast(cage, kept).moved).toBeLessThan(0.6 * moved);
+      expect(notes.at(-1)).toMatch(/Surface kept: .* mm off at most, instead of .* mm/);
+    }
+  });
+
+  it('does nothing where nothing changed', () => {
+    const cage = hilly();
+    expect(keepSurface(cage, cage.clone(), smooth)).toBeUndefined();
+  });
+});

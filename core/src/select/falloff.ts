@@ -1,0 +1,69 @@
+import FlatQueue from 'flatqueue';
+import { type Cage } from '../mesh/cage.ts';
+
+export type FalloffAlong = 'surface' | 'space';
+
+/** Share by distance: 1 at 0, 0 from the radius on, level at both. */
+export function falloffShare(distance: number, radius: number): number {
+  if (distance >= radius) return 0;
+  const t = 1 - distance / radius;
+  return t * t * (3 - 2 * t);
+}
+
+/**
+ * How much every vertex follows when some are moved.
+ * @param radius mm
+ * @param along whether distances run along the edges of the cage or straight through space
+ * @returns shares above 0 by vertex id; 1 for the vertices themselves
+ */
+export function falloffWeights(cage: Cage, vertices: readonly number[], radius: number, along: FalloffAlong): Map<number, number> {
+  const distances = along === 'surface' ? alongEdges(cage, vertices, radius) : throughSpace(cage, vertices, radius);
+  const weights = new Map<number, number>();
+  for (const [v, distance] of distances) {
+    const share = falloffShare(distance, radius);
+    if (share > 0) weights.set(v, share);
+  }
+  for (const v of vertices) weights.set(v, 1);
+  return weights;
+}
+
+function alongEdges(cage: Cage, vertices: readonly number[], radius: number): Map<number, number> {
+  const distance = new Map<number, number>(vertices.map((v) => [v, 0]));
+  const queue = new FlatQueue<number>();
+  for (const v of vertices) queue.push(v, 0);
+  while (queue.length > 0) {
+    const reached = queue.peekValue()!;
+    const at = queue.pop()!;
+    if (reached > distance.get(at)!) continue;
+    for (const h of cage.spokes(at)) {
+      const way = reached + cage.edgeLength(h >> 1);
+      const to = cage.target(h);
+      if (way >= radius || way >= (distance.get(to) ?? Infinity)) continue;
+      distance.set(to, way);
+      queue.push(to, way);
+    }
+  }
+  return distance;
+}
+
+function throughSpace(cage: Cage, vertices: readonly number[], radius: number): Map<number, number> {
+  const p = cage.positions;
+  const cell = (x: number) => Math.floor(x / radius);
+  const cells = new Map<string, number[]>();
+  for (const v of vertices) {
+    const key = `${cell(p[3 * v])} ${cell(p[3 * v + 1])} ${cell(p[3 * v + 2])}`;
+    const list = cells.get(key);
+    if (list) list.push(v);
+    else cells.set(key, [v]);
+  }
+  const distance = new Map<number, number>();
+  for (const v of cage.vertices()) {
+    let least = radius;
+    const [i, j, k] = [cell(p[3 * v]), cell(p[3 * v + 1]), cell(p[3 * v + 2])];
+    for (let n = 0; n < 27; n++)
+      for (const w of cells.get(`${i + (n % 3) - 1} ${j + (Math.floor(n / 3) % 3) - 1} ${k + Math.floor(n / 9) - 1}`) ?? [])
+        least = Math.min(least, Math.hypot(p[3 * v] - p[3 * w], p[3 * v + 1] - p[3 * w + 1], p[3 * v + 2] - p[3 * w + 2]));
+    if (least < radius) distance.set(v, least);
+  }
+  return distance;
+}

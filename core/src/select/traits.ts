@@ -1,0 +1,106 @@
+import { NONE, type Cage } from '../mesh/cage.ts';
+import { faceNormal } from '../mesh/normals.ts';
+import { dot } from '../numeric/vectors.ts';
+import { byTrait, facesOf, selectEdges, selectFaces, verticesOf, type Selection } from './selection.ts';
+
+/** A way to pick by what elements are like; with a number where one is needed. */
+export interface TraitPick {
+  id: string;
+  label: string;
+  /** the number's unit, bounds and first value; none: it takes no number */
+  number?: { unit: string; initial: number; min: number; max: number; step: number };
+  pick(cage: Cage, selection: Selection, number: number): Selection;
+}
+
+/** Degrees between the normals of the faces beside an inner edge. */
+function foldAt(cage: Cage, e: number): number {
+  const [f, g] = [cage.face[2 * e], cage.face[2 * e + 1]];
+  if (f === NONE || g === NONE) return 0;
+  return (Math.acos(Math.min(1, Math.max(-1, dot(faceNormal(cage, f), faceNormal(cage, g))))) * 180) / Math.PI;
+}
+
+/** Faces reached from the picked ones over edges that fold less than an angle. */
+function flatWithin(cage: Cage, selection: Selection, degrees: number): Selection {
+  const start = facesOf(cage, selection);
+  const found = new Set(start);
+  for (const f of found)
+    for (const h of cage.loopOf(cage.faceEdge[f])) {
+      const g = cage.face[h ^ 1];
+      if (g !== NONE && !found.has(g) && foldAt(cage, h >> 1) < degrees) found.add(g);
+    }
+  return selectFaces(found);
+}
+
+function byLength(cage: Cage, fits: (length: number, median: number) => boolean): Selection {
+  const lengths = new Map([...cage.edges()].map((e) => [e, cage.edgeLength(e)]));
+  const sorted = [...lengths.values()].sort((a, b) => a - b);
+  const median = sorted[sorted.length >> 1] ?? 0;
+  return selectEdges([...lengths].filter(([, length]) => fits(length, median)).map(([e]) => e));
+}
+
+const plain = (trait: 'triangles' | 'quads' | 'n-gons' | 'poles' | 'borders', label: string): TraitPick => ({
+  id: trait,
+  label,
+  pick: (cage) => byTrait(cage, trait)
+});
+const degrees = (initial: number) => ({ unit: '°', initial, min: 0, max: 180, step: 5 });
+
+/** Every way to pick by trait, in the order the panel lists them. */
+export const traitPicks: readonly TraitPick[] = [
+  plain('triangles', 'Triangles'),
+  plain('quads', 'Quads'),
+  plain('n-gons', 'N-gons'),
+  plain('poles', 'Poles'),
+  {
+    id: 'valence',
+    label: 'Poles of valence',
+    number: { unit: 'edges', initial: 5, min: 3, max: 64, step: 1 },
+    pick: (cage, _selection, n) => byTrait(cage, 'poles', n)
+  },
+  plain('borders', 'Borders'),
+  { id: 'creased', label: 'Creased edges', pick: (cage) => selectEdges([...cage.edges()].filter((e) => cage.value('crease', e) > 0)) },
+  {
+    id: 'sharp',
+    label: 'Edges sharper than',
+    number: degrees(30),
+    pick: (cage, _selection, angle) => selectEdges([...cage.edges()].filter((e) => foldAt(cage, e) > angle))
+  },
+  { id: 'flat', label: 'Flat from the picks, within', number: degrees(5), pick: flatWithin },
+  {
+    id: 'region',
+    label: 'The same region as the picks',
+    pick: (cage, selection) => {
+      const picked = new Set(facesOf(cage, selection).map((f) => cage.value('region', f)));
+      return selectFaces([...cage.faces()].filter((f) => picked.has(cage.value('region', f))));
+    }
+  },
+  {
+    id: 'long',
+    label: 'Edges longer than',
+    number: { unit: '× median', initial: 2, min: 0, max: 1000, step: 0.1 },
+    pick: (cage, _selection, times) => byLength(cage, (length, median) => length > times * median)
+  },
+  {
+    id: 'short',
+    label: 'Edges shorter than',
+    number: { unit: '× median', initial: 0.5, min: 0, max: 1000, step: 0.1 },
+    pick: (cage, _selection, times) => byLength(cage, (length, median) => length < times * median)
+  },
+  {
+    id: 'outline',
+    label: 'The outline of the picked faces',
+    pick: (cage, selection) => {
+      const inside = new Set(facesOf(cage, selection));
+      const edges = [...inside].flatMap((f) => cage.loopOf(cage.faceEdge[f])).filter((h) => !inside.has(cage.face[h ^ 1]));
+      return selectEdges(edges.map((h) => h >> 1));
+    }
+  },
+  {
+    id: 'around',
+    label: 'Everything that touches the picks',
+    pick: (cage, selection) => {
+      const faces = verticesOf(cage, selection).flatMap((v) => cage.spokes(v).map((h) => cage.face[h]));
+      return selectFaces(faces.filter((f) => f !== NONE));
+    }
+  }
+];

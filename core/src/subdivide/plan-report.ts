@@ -1,0 +1,79 @@
+import { type PolygonMesh } from '../mesh/polygon-mesh.ts';
+import { closestOnSegment, length, subtract } from '../numeric/vectors.ts';
+import { type LevelTopology } from './level-topology.ts';
+import { deepestLevel, type SurfaceSettings } from './level-plan.ts';
+import { Subdivision } from './subdivision.ts';
+
+export interface PlanReport {
+  level: number;
+  faces: number;
+  /** mm */
+  edges: { least: number; mean: number; most: number };
+  /** how far the smooth curves of borders and creases are from the edges that stand for them at most, in mm */
+  facetError: number;
+  /** how far the surface is from the one with every level smooth at most, in mm */
+  moved: number;
+}
+
+/** Faces at most that a report subdivides to. */
+const MOST_FACES = 400_000;
+
+/** The highest level up to `wanted` that a report can be made of. */
+export function reportLevel(mesh: PolygonMesh, wanted: number): number {
+  return deepestLevel(mesh.faceVertices.length, MOST_FACES, wanted, 1);
+}
+
+/** What a level plan gives at a level, against the limit of the surface whose levels are all smooth. */
+export function planReport(mesh: PolygonMesh, settings: SurfaceSettings, level: number): PlanReport {
+  const { scheme, borderCorners } = settings;
+  const planned = new Subdivision(mesh, { ...settings, levels: level });
+  const points = planned.evaluate(mesh.positions);
+  const deeper = new Subdivision(mesh, { scheme, borderCorners, levels: level + 1, limit: true });
+  const limit = deeper.evaluate(mesh.positions);
+  let moved = 0;
+  for (let i = 0; i < points.length; i += 3)
+    moved = Math.max(moved, Math.hypot(points[i] - limit[i], points[i + 1] - limit[i + 1], points[i + 2] - limit[i + 2]));
+  return {
+    level,
+    faces: planned.last.faceStart.length - 1,
+    edges: edgeLengths(planned.last, points),
+    facetError: facetError(planned, points, limit),
+    moved
+  };
+}
+
+function edgeLengths({ edges, edgeVertices }: LevelTopology, p: Float64Array): PlanReport['edges'] {
+  let [least, most, sum] = [Infinity, 0, 0];
+  for (let e = 0; e < edges; e++) {
+    const [a, b] = [3 * edgeVertices[2 * e], 3 * edgeVertices[2 * e + 1]];
+    const length = Math.hypot(p[a] - p[b], p[a + 1] - p[b + 1], p[a + 2] - p[b + 2]);
+    least = Math.min(least, length);
+    most = Math.max(most, length);
+    sum += length;
+  }
+  return { least: edges > 0 ? least : 0, mean: edges > 0 ? sum / edges : 0, most };
+}
+
+/** Vertex v of a level is vertex v of the next, and the middle of edge e is the next level's vertex V + e: so the curve is compared with its edge. */
+function facetError(planned: Subdivision, points: Float64Array, limit: Float64Array): number {
+  const { levels, last } = planned;
+  let lines: number[] = [];
+  const cage = levels[0];
+  for (let e = 0; e < cage.edges; e++) if (cage.edgeFaces[2 * e + 1] < 0 || cage.edgeSharpness[e] > 0) lines.push(e);
+  for (let k = 1; k < levels.length; k++) lines = lines.flatMap((e) => [2 * e, 2 * e + 1]);
+  const nearest = new Map<number, number>();
+  for (const e of lines) {
+    const ends = [last.edgeVertices[2 * e], last.edgeVertices[2 * e + 1]];
+    const [from, to] = ends.map((v) => points.subarray(3 * v, 3 * v + 3));
+    for (const v of [last.vertices + e, ...ends]) {
+      const p = [limit[3 * v], limit[3 * v + 1], limit[3 * v + 2]];
+      const off = length(subtract(p, closestOnSegment(p, [...from], [...to])));
+      nearest.set(v, Math.min(nearest.get(v) ?? Infinity, off));
+    }
+  }
+  return [...nearest.values()].reduce((a, b) => Math.max(a, b), 0);
+}
+
+export const describePlanReport = ({ level, faces, edges, facetError: off, moved }: PlanReport): string =>
+  `Level ${level}: ${faces.toLocaleString('en')} faces, edges ${edges.least.toFixed(2)} to ${edges.most.toFixed(2)} mm (mean ${edges.mean.toFixed(2)}); ` +
+  `curved edges are off by up to ${off.toFixed(3)} mm, the surface by up to ${moved.toFixed(3)} mm from all levels smooth.`;
