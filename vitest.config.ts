@@ -4,7 +4,15 @@ export default defineConfig({
   test: {
     reporters: ['default'],
     projects: [
-      { test: { name: 'core', root: './core', include: ['src/**/*.test.ts', 'cli/**/*.test.ts'], testTimeout: 120_000 } },
+      {
+        test: {
+          name: 'core',
+          root: './core',
+          include: ['src/**/*.test.ts', 'cli/**/*.test.ts'],
+          setupFiles: ['./testing/seed.ts'],
+          testTimeout: 120_000
+        }
+      },
       './app/vitest.config.ts'
     ]
   }
