@@ -1,18 +1,31 @@
 import { NONE, type Cage } from '../mesh/cage.ts';
 import { faceNormal } from '../mesh/normals.ts';
+import { quadrangulate } from '../mesh/quadrangulate.ts';
 import { replaceFaces, type NewFace } from '../mesh/replace-faces.ts';
-import { between, mean, type Triple } from '../numeric/vectors.ts';
-import { holeAlong, type Hole } from './hole.ts';
-import { fillWithGrid, flattest, type GridSettings } from './quad-grid.ts';
+import { add, between, cross, dot, length, mean, subtract, unit, type Triple } from '../numeric/vectors.ts';
+import { doubledAt, flattest, runIn, type Hole, type RunIn } from './hole.ts';
+import { calmed, layOutline, quadsIn } from './outline.ts';
+import { continuePanels } from './panel-corner.ts';
+import { PatchQuality } from './patch-quality.ts';
+import { Patch } from './patch.ts';
+import { bestGridPlace, gridPatch, type GridPlace } from './quad-grid.ts';
 import { settlePatch } from './settle-patch.ts';
 import { triangleCap } from './triangle-cap.ts';
 
 export const fillMethods = ['grid', 'ring', 'triangles', 'face'] as const;
 export type FillMethod = (typeof fillMethods)[number];
 
-export interface FillSettings extends GridSettings {
+export interface FillSettings {
+  /** 0: as a stretched skin; 1: the curvature around goes on */
+  swell: number;
+  /** grid: edges along one pair of sides; chosen where it is missing */
+  rows?: number;
+  /** grid: vertices by which the corners are turned on from the best place */
+  offset?: number;
   /** grid: right from the border, also where that is round */
   plain?: boolean;
+  /** grid: go on with the panels beside the hole as planes, whatever the swell */
+  panels?: boolean;
   /** ring cap: rings before the middle */
   rings?: number;
   /** triangle cap: least area instead of the flattest joints */
@@ -24,32 +37,20 @@ export const MOST_CAP_EDGES = 400;
 
 /** Fills a hole in a cage, which is changed. @returns the new faces */
 export function fillHole(cage: Cage, hole: Hole, method: FillMethod, settings: FillSettings): number[] {
-  if (method === 'face' || hole.vertices.length === 3)
-    return replaceFaces(cage, { gone: [], added: [{ corners: hole.vertices, like: besideOf(cage, hole) }] });
+  if (method === 'face' || hole.vertices.length === 3) return oneFace(cage, hole);
   if (method === 'triangles') return fillWithTriangles(cage, hole, settings.byArea ?? false);
   if (method === 'ring') return fillWithRings(cage, hole, settings);
-  // a corner of a grid on a border that hardly bends would be a quad with a straight corner
-  const needsRing = hole.vertices.length > 6 && sharpestFour(hole) > ROUND;
-  if (!needsRing || settings.plain) return fillWithGrid(cage, hole, settings);
-  const pinch = hole.vertices.length % 2 === 0 ? undefined : flattest(cage, hole);
-  return fillWithRings(cage, hole, { ...settings, rings: 1, pinch });
+  return fillWithQuads(cage, hole, settings);
 }
-
-/** Angle of a hole, in radians, from which a vertex makes no good corner. */
-const ROUND = (135 * Math.PI) / 180;
-
-/** The widest of the four sharpest angles. */
-const sharpestFour = (hole: Hole): number => [...hole.angles].sort((a, b) => a - b)[Math.min(3, hole.angles.length - 1)];
 
 const besideOf = (cage: Cage, hole: Hole): number => cage.face[hole.halves[0] ^ 1];
 
+const oneFace = (cage: Cage, hole: Hole): number[] =>
+  replaceFaces(cage, { gone: [], added: [{ corners: hole.vertices, like: besideOf(cage, hole) }] });
+
 function fillWithTriangles(cage: Cage, hole: Hole, byArea: boolean): number[] {
   const outside = hole.halves.map((h) => (cage.face[h ^ 1] === NONE ? undefined : faceNormal(cage, cage.face[h ^ 1])));
-  const triangles = triangleCap(
-    hole.vertices.map((v) => cage.position(v)),
-    outside,
-    byArea
-  );
+  const triangles = triangleCap(hole.places, outside, byArea);
   const like = besideOf(cage, hole);
   return replaceFaces(cage, { gone: [], added: triangles.map((t): NewFace => ({ corners: t.map((i) => hole.vertices[i]), like })) });
 }
@@ -57,31 +58,203 @@ function fillWithTriangles(cage: Cage, hole: Hole, byArea: boolean): number[] {
 /** Rings towards the middle, and a grid, or one face where the count is odd, within the last one. */
 function fillWithRings(cage: Cage, hole: Hole, settings: FillSettings): number[] {
   const rings = settings.rings ?? 1;
-  const centre = mean(hole.vertices.map((v) => cage.position(v)));
-  const like = besideOf(cage, hole);
-  const added: NewFace[] = [];
-  let rim = hole.vertices;
-  for (let r = 1; r <= rings; r++) {
-    const share = r / (rings + 1.5);
-    const next = hole.vertices.map((v) => cage.addVertex(...(between(cage.position(v), centre, share) as Triple)));
-    rim.forEach((v, i) => {
-      const j = (i + 1) % rim.length;
-      added.push({ corners: [v, rim[j], next[j], next[i]], like });
-    });
-    rim = next;
-  }
-  const faces = replaceFaces(cage, { gone: [], added });
-  const inner = holeAlong(cage, cage.loopOf(cage.findHalfEdge(rim[0], rim[1])));
-  const even = inner.vertices.length % 2 === 0;
-  const all = [
-    ...faces,
-    ...(even || settings.pinch !== undefined ? fillWithGrid(cage, inner, { ...settings, swell: 0 }) : fillHole(cage, inner, 'face', settings))
-  ];
-  const onRim = new Set(hole.vertices);
-  settlePatch(
-    cage,
-    [...new Set(all.flatMap((f) => cage.faceVertices(f)))].filter((v) => !onRim.has(v)),
-    settings.swell
-  );
-  return all;
+  const runs = runsAt(cage, hole);
+  const patch = new Patch(hole.places, normalOf(hole));
+  const even = hole.vertices.length % 2 === 0;
+  const inner = layRings(patch, hole, rings, rings / (rings + 1.5), even ? ringPlace(hole) : undefined);
+  settlePatch(patch, runs, settings.swell);
+  const vertices = putPatch(cage, hole, patch);
+  if (even) return vertices.faces;
+  const middle = inner.map((p) => vertices.vertex[p]);
+  return [...vertices.faces, ...replaceFaces(cage, { gone: [], added: [{ corners: middle, like: besideOf(cage, hole) }] })];
 }
+
+/** One way to lay quads into a hole of an even number of vertices. */
+type Way = (hole: Hole, settings: FillSettings) => Patch | undefined;
+
+/** Quads alone where the count is even, the way whose quads have the best shape; one triangle where it is odd. */
+function fillWithQuads(cage: Cage, hole: Hole, settings: FillSettings): number[] {
+  const even = hole.vertices.length % 2 === 0 ? hole : doubledAt(hole, flattest(cage, hole));
+  const runs = runsAt(cage, even);
+  const outside = normalsBeside(cage, even);
+  const asked = settings.rows !== undefined || settings.plain === true || (settings.offset ?? 0) !== 0;
+  const ways: Way[] = asked ? [byGrid] : [byGrid, bySides, calmly, plainly, byDiagonals, byShortCuts];
+  let best: { patch: Patch; cost: number; folded: boolean } | undefined;
+  const isFolded = () => !best || best.folded;
+  // what comes out folded over is tried with less swell
+  for (let swell = settings.swell; isFolded() && swell >= 0; swell = swell > 0.1 ? swell / 2 : swell - 0.1)
+    for (const way of ways) {
+      const wanted = way === byShortCuts ? isFolded() : !best || best.cost > GOOD_ENOUGH;
+      const patch = wanted ? way(even, settings) : undefined;
+      if (!patch) continue;
+      settlePatch(patch, runs, swell);
+      const judgement = judged(patch, outside, swell);
+      if (!best || judgement.cost < best.cost - 1e-9) best = { patch, ...judgement };
+    }
+  const { faces } = putPatch(cage, even, best!.patch);
+  if (settings.panels) {
+    const rim = new Set(hole.vertices);
+    const inside = [...new Set(faces.flatMap((f) => cage.faceVertices(f)))].filter((v) => !rim.has(v));
+    continuePanels(cage, hole, faces, inside);
+  }
+  return faces;
+}
+
+/** A way this good is taken without trying others. */
+const GOOD_ENOUGH = 0.1;
+/** What a quad costs that is folded over or nearly so: more than all else. */
+const FOLDED = 1000;
+
+/**
+ * What speaks against a patch, once its quads are made as good as they can be: those that turn over or come near it, corners
+ * off right angles, poles, and bending, within it and where it joins the faces outside.
+ */
+function judged(patch: Patch, outside: readonly (Triple | undefined)[], swell: number): { cost: number; folded: boolean } {
+  const quality = new PatchQuality(patch);
+  quality.improve();
+  const { worst, mean: average } = quality.summary();
+  const edges = patch.places.map(() => 0);
+  for (const p of patch.quads.flat()) edges[p]++;
+  const poles = edges.filter((n, p) => p >= patch.rim && n !== 4).length;
+  const shape = 2 * Math.max(0, 0.4 - worst) + 2 * Math.max(0, 0.76 - average) + (1 - average);
+  const folded = worst < 0.05;
+  return { folded, cost: (folded ? FOLDED : 0) + shape + 0.02 * poles + 0.05 * swell * bending(patch, outside) };
+}
+
+/** Normals of the faces beside a hole, by its edges. */
+const normalsBeside = (cage: Cage, hole: Hole): (Triple | undefined)[] =>
+  hole.vertices.map((v, i) => {
+    const h = cage.findHalfEdge(hole.vertices[(i + 1) % hole.vertices.length], v);
+    return h === NONE || cage.face[h] === NONE ? undefined : faceNormal(cage, cage.face[h]);
+  });
+
+/**
+ * Squares of the angles between neighbouring quads, by how near each other they lie: without unit, 0 where all is flat (a
+ * discrete shell's bending; Grinspun and others 2003).
+ */
+function bending({ quads, places, rim }: Patch, outside: readonly (Triple | undefined)[]): number {
+  const beside = new Map<string, { normal: Triple; middle: Triple }>();
+  let sum = 0;
+  for (const quad of quads) {
+    const [a, b, c, d] = quad.map((p) => places[p]);
+    const own = { normal: unit(cross(subtract(c, a), subtract(d, b))), middle: mean([a, b, c, d]) };
+    quad.forEach((p, i) => {
+      const q = quad[(i + 1) % 4];
+      const along = subtract(places[q], places[p]);
+      const count = (normal: Triple, apart: number) => {
+        const angle = Math.acos(Math.max(-1, Math.min(1, dot(own.normal, normal))));
+        sum += (angle ** 2 * length(along)) / (apart || 1);
+      };
+      if (p < rim && q === (p + 1) % rim) {
+        if (outside[p]) count(outside[p], 2 * length(subtract(own.middle, between(places[p], places[q], 0.5))));
+        return;
+      }
+      const name = p < q ? `${p} ${q}` : `${q} ${p}`;
+      const other = beside.get(name);
+      if (other) count(other.normal, length(subtract(own.middle, other.middle)));
+      else beside.set(name, own);
+    });
+  }
+  return sum;
+}
+
+/** How what lies outside comes in at each vertex of a hole. */
+const runsAt = (cage: Cage, hole: Hole): (RunIn | undefined)[] => hole.vertices.map((v) => runIn(cage, v));
+
+/** Direction from which faces in a hole are seen counter-clockwise (Newell), not of unit length. */
+const normalOf = ({ places }: Hole): Triple => places.reduce<Triple>((sum, p, i) => add(sum, cross(p, places[(i + 1) % places.length])), [0, 0, 0]);
+
+/** Puts a patch into a cage; quads at a doubled vertex become triangles. */
+function putPatch(cage: Cage, hole: Hole, patch: Patch): { faces: number[]; vertex: number[] } {
+  const vertex = patch.places.map((p, k) => hole.vertices[k] ?? cage.addVertex(...p));
+  const like = besideOf(cage, hole);
+  const corners = (quad: number[]) => quad.map((p) => vertex[p]).filter((v, k, all) => v !== all[(k + 1) % 4]);
+  return { faces: replaceFaces(cage, { gone: [], added: patch.quads.map((quad) => ({ corners: corners(quad), like })) }), vertex };
+}
+
+/** Angle of a hole, in radians, from which a vertex makes no good corner. */
+const ROUND = (135 * Math.PI) / 180;
+/** Share of the way to the middle of a round hole that rings take: a grid within has corners that are wide enough. */
+const WITHIN = 0.4;
+/** Edges of a round hole for one ring: rings are about as far apart as their edges are long. */
+const EDGES_A_RING = 16;
+/** Most edges of a hole for which ways are tried that suit small ones. */
+const FEW = 16;
+
+const isRound = (hole: Hole): boolean =>
+  hole.vertices.length > 6 && [...hole.angles].sort((a, b) => a - b)[Math.min(3, hole.angles.length - 1)] > ROUND;
+
+/** A grid between four corners; rings first where the border is round, for a corner of a grid on a border that hardly bends would be a quad with a straight corner. */
+function byGrid(hole: Hole, settings: FillSettings): Patch {
+  if (!isRound(hole) || settings.plain) return gridPatch(hole, turned(hole, bestGridPlace(hole, settings.rows), settings.offset));
+  const patch = new Patch(hole.places, normalOf(hole));
+  const rings = Math.max(1, Math.round(hole.vertices.length / EDGES_A_RING));
+  layRings(patch, hole, rings, WITHIN, turned(hole, ringPlace(hole, settings.rows), settings.offset));
+  return patch;
+}
+
+const turned = (hole: Hole, place: GridPlace, offset = 0): GridPlace => {
+  const n = hole.vertices.length;
+  return { ...place, start: (((place.start + offset) % n) + n) % n };
+};
+
+/** Corners of the grid within rings: all its vertices have an edge outward. */
+const ringPlace = (hole: Hole, rows?: number): GridPlace => bestGridPlace({ ...hole, valences: hole.valences.map(() => 3) }, rows);
+
+/**
+ * Lays rings from the border towards the middle, and a grid in the innermost one.
+ * @param share of the way to the middle that the rings take
+ * @param place of the grid's corners; left open where it is missing
+ * @returns the points of the innermost ring
+ */
+function layRings(patch: Patch, hole: Hole, rings: number, share: number, place?: GridPlace): number[] {
+  const n = hole.places.length;
+  const centre = mean(hole.places);
+  const inner = hole.places.map((p) => patch.places.push(between(p, centre, share) as Triple) - 1);
+  const spokes = inner.map((p, i) => patch.line(i, p, rings));
+  const row = (points: readonly number[], from: number, count: number) => Array.from({ length: count + 1 }, (_, k) => points[(from + k) % n]);
+  const border = hole.places.map((_, i) => i);
+  const corners = place ? [place.start, place.start + place.a, place.start + place.a + place.b, place.start + 2 * place.a + place.b] : [0, n >> 1];
+  const sides = corners.map((from, k) => [from % n, ((corners[(k + 1) % corners.length] - from + n - 1) % n) + 1]);
+  for (const [from, count] of sides)
+    patch.grid([row(border, from, count), spokes[(from + count) % n], row(inner, from, count).reverse(), [...spokes[from]].reverse()]);
+  if (place) patch.grid(sides.map(([from, count]) => row(inner, from, count)));
+  return inner;
+}
+
+/** By the corners a hole has, two or more, cut first where it bends inward; nothing where it has none. */
+const bySides: Way = (hole) => byOutline(hole, hole.angles.map(quadsIn));
+
+/** The same with cuts that are above all short. */
+const byShortCuts: Way = (hole) => byOutline(hole, hole.angles.map(quadsIn), SHORT);
+
+/** How much more the length of cuts counts when they are to be short. */
+const SHORT = 5;
+
+/** The same for a ragged border: what turns to and fro counts as straight. */
+const calmly: Way = (hole) => {
+  const quadsAt = hole.angles.map(quadsIn);
+  const calm = calmed(quadsAt);
+  return calm.every((q, i) => q === quadsAt[i]) ? undefined : byOutline(hole, calm);
+};
+
+function byOutline(hole: Hole, quadsAt: number[], short = 1): Patch | undefined {
+  if (quadsAt.every((n) => n === 2)) return undefined;
+  const patch = new Patch(hole.places, normalOf(hole));
+  layOutline(patch, { points: [...hole.vertices.keys()], quadsAt }, short);
+  return patch;
+}
+
+/** Small round holes: a grid at once where that comes out better. */
+const plainly: Way = (hole, settings) => (hole.vertices.length <= FEW && isRound(hole) ? byGrid(hole, { ...settings, plain: true }) : undefined);
+
+/** Small holes: quads between the border's own vertices. */
+const byDiagonals: Way = (hole, settings) => {
+  if (hole.vertices.length > FEW || settings.panels) return undefined;
+  const patch = new Patch(hole.places, normalOf(hole));
+  const isDouble = (i: number, j: number) => hole.vertices[i] === hole.vertices[j];
+  const quads = quadrangulate(hole.places, normalOf(hole), (i, j) => !isDouble(i, j) && !hole.joined(i, j));
+  if (!quads) return undefined;
+  patch.quads.push(...quads);
+  return patch;
+};

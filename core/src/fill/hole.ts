@@ -1,7 +1,8 @@
 import { NONE, type Cage } from '../mesh/cage.ts';
+import { faceNormal } from '../mesh/normals.ts';
 import { borderLoops } from '../mesh/topology.ts';
 import { straightOn } from '../select/loops.ts';
-import { add, dot, length, mean, scaled, subtract, unit, type Triple } from '../numeric/vectors.ts';
+import { add, cross, dot, length, mean, scaled, subtract, unit, type Triple } from '../numeric/vectors.ts';
 
 /** A border seen as a hole to be filled. */
 export interface Hole {
@@ -14,27 +15,53 @@ export interface Hole {
   length: number;
   /** mm, from each vertex to the next */
   lengths: number[];
-  /** angle of the hole at each vertex in radians: what the faces there leave of a full turn */
+  /** angle of the hole at each vertex in radians: that of its border where it is flat, else what the faces there leave of a full turn */
   angles: number[];
   /** edges at each vertex */
   valences: number[];
+  /** whether an edge joins two of its vertices already */
+  joined(i: number, j: number): boolean;
 }
 
 export function holeAlong(cage: Cage, halves: number[]): Hole {
   const vertices = halves.map((h) => cage.origin[h]);
+  const places = vertices.map((v) => cage.position(v));
   return {
     halves,
     vertices,
-    places: vertices.map((v) => cage.position(v)),
+    places,
     length: halves.reduce((sum, h) => sum + cage.edgeLength(h >> 1), 0),
     lengths: halves.map((h) => cage.edgeLength(h >> 1)),
-    angles: vertices.map((v) => 2 * Math.PI - faceAngles(cage, v)),
-    valences: vertices.map((v) => cage.valence(v))
+    angles: anglesIn(
+      places,
+      vertices.map((v) => 2 * Math.PI - faceAngles(cage, v))
+    ),
+    valences: vertices.map((v) => cage.valence(v)),
+    joined: (i, j) => cage.findHalfEdge(vertices[i], vertices[j]) !== NONE
   };
 }
 
 /** All holes of a cage. */
 export const holesOf = (cage: Cage): Hole[] => borderLoops(cage).map((halves) => holeAlong(cage, halves));
+
+/** Off its plane by this share of its length, a border counts as flat. */
+const FLAT = 0.005;
+
+/** Angles of a hole: in its plane where it is flat, and no outer rim; else what the faces leave. */
+function anglesIn(places: Triple[], left: number[]): number[] {
+  const n = places.length;
+  const isOuterRim = left.reduce((sum, angle) => sum + Math.PI - angle, 0) < -Math.PI;
+  const steps = places.map((p, i) => subtract(places[(i + 1) % n], p));
+  const normal = unit(places.reduce<Triple>((sum, p, i) => add(sum, cross(subtract(p, places[0]), steps[i])), [0, 0, 0]));
+  const whole = steps.reduce((sum, step) => sum + length(step), 0);
+  const offs = places.map((p) => dot(normal, subtract(p, places[0])));
+  if (isOuterRim || Math.max(...offs) - Math.min(...offs) > FLAT * whole) return left;
+  return steps.map((step, i) => {
+    const back = scaled(steps[(i + n - 1) % n], -1);
+    const angle = Math.atan2(dot(cross(step, back), normal), dot(step, back));
+    return angle < 0 ? angle + 2 * Math.PI : angle;
+  });
+}
 
 /** Sum of the angles of the faces at a vertex. */
 function faceAngles(cage: Cage, v: number): number {
@@ -69,8 +96,14 @@ function shapeOf({ places }: Hole, corners: number): string {
   return corners === 0 ? 'no corners' : `${corners} corner${corners === 1 ? '' : 's'}`;
 }
 
-/** Direction and curvature, at a border vertex, of the edge loops that come in from outside; nothing where none comes. */
-export function runIn(cage: Cage, v: number): { tangent: Triple; curvature: Triple } | undefined {
+/** How edge loops come in from outside at a border vertex: direction, and curvature per mm. */
+export interface RunIn {
+  tangent: Triple;
+  curvature: Triple;
+}
+
+/** How edge loops come in at a border vertex; nothing where none comes. */
+export function runIn(cage: Cage, v: number): RunIn | undefined {
   const runs = cage.spokes(v).flatMap((h) => {
     if (cage.isBorderEdge(h >> 1)) return [];
     const [at, near] = [cage.position(v), cage.position(cage.target(h))];
@@ -83,4 +116,32 @@ export function runIn(cage: Cage, v: number): { tangent: Triple; curvature: Trip
     return [{ tangent: unit(add(way, scaled(curvature, step / 2))), curvature }];
   });
   return runs.length > 0 ? { tangent: unit(mean(runs.map((r) => r.tangent))), curvature: mean(runs.map((r) => r.curvature)) } : undefined;
+}
+
+/** A hole with one vertex counted twice, as a side's. */
+export function doubledAt(hole: Hole, i: number): Hole {
+  const twice = <T>(list: T[], extra: T) => [...list.slice(0, i + 1), extra, ...list.slice(i + 1)];
+  const lengths = twice(hole.lengths, hole.lengths[i]);
+  lengths[i] = 0;
+  const angles = twice(hole.angles, Math.PI);
+  angles[i] = Math.PI;
+  return {
+    ...hole,
+    vertices: twice(hole.vertices, hole.vertices[i]),
+    places: twice(hole.places, hole.places[i]),
+    lengths,
+    angles,
+    valences: twice(hole.valences, hole.valences[i]),
+    joined: (a, b) => hole.joined(a > i ? a - 1 : a, b > i ? b - 1 : b)
+  };
+}
+
+/** The vertex round which the faces bend least, away from corners: a triangle is seen least there. */
+export function flattest(cage: Cage, hole: Hole): number {
+  const bends = hole.vertices.map((v, i) => {
+    const normals = cage.spokes(v).flatMap((h) => (cage.face[h] === NONE ? [] : [faceNormal(cage, cage.face[h])]));
+    const bend = normals.reduce((most, n) => Math.max(most, 1 - dot(n, normals[0])), 0);
+    return bend + 0.2 * Math.abs(hole.angles[i] - Math.PI);
+  });
+  return bends.reduce((best, bend, i) => (bend < bends[best] - 1e-9 ? i : best), 0);
 }

@@ -1,52 +1,132 @@
-import { type Cage } from '../mesh/cage.ts';
 import { PlaceFit } from '../numeric/place-fit.ts';
-import { length, mean, scaled, subtract } from '../numeric/vectors.ts';
+import { add, between, length, scaled, subtract, type Triple } from '../numeric/vectors.ts';
+import { coarsened, refineFrom } from './coarse-patch.ts';
+import { type RunIn } from './hole.ts';
+import { type Patch } from './patch.ts';
+import { rowsThrough, type Row } from './patch-rows.ts';
 
-const ROUNDS = 5;
+/** Points of a patch inside above which only some of the rows are settled, and those between put on splines through them. */
+const MANY_POINTS = 150;
+const ROUNDS = 8;
+/** Least share of the swell that keeps the places defined. */
+const LEAST = 1e-6;
 
 /**
- * Moves the inner vertices of a fill to where it bends least and runs on from the edges that come in from outside (umbrellas
- * of umbrellas, Kobbelt and others 1998), or, the less swell, to where it is stretched least. Changes the cage.
- * @param swell 0 to 1
+ * Moves the points inside a patch to where the curvature of its rows changes least (Moreton, Sequin 1992), running on from the
+ * edges that come in from outside, or to where it is stretched least, or between the two. How far apart rows lie is found in
+ * a few rounds. Changes the patch.
+ * @param runs how edges come in from outside at each border point
+ * @param swell 0: stretched least, to 1: curved on
  */
-export function settlePatch(cage: Cage, inside: readonly number[], swell: number): void {
-  for (let round = 0; round < (swell > 0 ? ROUNDS : 1); round++) solve(cage, inside, swell);
+export function settlePatch(patch: Patch, runs: readonly (RunIn | undefined)[], swell: number): void {
+  const coarse = patch.places.length - patch.rim > MANY_POINTS ? coarsened(patch, MANY_POINTS) : undefined;
+  const before = [...patch.places];
+  const settling = new Settling(patch, coarse?.quads ?? patch.quads, runs);
+  if (swell < 1) settling.solve(0);
+  const flat = [...patch.places];
+  if (swell > 0) for (let round = 0; round < ROUNDS; round++) settling.solve(1);
+  if (swell > 0 && swell < 1) patch.places.forEach((place, p) => (patch.places[p] = between(flat[p], place, swell)));
+  if (coarse) refineFrom(patch, before, coarse);
 }
 
-function solve(cage: Cage, inside: readonly number[], swell: number): void {
-  const fit = new PlaceFit(inside, (v) => cage.position(v));
-  const rim = new Set<number>();
-  for (const v of inside) for (const h of cage.spokes(v)) if (!fit.has(cage.target(h))) rim.add(cage.target(h));
-  // differences of places and umbrellas are both lengths: their weights need no scale
-  const skin = 1 - swell + 1e-3;
-  const plate = swell;
-  for (const v of inside) {
-    const around = cage.spokes(v).map((h) => cage.target(h));
-    for (const w of around)
-      if (!fit.has(w) || w > v)
-        fit.wish(skin, [
-          [v, 1],
-          [w, -1]
-        ]);
-    fit.wish(plate, [[v, -1], ...around.map((w): [number, number] => [w, 1 / around.length])]);
+class Settling {
+  private readonly rows: Row[];
+  private readonly inside: number[];
+  /** neighbours of points inside where rows end */
+  private readonly roundPoles: Map<number, number[]>;
+
+  constructor(
+    private readonly patch: Patch,
+    private readonly quads: readonly number[][],
+    private readonly runs: readonly (RunIn | undefined)[]
+  ) {
+    const { rows, around } = rowsThrough(quads, patch.rim);
+    this.rows = rows;
+    this.inside = [...around.keys()].filter((p) => p >= patch.rim);
+    this.roundPoles = new Map(this.inside.filter((p) => around.get(p)!.length !== 4).map((p) => [p, around.get(p)!]));
+    for (const near of this.roundPoles.values()) for (const q of near) this.near.set(q, around.get(q)!);
   }
-  for (const v of rim) {
-    const ends = cage.spokes(v).map((h) => cage.target(h));
-    const inner = ends.filter((w) => fit.has(w));
-    const outside = ends.filter((w) => !fit.has(w) && !rim.has(w));
-    if (outside.length === 0) continue;
-    const way = subtract(cage.position(v), mean(outside.map((w) => cage.position(w))));
-    for (const w of inner) {
-      const far = length(subtract(cage.position(w), cage.position(v)));
-      fit.wish(
-        plate,
-        [
-          [w, 1],
-          [v, -1]
-        ],
-        scaled(way, far / (length(way) || 1))
-      );
+
+  /** neighbours of the neighbours of poles */
+  private readonly near = new Map<number, number[]>();
+
+  solve(swell: number): void {
+    const { places } = this.patch;
+    if (this.inside.length === 0) return;
+    const fit = new PlaceFit(this.inside, (p) => places[p]);
+    const [plate, skin] = [swell, 1 - swell + LEAST];
+    for (const row of this.rows) this.alongRow(row, plate, skin, fit);
+    for (const [a, b, c, d] of this.quads)
+      fit.wish(0.02 * plate, [
+        [a, 1],
+        [b, -1],
+        [c, 1],
+        [d, -1]
+      ]);
+    for (const [p, ends] of this.roundPoles) this.atPole(p, ends, plate, fit);
+    for (const [p, place] of fit.places()) places[p] = place;
+  }
+
+  /** At a pole, where rows end, the surface bends as much as it does beside it; next to the border as little as it can. */
+  private atPole(p: number, ends: readonly number[], plate: number, fit: PlaceFit): void {
+    const weights = new Map<number, number>();
+    const umbrella = (q: number, near: readonly number[], weight: number) => {
+      weights.set(q, (weights.get(q) ?? 0) - weight);
+      for (const r of near) weights.set(r, (weights.get(r) ?? 0) + weight / near.length);
+    };
+    umbrella(p, ends, 1);
+    const inner = ends.filter((q) => q >= this.patch.rim);
+    if (inner.length === ends.length) for (const q of inner) umbrella(q, this.near.get(q)!, -1 / inner.length);
+    fit.wish(inner.length === ends.length ? plate : 0.1 * plate, [...weights]);
+  }
+
+  /** Third differences along a row, which at its ends runs on from the edges outside, and first ones. */
+  private alongRow(row: Row, plate: number, skin: number, fit: PlaceFit): void {
+    const { points, closed } = row;
+    const n = points.length;
+    const h = this.spacing(row);
+    const last = n - 1;
+    /** a point of the row as a point of the patch or, beyond its ends, as a place outside that runs on evenly */
+    const point = (k: number): { own: number } | { place: Triple } | undefined => {
+      if (closed) return { own: points[(k + n) % n] };
+      if (k >= 0 && k <= last) return { own: points[k] };
+      const end = points[k < 0 ? 0 : last];
+      const run = this.runs[end];
+      const s = (k < 0 ? -k : k - last) * h;
+      return run && { place: add(this.patch.places[end], add(scaled(run.tangent, -s), scaled(run.curvature, (s * s) / 2))) };
+    };
+    for (let k = closed ? 0 : -2; k < (closed ? n : last); k++) {
+      const four = [0, 1, 2, 3].map((d) => point(k + d));
+      if (four.some((p) => !p)) continue;
+      const weights = [-1, 3, -3, 1];
+      const own: [number, number][] = [];
+      let sum: Triple = [0, 0, 0];
+      four.forEach((p, d) => {
+        if ('own' in p!) own.push([p.own, weights[d]]);
+        else sum = subtract(sum, scaled(p!.place, weights[d]));
+      });
+      fit.wish(plate, own, sum);
     }
+    // where nothing comes from outside, the row is as straight as can be
+    for (let k = closed ? 0 : 1; k < (closed ? n : last); k++)
+      fit.wish(1e-3 * plate, [
+        [points[(k + n - 1) % n], 1],
+        [points[k], -2],
+        [points[(k + 1) % n], 1]
+      ]);
+    for (let k = closed ? 0 : 1; k <= last; k++)
+      fit.wish(skin, [
+        [points[(k + n - 1) % n], -1],
+        [points[k], 1]
+      ]);
   }
-  for (const [v, place] of fit.places()) cage.positions.set(place, 3 * v);
+
+  /** Mean distance along a row of points. */
+  private spacing({ points, closed }: Row): number {
+    const { places } = this.patch;
+    let sum = 0;
+    const n = points.length;
+    for (let k = closed ? 0 : 1; k < n; k++) sum += length(subtract(places[points[k]], places[points[(k + n - 1) % n]]));
+    return sum / Math.max(1, closed ? n : n - 1) || 1;
+  }
 }

@@ -5,6 +5,7 @@ import { type Cage } from '../../mesh/cage.ts';
 import { mean, subtract } from '../../numeric/vectors.ts';
 import { selectFaces, selectVertices, type Selection } from '../../select/selection.ts';
 import { type CageOperation, type Refusal } from '../operation.ts';
+import { counted } from '../words.ts';
 import { edgesOfHoles, pickedByBorder } from './borders-meant.ts';
 
 interface BridgeParams {
@@ -89,7 +90,7 @@ export const bridgeOperation: CageOperation = {
       faces.push(...made);
       const triangles = made.filter((f) => copy.faceSize(f) === 3).length;
       const odd = triangles > 0 ? ` One triangle is left: the counts together are odd.` : '';
-      return `${describeHole(a)}, joined to ${describeHole(b)}: ${made.length} faces.${odd}`;
+      return `${describeHole(a)}, joined to ${describeHole(b)}: ${counted(made.length, 'face')}.${odd}`;
     });
     return { cage: copy, selection: selectFaces(faces), notes };
   }

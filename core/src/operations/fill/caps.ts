@@ -5,6 +5,7 @@ import { describeHole, holeAlong, holesOf, type Hole } from '../../fill/hole.ts'
 import { fillRing, gapsOf, type Gap } from '../../fill/nested.ts';
 import { selectFaces, verticesOf, type Selection } from '../../select/selection.ts';
 import { refuse, type CageOperation, type Params, type Refusal } from '../operation.ts';
+import { counted } from '../words.ts';
 import { edgesOfHoles, pickedByBorder } from './borders-meant.ts';
 
 /** Gaps whose borders what is picked touches; with nothing picked the only one there is. */
@@ -48,7 +49,7 @@ function run(cage: Cage, selection: Selection, method: FillMethod, settings: Fil
     if (island) {
       const made = fillRing(copy, holeAlong(copy, meant.halves), holeAlong(copy, island.halves));
       faces.push(...made);
-      notes.push(`${describeHole(meant)}, with an island of ${island.vertices.length} edges in it: a ring of ${made.length} faces.`);
+      notes.push(`${describeHole(meant)}, with an island of ${island.vertices.length} edges in it: a ring of ${counted(made.length, 'face')}.`);
       continue;
     }
     // the fill of an earlier hole may have given vertices in common more edges
@@ -65,7 +66,7 @@ function run(cage: Cage, selection: Selection, method: FillMethod, settings: Fil
     const made = fillHole(copy, hole, method, settings);
     faces.push(...made);
     const triangles = made.filter((f) => copy.faceSize(f) === 3).length;
-    notes.push(`${describeHole(meant)}: ${made.length} faces.`);
+    notes.push(`${describeHole(meant)}: ${counted(made.length, 'face')}.`);
     if (method === 'grid' && n % 2 !== 0 && triangles > 0)
       notes.push(`One triangle is left, where the surface is flattest. ${partners(cage, meant)}`);
   }
@@ -98,13 +99,14 @@ export const quadGrid = cap(
     swell: params.swell as number,
     offset: params.offset as number,
     rows: (params.rows as number) || undefined,
-    plain: params.rim === 'none'
+    plain: params.rim === 'none',
+    panels: params.goOn === 'panels'
   }),
   {
     id: 'quad-grid',
     name: 'Quad grid',
     key: 'Z',
-    purpose: 'Fill a hole with a grid of quads that runs on from its surroundings; an odd border keeps one triangle where it is flattest.',
+    purpose: 'Fill a hole with quads that run on from its surroundings, by its corners; an odd border keeps one triangle where it is flattest.',
     icon: 'Grid',
     params: Joi.object({
       rows: Joi.number().integer().min(0).max(2000).default(0).label('Rows').meta({ step: 1 }).description('0 lets it choose'),
@@ -113,6 +115,11 @@ export const quadGrid = cap(
         .default('auto')
         .label('Round borders')
         .meta({ labels: { auto: 'A ring first, then the grid', none: 'The grid at once' }, more: true }),
+      goOn: Joi.string()
+        .valid('surface', 'panels')
+        .default('surface')
+        .label('Goes on')
+        .meta({ labels: { surface: 'As the surface around', panels: 'Panel corner: panels beside it as planes' } }),
       offset: Joi.number().integer().min(-2000).max(2000).default(0).label('Start offset').meta({ step: 1 }),
       swell: swellField()
     })
