@@ -63,6 +63,22 @@ function anglesIn(places: Triple[], left: number[]): number[] {
   });
 }
 
+/** The hole whose border passes most of some vertices, at least two that follow each other; ids of edges may have changed since they were taken. */
+export function holeThrough(cage: Cage, vertices: readonly number[]): Hole | undefined {
+  const own = new Set(vertices.filter((v) => cage.hasVertex(v)));
+  const seen = new Set<number>();
+  let best: { halves: number[]; passed: number } | undefined;
+  for (const v of own)
+    for (const h of cage.spokes(v)) {
+      if (cage.face[h] !== NONE || seen.has(h) || !own.has(cage.target(h))) continue;
+      const halves = cage.loopOf(h);
+      for (const k of halves) seen.add(k);
+      const passed = halves.filter((k) => own.has(cage.origin[k])).length;
+      if (!best || passed > best.passed) best = { halves, passed };
+    }
+  return best && holeAlong(cage, best.halves);
+}
+
 /** Sum of the angles of the faces at a vertex. */
 function faceAngles(cage: Cage, v: number): number {
   let sum = 0;

@@ -45,11 +45,11 @@ export class Patch {
     const plan = planOf(counts);
     if (plan?.kind === 'fan') return this.layBlocks(sides, fanOf(plan.spokes));
     if (plan?.kind === 'adapt') return this.layAdapted(sides, plan);
-    const cut = this.bestCut(sides);
-    if (!cut) return this.layWithoutPoints(sides);
-    const line = this.line(cut.from, cut.to, cut.edges);
-    this.lay([...cut.first, [...line].reverse()]);
-    this.lay([...cut.second, line]);
+    const parted = this.bestCut(sides);
+    if (!parted) return this.layWithoutPoints(sides);
+    const line = this.line(parted.from, parted.to, parted.edges);
+    this.lay([...parted.first, [...line].reverse()]);
+    this.lay([...parted.second, line]);
   }
 
   /** Four sides, turned so that the first is the one with most edges more than its opposite. */

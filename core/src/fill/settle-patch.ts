@@ -1,5 +1,5 @@
 import { PlaceFit } from '../numeric/place-fit.ts';
-import { add, between, length, scaled, subtract, type Triple } from '../numeric/vectors.ts';
+import { add, between, length, mean, scaled, subtract, type Triple } from '../numeric/vectors.ts';
 import { coarsened, refineFrom } from './coarse-patch.ts';
 import { type RunIn } from './hole.ts';
 import { type Patch } from './patch.ts';
@@ -25,8 +25,20 @@ export function settlePatch(patch: Patch, runs: readonly (RunIn | undefined)[], 
   if (swell < 1) settling.solve(0);
   const flat = [...patch.places];
   if (swell > 0) for (let round = 0; round < ROUNDS; round++) settling.solve(1);
+  // where hardly anything comes in, or what does contradicts itself, curving on has no bounds
+  if (!staysNear(patch)) patch.places.splice(0, patch.places.length, ...(swell < 1 ? flat : before));
   if (swell > 0 && swell < 1) patch.places.forEach((place, p) => (patch.places[p] = between(flat[p], place, swell)));
   if (coarse) refineFrom(patch, before, coarse);
+}
+
+/** How far points inside may lie from the middle of the border, in distances of its farthest point. */
+const FAR = 4;
+
+function staysNear({ places, rim }: Patch): boolean {
+  const middle = mean(places.slice(0, rim));
+  const off = (p: Triple) => length(subtract(p, middle));
+  const reach = places.slice(0, rim).reduce((most, p) => Math.max(most, off(p)), 0);
+  return places.every((p) => off(p) <= FAR * reach);
 }
 
 class Settling {

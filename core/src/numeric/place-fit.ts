@@ -35,6 +35,7 @@ export class PlaceFit {
   /** The new places; none where points that lie in one place leave nothing to solve. */
   places(): [point: number, place: Triple][] {
     const [x, y, z] = solved(this.matrix.done(), this.right) ?? [];
-    return x ? [...this.number].map(([p, k]) => [p, [x[k], y[k], z[k]]]) : [];
+    const found = x && [x, y, z].every((axis) => axis.every(Number.isFinite));
+    return found ? [...this.number].map(([p, k]) => [p, [x[k], y[k], z[k]]]) : [];
   }
 }

@@ -1,12 +1,13 @@
 import Joi from 'joi';
 import { type Cage } from '../../mesh/cage.ts';
 import { fillHole, MOST_CAP_EDGES, type FillMethod, type FillSettings } from '../../fill/fill-hole.ts';
-import { describeHole, holeAlong, holesOf, type Hole } from '../../fill/hole.ts';
+import { describeHole, holesOf, holeThrough } from '../../fill/hole.ts';
 import { fillRing, gapsOf, type Gap } from '../../fill/nested.ts';
 import { selectFaces, verticesOf, type Selection } from '../../select/selection.ts';
 import { refuse, type CageOperation, type Params, type Refusal } from '../operation.ts';
 import { counted } from '../words.ts';
 import { edgesOfHoles, pickedByBorder } from './borders-meant.ts';
+import { madeEven, oddProposals, oddWays, type OddWay } from './odd-borders.ts';
 
 /** Gaps whose borders what is picked touches; with nothing picked the only one there is. */
 function gapsMeant(cage: Cage, selection: Selection): Gap[] {
@@ -30,47 +31,42 @@ function checkHoles(cage: Cage, selection: Selection): Refusal | undefined {
   };
 }
 
-/** Odd places beside a hole, with which it could be made even. */
-function partners(cage: Cage, hole: Hole): string {
-  const others = holesOf(cage).filter((other) => other.vertices.length % 2 !== 0 && other.halves[0] !== hole.halves[0]).length;
-  const faces = [...cage.faces()].filter((f) => cage.faceSize(f) % 2 !== 0).length;
-  const said = [
-    others > 0 && `${others} other odd border${others === 1 ? '' : 's'}`,
-    faces > 0 && `${faces} odd face${faces === 1 ? '' : 's'}`
-  ].filter(Boolean);
-  return said.length > 0 ? `A strip run in from its odd partner would spare it (${said.join(', ')}).` : 'Nothing else of the part is odd.';
-}
-
-function run(cage: Cage, selection: Selection, method: FillMethod, settings: FillSettings) {
-  const copy = cage.clone();
+function run(cage: Cage, selection: Selection, method: FillMethod, settings: FillSettings, odd: OddWay) {
+  let copy = cage.clone();
   const faces: number[] = [];
+  const lines: number[] = [];
   const notes: string[] = [];
   for (const { hole: meant, island } of gapsMeant(cage, selection)) {
-    if (island) {
-      const made = fillRing(copy, holeAlong(copy, meant.halves), holeAlong(copy, island.halves));
+    // what was done to others may have given it more edges, or filled it
+    const found = holeThrough(copy, meant.vertices);
+    const inner = island && holeThrough(copy, island.vertices);
+    if (!found) continue;
+    if (island && inner) {
+      const made = fillRing(copy, found, inner);
       faces.push(...made);
       notes.push(`${describeHole(meant)}, with an island of ${island.vertices.length} edges in it: a ring of ${counted(made.length, 'face')}.`);
       continue;
     }
-    // the fill of an earlier hole may have given vertices in common more edges
-    const hole = holeAlong(copy, meant.halves);
-    const n = hole.vertices.length;
+    const n = found.vertices.length;
     if (method === 'triangles' && n > MOST_CAP_EDGES)
-      refuse(`The border has ${n} edges; triangle caps are searched for up to ${MOST_CAP_EDGES}.`, edgesOfHoles(hole), 'Fill it with a quad grid.');
+      refuse(`The border has ${n} edges; triangle caps are searched for up to ${MOST_CAP_EDGES}.`, edgesOfHoles(meant), 'Fill it with a quad grid.');
     if (settings.rows !== undefined && settings.rows >= Math.ceil(n / 2))
       refuse(
         `${settings.rows} rows are too many for a border of ${n} edges.`,
-        edgesOfHoles(hole),
+        edgesOfHoles(meant),
         `Type ${Math.ceil(n / 2) - 1} or fewer, or 0 to let it choose.`
       );
-    const made = fillHole(copy, hole, method, settings);
+    const even = madeEven(copy, found, method === 'grid' ? odd : 'triangle');
+    copy = even.cage;
+    lines.push(...(even.line ?? []));
+    const made = fillHole(copy, even.hole, method, settings);
     faces.push(...made);
-    const triangles = made.filter((f) => copy.faceSize(f) === 3).length;
     notes.push(`${describeHole(meant)}: ${counted(made.length, 'face')}.`);
-    if (method === 'grid' && n % 2 !== 0 && triangles > 0)
-      notes.push(`One triangle is left, where the surface is flattest. ${partners(cage, meant)}`);
+    if (even.note) notes.push(even.note);
+    if (method === 'grid' && made.some((f) => copy.faceSize(f) === 3))
+      notes.push(`One triangle is left, where the surface is flattest; other ways are listed on the card.`);
   }
-  return { cage: copy, selection: selectFaces(faces), notes };
+  return { cage: copy, selection: { ...selectFaces(faces), edges: lines }, notes };
 }
 
 type Wanted = (params: Params) => FillSettings;
@@ -81,14 +77,14 @@ const swellField = () =>
 const cap = (
   method: FillMethod,
   settings: Wanted,
-  rest: Pick<CageOperation, 'id' | 'name' | 'purpose' | 'icon' | 'key' | 'params'>
+  rest: Pick<CageOperation, 'id' | 'name' | 'purpose' | 'icon' | 'key' | 'params' | 'proposals'>
 ): CageOperation => ({
   kind: 'cage',
   bench: 5,
   group: 'Holes',
   needs: 'A border: pick an edge of it where there are several.',
   check: checkHoles,
-  run: (cage, selection, params) => run(cage, selection, method, settings(params)),
+  run: (cage, selection, params) => run(cage, selection, method, settings(params), (params.odd as OddWay | undefined) ?? 'triangle'),
   ...rest
 });
 
@@ -108,6 +104,11 @@ export const quadGrid = cap(
     key: 'Z',
     purpose: 'Fill a hole with quads that run on from its surroundings, by its corners; an odd border keeps one triangle where it is flattest.',
     icon: 'Grid',
+    proposals: (cage, selection) =>
+      oddProposals(
+        cage,
+        gapsMeant(cage, selection).flatMap(({ hole, island }) => (island ? [] : [hole]))
+      ),
     params: Joi.object({
       rows: Joi.number().integer().min(0).max(2000).default(0).label('Rows').meta({ step: 1 }).description('0 lets it choose'),
       rim: Joi.string()
@@ -120,6 +121,11 @@ export const quadGrid = cap(
         .default('surface')
         .label('Goes on')
         .meta({ labels: { surface: 'As the surface around', panels: 'Panel corner: panels beside it as planes' } }),
+      odd: Joi.string()
+        .valid(...Object.keys(oddWays))
+        .default('triangle')
+        .label('Odd borders')
+        .meta({ labels: oddWays, more: true }),
       offset: Joi.number().integer().min(-2000).max(2000).default(0).label('Start offset').meta({ step: 1 }),
       swell: swellField()
     })

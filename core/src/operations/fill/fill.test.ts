@@ -2,6 +2,7 @@ import { describe, expect, it } from 'vitest';
 import { faceQuality } from '../../../testing/face-quality.ts';
 import { testHoles, without } from '../../../testing/holes.ts';
 import { cube, run, sizes } from '../../../testing/run-operation.ts';
+import { quadGrid } from './caps.ts';
 import { holesOf, type Hole } from '../../fill/hole.ts';
 import { bestGridPlace } from '../../fill/quad-grid.ts';
 import { Cage } from '../../mesh/cage.ts';
@@ -50,16 +51,52 @@ describe('quad grid', () => {
     expect([top(0) < 8, top(1) > 9.7, top(0.5) > top(0) + 0.5, top(0.5) < top(1) - 0.5]).toEqual([true, true, true, true]);
   });
 
-  it('fills odd borders with one triangle where the surface is flattest, and names the partner', () => {
-    const cage = without(sheet(8), ([x, , z]) => Math.abs(x) < 2 && Math.abs(z) < 2);
-    const rim = inner(cage);
-    const odd = run('collapse', cage, selectEdges([rim.halves[0] >> 1])).cage;
-    const { cage: filled, notes } = run('quad-grid', odd, edgesOf(inner(odd)));
-    expect(eulerCharacteristic(filled)).toBe(1);
-    expect(notes.join(' ')).toMatch(/odd.*One triangle is left.*odd partner would spare it \(/);
-    // the collapse left one outside, the fill one inside
-    expect(sizes(filled)[0] - sizes(odd)[0]).toBe(1);
-    expect(sizes(filled)[2]).toBe(0);
+  describe('of an odd border', () => {
+    /** A sheet with a square hole whose border lost an edge: a triangle beside it keeps the part even in all. */
+    const odd = () => {
+      const cage = without(sheet(8), ([x, , z]) => Math.abs(x) < 2 && Math.abs(z) < 2);
+      return run('collapse', cage, selectEdges([inner(cage).halves[5] >> 1])).cage;
+    };
+    const triangles = (cage: Cage) => sizes(cage)[0];
+    const ways = (cage: Cage) => quadGrid.proposals!(cage, edgesOf(inner(cage)));
+
+    it('proposes each way with its cost', () => {
+      expect(ways(odd()).map(({ label, cost }) => `${label}: ${cost}`)).toEqual([
+        'Leave one triangle where it is flattest: a triangle more',
+        expect.stringMatching(/^Run a strip to its odd partner: across 1 face with 1 turn to the triangle at .* mm: 2 poles more$/),
+        expect.stringMatching(/^Weld two neighbours: 1.00 mm closed: the quad beside becomes a triangle$/)
+      ]);
+      const even = without(sheet(8), ([x, , z]) => Math.abs(x) < 2 && Math.abs(z) < 2);
+      expect(ways(even)).toEqual([]);
+    });
+
+    it('leaves one triangle inside or, welded, outside, and none where a strip takes the odd face with it', () => {
+      const cage = odd();
+      for (const [way, left] of [
+        ['triangle', 2],
+        ['strip', 0],
+        ['weld', 2]
+      ] as const) {
+        const { cage: filled } = run('quad-grid', cage, edgesOf(inner(cage)), { odd: way });
+        expect([way, triangles(filled), sizes(filled)[2], eulerCharacteristic(filled), borderLoops(filled).length]).toEqual([way, left, 0, 1, 1]);
+      }
+    });
+
+    it('runs the strip to another odd border, round corners where there is no straight way', () => {
+      const tube = Cage.fromPolygons(cylinder(5, 10, 9, 5, false));
+      const straight = holesOf(tube)[0];
+      expect(quadGrid.proposals!(tube, edgesOf(straight))[1].cost).toMatch(/^across 5 faces to the border at/);
+      // rows two and four keep a face each, on different sides
+      const column = ([x, , z]: number[]) => Math.floor(((Math.atan2(z, x) + 2 * Math.PI) % (2 * Math.PI)) / ((2 * Math.PI) / 9));
+      const row = (y: number) => Math.round((y + 4) / 2);
+      const winding = without(tube, (c) => (row(c[1]) === 1 && column(c) !== 0) || (row(c[1]) === 3 && column(c) !== 3));
+      const end = holesOf(winding).find(({ vertices }) => vertices.length === 9)!;
+      expect(quadGrid.proposals!(winding, edgesOf(end))[1].cost).toMatch(/^across 8 faces with 2 turns to the border at .*: 4 poles more$/);
+      const { cage: filled, notes, selection } = run('quad-grid', winding, edgesOf(end), { odd: 'strip' });
+      expect([sizes(filled)[0], sizes(filled)[2], selection.edges.length]).toEqual([0, 0, 10]);
+      expect(holesOf(filled).map(({ vertices }) => vertices.length % 2)).toEqual([0, 0, 0]);
+      expect(notes.join(' ')).toMatch(/9 edges.*A strip was run across 8 faces with 2 turns/);
+    });
   });
 
   it('fills holes of every kind and even count with quads of good shape, few poles, and nothing turned over', () => {
