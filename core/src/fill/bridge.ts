@@ -2,7 +2,7 @@ import { type Cage } from '../mesh/cage.ts';
 import { cheapestLinks, type Link } from '../mesh/loop-links.ts';
 import { replaceFaces, type NewFace } from '../mesh/replace-faces.ts';
 import { add, length, scaled, subtract, type Triple } from '../numeric/vectors.ts';
-import { runIn, type Hole } from './hole.ts';
+import { runIn } from './hole.ts';
 
 export interface BridgeSettings {
   /** rows of faces */
@@ -13,23 +13,38 @@ export interface BridgeSettings {
   curved: number;
 }
 
+/** What a bridge starts or ends at: a whole border, or a chain of its edges. */
+export interface Rim {
+  /** half-edges without a face, in order along the border */
+  halves: number[];
+  closed: boolean;
+}
+
 /**
- * Joins two borders by rows of faces; all quads where their counts together are even, one triangle else. They are paired by
- * the turn of one against the other with the least sum of squared distances at equal shares of their lengths, and quads that
- * take two edges of one rim are spread evenly. Changes the cage.
+ * Joins two borders, or two chains of border edges, by rows of faces; all quads where their counts together are even, one
+ * triangle else. Borders are paired by the turn of one against the other with the least sum of squared distances at equal
+ * shares of their lengths, chains end to end; quads that take two edges of one rim are spread evenly. Changes the cage.
  * @returns the new faces
  */
-export function bridge(cage: Cage, first: Hole, second: Hole, settings: BridgeSettings): number[] {
-  const a = rimOf(first.vertices, first.lengths);
+export function bridge(cage: Cage, first: Rim, second: Rim, settings: BridgeSettings): number[] {
+  const a = rowOf(cage, first.halves, first.closed);
   // faces run along both borders: seen from the first the second one runs the other way round
-  const b = rimOf([...second.vertices].reverse(), [...second.lengths.slice(0, -1).reverse(), second.lengths[second.lengths.length - 1]]);
+  const b = rowOf(
+    cage,
+    [...second.halves].reverse().map((h) => h ^ 1),
+    second.closed
+  );
   const links = linksBetween(cage, a, b, settings.offset);
   const rims = innerRims(cage, a, b, links, settings);
   const like = cage.face[first.halves[0] ^ 1];
   const added: NewFace[] = [];
+  const edges = first.halves.length;
   let rim = a.vertices;
   for (const next of rims) {
-    rim.forEach((v, i) => added.push({ corners: [v, rim[(i + 1) % rim.length], next[(i + 1) % rim.length], next[i]], like }));
+    for (let i = 0; i < edges; i++) {
+      const j = (i + 1) % rim.length;
+      added.push({ corners: [rim[i], rim[j], next[j], next[i]], like });
+    }
     rim = next;
   }
   for (let k = 0; k + 1 < links.length; k++) {
@@ -41,27 +56,38 @@ export function bridge(cage: Cage, first: Hole, second: Hole, settings: BridgeSe
   return replaceFaces(cage, { gone: [], added });
 }
 
-interface Rim {
+interface Row {
+  /** of a closed row the first is not repeated */
   vertices: number[];
-  /** share of the rim's length at which each vertex lies, from 0 */
+  closed: boolean;
+  edges: number;
+  /** share of the row's length at which each vertex lies, from 0 */
   shares: number[];
 }
 
-function rimOf(vertices: number[], lengths: number[]): Rim {
+function rowOf(cage: Cage, halves: readonly number[], closed: boolean): Row {
+  const lengths = halves.map((h) => cage.edgeLength(h >> 1));
   const whole = lengths.reduce((x, y) => x + y, 0) || 1;
   let reached = 0;
-  return { vertices, shares: lengths.map((l) => ((reached += l) - l) / whole) };
+  const shares = lengths.map((l) => ((reached += l) - l) / whole);
+  const vertices = halves.map((h) => cage.origin[h]);
+  if (!closed) {
+    vertices.push(cage.target(halves[halves.length - 1]));
+    shares.push(1);
+  }
+  return { vertices, closed, edges: halves.length, shares };
 }
 
-/** Links in order round both rims; the last is the first once more, a whole turn on. */
-function linksBetween(cage: Cage, a: Rim, b: Rim, offset: number): Link[] {
-  const [m, n] = [a.vertices.length, b.vertices.length];
+/** Links in order along both rows; of closed ones the last is the first once more, a whole turn on. */
+function linksBetween(cage: Cage, a: Row, b: Row, offset: number): Link[] {
+  const [m, n] = [a.edges, b.edges];
   const places = { a: a.vertices.map((v) => cage.position(v)), b: b.vertices.map((v) => cage.position(v)) };
-  const start = (((bestTurn(a, b, places) + offset) % n) + n) % n;
-  // shares of the second rim count from its own start
+  const start = a.closed ? (((bestTurn(a, b, places) + offset) % n) + n) % n : 0;
+  // shares of the second row count from its own start
   const shareB = (j: number) => {
-    const at = b.shares[(start + j) % n] - b.shares[start];
-    return j >= n ? 1 : at < 0 ? at + 1 : at;
+    if (j >= n) return 1;
+    const at = b.shares[(start + j) % b.vertices.length] - b.shares[start];
+    return at < 0 ? at + 1 : at;
   };
   const shareA = (i: number) => (i >= m ? 1 : a.shares[i]);
   const { links } = cheapestLinks(m, n, ([i, j], [x, y]) => (shareA(i + x) - shareB(j + y)) ** 2 + (x + y === 1 ? 10 : x === y ? 0 : 1e-6));
@@ -69,7 +95,7 @@ function linksBetween(cage: Cage, a: Rim, b: Rim, offset: number): Link[] {
 }
 
 /** The vertex of the second rim that goes with the first rim's first one. */
-function bestTurn(a: Rim, b: Rim, places: { a: Triple[]; b: Triple[] }): number {
+function bestTurn(a: Row, b: Row, places: { a: Triple[]; b: Triple[] }): number {
   const n = b.vertices.length;
   let [best, least] = [0, Infinity];
   for (let turn = 0; turn < n; turn++) {
@@ -87,7 +113,7 @@ function bestTurn(a: Rim, b: Rim, places: { a: Triple[]; b: Triple[] }): number 
 }
 
 /** The rims between the two, each with as many vertices as the first; on straight lines, or on cubic ones that leave the ends as their faces come in. */
-function innerRims(cage: Cage, a: Rim, b: Rim, links: Link[], { rows, curved }: BridgeSettings): number[][] {
+function innerRims(cage: Cage, a: Row, b: Row, links: Link[], { rows, curved }: BridgeSettings): number[][] {
   const partner = a.vertices.map((_, i) => {
     const found = links.filter(([x]) => x === i);
     // between two links that pass it by, the next one's end stands for it

@@ -33,6 +33,8 @@ export const knownLayers = {
   braced: { domain: 'edge', size: 1, initial: 0, onSplit: 'copy', onJoin: 'copy' },
   /** vertex of a braced edge that a vertex of a support loop belongs to; -2 for those that were there before, -1 for ones made since */
   braceAnchor: { domain: 'vertex', size: 1, initial: -1, onSplit: 'drop', onJoin: 'copy' },
+  /** edges the border or loop an edge lies on is to have; 0 where that is left open */
+  pinned: { domain: 'edge', size: 1, initial: 0, onSplit: 'copy', onJoin: 'copy' },
   /** 1 on edges that only end a support loop in a face pattern */
   braceSpoke: { domain: 'edge', size: 1, initial: 0, onSplit: 'copy', onJoin: 'copy' }
 } as const satisfies Record<string, Omit<AttributeLayer, 'name' | 'data'>>;

@@ -7,6 +7,9 @@ import { clearCreases, crease, creaseByAngle, creaseRegions } from './brace/crea
 import { levelPlan } from './brace/level-plan.ts';
 import { bridgeOperation } from './fill/bridge.ts';
 import { oneFaceCap, quadGrid, ringCap, triangleCapOperation } from './fill/caps.ts';
+import { fillBetween } from './fill/fill-between.ts';
+import { pinCount } from './fill/pin-count.ts';
+import { weldBorders, zip } from './fill/weld-borders.ts';
 import { autoQuadsOperation } from './lay/auto-quads.ts';
 import { type Bench, type Operation } from './operation.ts';
 import { align } from './shape/align.ts';
@@ -106,7 +109,11 @@ export const operations: readonly Operation[] = [
   bridgeOperation,
   ringCap,
   triangleCapOperation,
-  oneFaceCap
+  oneFaceCap,
+  fillBetween,
+  weldBorders,
+  zip,
+  pinCount
 ];
 
 export function operationById(id: string): Operation | undefined {

@@ -2,6 +2,7 @@ import { type PolygonMesh } from '../mesh/polygon-mesh.ts';
 import { bellows } from './bellows.ts';
 import { channelBuoy } from './channel-buoy.ts';
 import { deckGrating } from './deck-grating.ts';
+import { hornThroat } from './horn-throat.ts';
 import { marshNewt } from './marsh-newt.ts';
 import { mooringCleat } from './mooring-cleat.ts';
 
@@ -55,5 +56,13 @@ export const demoJobs: readonly DemoJob[] = [
     brief:
       'The bellows of the fog horn have 84 sides, twice as many as they need. Thin them out to 42 (pick an edge lengthwise; the rims keep all their vertices, so that they fit their flanges), then bevel the ridges with a round profile.',
     make: bellows
+  },
+  {
+    id: 'horn-throat',
+    name: 'Horn throat',
+    kind: 'cage',
+    brief:
+      "The fog horn's round throat stands 30 mm off its square flange: 20 edges against 12. Bridge the two rims with quads alone, in a few rows that leave both as their faces come in, and brace the square rim at 1.5 mm, but not the round one.",
+    make: hornThroat
   }
 ];

@@ -40,6 +40,9 @@ import RowInsert from 'carbon-icons-svelte/lib/RowInsert.svelte';
 import ShapeExcept from 'carbon-icons-svelte/lib/ShapeExcept.svelte';
 import ShapeIntersect from 'carbon-icons-svelte/lib/ShapeIntersect.svelte';
 import ShapeJoin from 'carbon-icons-svelte/lib/ShapeJoin.svelte';
+import Pin from 'carbon-icons-svelte/lib/Pin.svelte';
+import Merge from 'carbon-icons-svelte/lib/Merge.svelte';
+import Link from 'carbon-icons-svelte/lib/Link.svelte';
 import ShapeUnite from 'carbon-icons-svelte/lib/ShapeUnite.svelte';
 import ShrinkScreen from 'carbon-icons-svelte/lib/ShrinkScreen.svelte';
 import SortAscending from 'carbon-icons-svelte/lib/SortAscending.svelte';
@@ -95,6 +98,9 @@ export const icons: Record<string, Component> = {
   ShapeExcept,
   ShapeIntersect,
   ShapeJoin,
+  Pin,
+  Merge,
+  Link,
   ShapeUnite,
   ShrinkScreen,
   SortAscending,

@@ -1,5 +1,5 @@
 import { describe, expect, it } from 'vitest';
-import { cube, run } from '../../../testing/run-operation.ts';
+import { cube, run, sizes } from '../../../testing/run-operation.ts';
 import { holesOf } from '../../fill/hole.ts';
 import { Cage } from '../../mesh/cage.ts';
 import { joinCages } from '../../mesh/join-cages.ts';
@@ -7,7 +7,8 @@ import { faceNormal } from '../../mesh/normals.ts';
 import { polygonMesh } from '../../mesh/polygon-mesh.ts';
 import { borderLoops, enclosedVolume, eulerCharacteristic } from '../../mesh/topology.ts';
 import { emptySelection, selectEdges, selectFaces } from '../../select/selection.ts';
-import { box, cylinder } from '../../shapes/start-shapes.ts';
+import { hornThroat } from '../../shapes/horn-throat.ts';
+import { box, cylinder, plane } from '../../shapes/start-shapes.ts';
 
 /** A prism of n sides without its lid, lying from y on downwards, or upwards, by 10 mm. */
 function cup(sides: number, y: number, up: boolean, turn = 0, x = 0): Cage {
@@ -98,5 +99,63 @@ describe('bridge', () => {
     const { cage: joined } = run('bridge', cage, selectEdges([rim.halves[0] >> 1, lower.halves[0] >> 1]), { rows: 3, curved: 0.5 });
     expect([borderLoops(joined).length, eulerCharacteristic(joined)]).toEqual([1, 1]);
     expect(rim.halves.every((h) => joined.value('crease', joined.findHalfEdge(cage.origin[h], cage.target(h)) >> 1) === 4)).toBe(true);
+  });
+
+  it('pairs counts up by loops where they do least harm, and holds pinned counts or names what contradicts', () => {
+    const cage = together(cup(20, -5, false), cup(12, 5, true));
+    const rims = () => holesOf(cage).map(({ vertices }) => vertices.length);
+    expect(rims().sort()).toEqual([12, 20]);
+    const { cage: joined, notes, selection } = run('bridge', cage, emptySelection(), { unequal: 'loops' });
+    expect([selection.faces.length, borderLoops(joined).length, notes[0]]).toEqual([20, 0, '8 loops added on the rim of 12 edges.']);
+    const poor = holesOf(cage).find(({ vertices }) => vertices.length === 12)!;
+    const pin = (of: Cage, count: number) => run('pin-count', of, selectEdges(poor.halves.map((h) => h >> 1)), { count }).cage;
+    expect(run('bridge', pin(cage, 20), emptySelection(), { unequal: 'loops' }).selection.faces).toHaveLength(20);
+    const pinned = run('bridge', pin(cage, 24), emptySelection(), { unequal: 'loops' });
+    expect([pinned.selection.faces.length, pinned.notes.slice(0, 2).sort()]).toEqual([
+      24,
+      ['12 loops added on the rim of 12 edges.', '4 loops added on the rim of 20 edges.']
+    ]);
+    expect(() => run('bridge', pin(cage, 12), emptySelection(), { unequal: 'loops' })).toThrow(
+      /to have (12 and 20|20 and 12) edges: .*pinned to 12, 12 now/
+    );
+    expect(() => pin(cage, 8)).toThrow(/has 12 edges already, more than 8.*Pin it to 12 or more/);
+    expect(() => run('quad-grid', run('pin-count', cup(9, 0, false), emptySelection()).cage, emptySelection(), { odd: 'strip' })).toThrow(
+      /pinned to 9/
+    );
+  });
+
+  it('joins chains end to end, and groups of faces, which go', () => {
+    const sheets = together(
+      Cage.fromPolygons(plane(4, 4, 4, 4)),
+      run('move', Cage.fromPolygons(plane(4, 4, 4, 4)), selectFaces(Cage.fromPolygons(plane(4, 4, 4, 4)).faces()), { x: 8 }).cage
+    );
+    const side = (x: number) =>
+      [...sheets.edges()].filter((e) => [0, 1].every((k) => Math.abs(sheets.position(sheets.origin[2 * e + k])[0] - x) < 1e-9));
+    const { cage: joined, selection } = run('bridge', sheets, selectEdges([...side(2), ...side(6)]), { rows: 4 });
+    expect([selection.faces.length, borderLoops(joined).length, eulerCharacteristic(joined)]).toEqual([16, 1, 1]);
+    for (const f of selection.faces) expect(faceNormal(joined, f)[1]).toBeGreaterThan(0.999);
+    // two faces of a block, and a tunnel between them
+    const block = cube(3);
+    const middle = [...block.faces()].filter((f) => {
+      const c = block.faceVertices(f).map((v) => block.position(v));
+      return [1, 2].every((k) => Math.abs(c.reduce((sum, p) => sum + p[k], 0)) < 1e-9) && Math.abs(c[0][0]) === 5;
+    });
+    const tunnel = run('bridge', block, selectFaces(middle), { rows: 2 });
+    expect([middle.length, eulerCharacteristic(tunnel.cage), borderLoops(tunnel.cage).length, tunnel.selection.faces.length]).toEqual([2, 0, 0, 8]);
+  });
+
+  it('closes the horn throat: square to round in one, braced at the square rim alone', () => {
+    const cage = Cage.fromPolygons(hornThroat());
+    const holes = holesOf(cage).sort((a, b) => Math.abs(a.places[0][1] - 35) - Math.abs(b.places[0][1] - 35));
+    const [collar, horn] = holes.slice(0, 2).sort((a, b) => a.places[0][1] - b.places[0][1]);
+    expect([collar, horn].map(({ vertices }) => vertices.length)).toEqual([12, 20]);
+    const rims = selectEdges([collar.halves[0] >> 1, horn.halves[0] >> 1]);
+    for (const unequal of ['quads', 'loops']) {
+      const { cage: joined } = run('bridge', cage, rims, { rows: 3, curved: 1, round: 'rounder', brace: 1.5, unequal });
+      expect([unequal, sizes(joined)[0], sizes(joined)[2], borderLoops(joined).length, eulerCharacteristic(joined)]).toEqual([unequal, 0, 0, 2, 0]);
+      const braced = [...joined.edges()].filter((e) => joined.value('braced', e) > 0);
+      for (const e of braced) for (const k of [0, 1]) expect(joined.position(joined.origin[2 * e + k])[1]).toBeCloseTo(20, 6);
+      expect(braced.length).toBeGreaterThanOrEqual(12);
+    }
   });
 });

@@ -1,32 +1,72 @@
 import Joi from 'joi';
-import { bridge } from '../../fill/bridge.ts';
-import { describeHole, holeAlong, holesOf, type Hole } from '../../fill/hole.ts';
-import { type Cage } from '../../mesh/cage.ts';
-import { mean, subtract } from '../../numeric/vectors.ts';
-import { selectFaces, selectVertices, type Selection } from '../../select/selection.ts';
-import { type CageOperation, type Refusal } from '../operation.ts';
+import { bridge, type Rim } from '../../fill/bridge.ts';
+import { describeHole, holesOf, holeThrough, type Hole } from '../../fill/hole.ts';
+import { NONE, type Cage } from '../../mesh/cage.ts';
+import { replaceFaces } from '../../mesh/replace-faces.ts';
+import { mean, subtract, type Triple } from '../../numeric/vectors.ts';
+import { selectEdges, selectFaces, selectVertices, type Selection } from '../../select/selection.ts';
+import { brace } from '../brace/brace.ts';
+import { applyOperation, refuse, type CageOperation, type CageResult, type Refusal } from '../operation.ts';
+import { makeRound } from '../shape/make-round.ts';
+import { faceGroups, outlineOf } from '../shape/wall-round.ts';
 import { counted } from '../words.ts';
-import { edgesOfHoles, pickedByBorder } from './borders-meant.ts';
+import { chainsPicked, edgesOfHoles, pickedByBorder } from './borders-meant.ts';
+import { pairUp, unequalPins, wantedCounts } from './pair-up.ts';
 
 interface BridgeParams {
   rows: number;
   offset: number;
   curved: number;
-  unequal: 'quads' | 'refuse';
+  unequal: 'quads' | 'loops' | 'refuse';
+  round: 'none' | 'rounder' | 'both';
+  brace: number;
 }
 
-/** Borders that are picked; with nothing picked all, where there are two. */
-function bordersMeant(cage: Cage, selection: Selection): Hole[] {
+/** What is joined: whole borders, chains of their edges, or the outlines of face groups, which go. */
+interface Meant {
+  kind: 'borders' | 'chains' | 'faces';
+  /** vertices of each, in order along its border */
+  rims: { vertices: number[]; closed: boolean }[];
+}
+
+/** The rims a selection means; with nothing picked all borders, where there are two. */
+function rimsMeant(cage: Cage, selection: Selection): Meant {
+  const groups = faceGroups(cage, selection.faces, false);
+  if (selection.edges.length === 0 && groups.length > 1)
+    return { kind: 'faces', rims: groups.map((group) => ({ vertices: outlineInOrder(cage, group), closed: true })) };
+  const chains = chainsPicked(cage, selection).filter((chain) => chain.length > 1);
+  if (chains.length > 1) return { kind: 'chains', rims: chains.map((halves) => ({ vertices: ends(cage, halves), closed: false })) };
   const holes = holesOf(cage);
-  return pickedByBorder(cage, selection, holes, (hole) => [hole]) ?? (holes.length === 2 ? holes : []);
+  const meant = pickedByBorder(cage, selection, holes, (hole) => [hole]) ?? (holes.length === 2 ? holes : []);
+  return { kind: 'borders', rims: meant.map(({ vertices }) => ({ vertices, closed: true })) };
 }
 
-/** Borders in pairs, the nearest ones first. */
-function pairs(holes: Hole[]): [Hole, Hole][] {
-  const left = new Set(holes);
-  const apart = (a: Hole, b: Hole) => Math.hypot(...subtract(mean(a.places), mean(b.places)));
-  const all = holes.flatMap((a, i) => holes.slice(i + 1).map((b) => ({ a, b, far: apart(a, b) }))).sort((x, y) => x.far - y.far);
-  const found: [Hole, Hole][] = [];
+const ends = (cage: Cage, halves: readonly number[]) => [...halves.map((h) => cage.origin[h]), cage.target(halves[halves.length - 1])];
+
+/** Vertices of a group's outline as the border runs that is left when it goes; of several outlines the longest. */
+function outlineInOrder(cage: Cage, group: readonly number[]): number[] {
+  const next = new Map(outlineOf(cage, [...group]).map((h) => [cage.origin[h], cage.target(h)]));
+  const loops: number[][] = [];
+  while (next.size > 0) {
+    const loop: number[] = [];
+    for (let v = next.keys().next().value; v !== undefined && next.has(v);) {
+      loop.push(v);
+      const w = next.get(v)!;
+      next.delete(v);
+      v = w;
+    }
+    loops.push(loop);
+  }
+  return loops.sort((a, b) => b.length - a.length)[0] ?? [];
+}
+
+/** In pairs, the nearest ones first. */
+function pairs<T extends { vertices: number[] }>(cage: Cage, rims: readonly T[]): [T, T][] {
+  const left = new Set(rims);
+  const middle = new Map(rims.map((rim) => [rim, mean(rim.vertices.map((v) => cage.position(v)))]));
+  const apart = (a: T, b: T) => Math.hypot(...subtract(middle.get(a)!, middle.get(b)!));
+  const all = rims.flatMap((a, i) => rims.slice(i + 1).map((b) => ({ a, b, far: apart(a, b) }))).sort((x, y) => x.far - y.far);
+  const found: [T, T][] = [];
   for (const { a, b } of all)
     if (left.has(a) && left.has(b)) {
       found.push([a, b]);
@@ -36,30 +76,105 @@ function pairs(holes: Hole[]): [Hole, Hole][] {
   return found;
 }
 
+const edgesIn = ({ vertices, closed }: { vertices: number[]; closed: boolean }) => (closed ? vertices.length : vertices.length - 1);
+
 function check(cage: Cage, selection: Selection, params: BridgeParams): Refusal | undefined {
-  const meant = bordersMeant(cage, selection);
-  if (meant.length === 0 || meant.length % 2 !== 0)
+  const { kind, rims } = rimsMeant(cage, selection);
+  if (rims.length === 0 || rims.length % 2 !== 0) {
+    const what = kind === 'chains' ? 'chains' : kind === 'faces' ? 'face groups' : 'borders';
     return {
-      found: `${meant.length === 0 ? 'No border is' : meant.length === 1 ? 'One border is' : `${meant.length} borders are`} picked; a bridge joins two, or several pairs.`,
-      where: edgesOfHoles(...(meant.length > 0 ? meant : holesOf(cage))),
-      instead: 'Pick an edge of each border.'
+      found: `${rims.length === 0 ? 'No border is' : rims.length === 1 ? 'One border is' : `${rims.length} ${what} are`} picked; a bridge joins two, or several pairs.`,
+      where: kind === 'borders' && rims.length === 0 ? edgesOfHoles(...holesOf(cage)) : selectVertices(rims.flatMap(({ vertices }) => vertices)),
+      instead: 'Pick an edge of each border, two chains of border edges, or two groups of faces.'
     };
-  for (const [a, b] of pairs(meant)) {
+  }
+  for (const [a, b] of pairs(cage, rims)) {
     const shared = a.vertices.filter((v) => b.vertices.includes(v));
     if (shared.length > 0)
-      return { found: `The two borders share ${shared.length} vertices.`, where: selectVertices(shared), instead: 'Open them there first.' };
-    if (params.unequal === 'refuse' && a.vertices.length !== b.vertices.length)
       return {
-        found: `The borders have ${a.vertices.length} and ${b.vertices.length} edges.`,
-        where: edgesOfHoles(a, b),
-        instead: `Add ${Math.abs(a.vertices.length - b.vertices.length)} loops on the poorer side, or allow quads with three corners on one rim.`,
+        found: `The two ${kind === 'chains' ? 'chains' : 'borders'} share ${counted(shared.length, 'vertex', 'vertices')}.`,
+        where: selectVertices(shared),
+        instead: 'Open them there first.'
+      };
+    const [m, n] = [edgesIn(a), edgesIn(b)];
+    if (m === n) continue;
+    const where = selectVertices([...a.vertices, ...b.vertices]);
+    if (params.unequal === 'refuse')
+      return {
+        found: `The borders have ${m} and ${n} edges.`,
+        where,
+        instead: `Add ${counted(Math.abs(m - n), 'loop')} on the poorer side, or allow quads with three corners on one rim.`,
         numbers: true
       };
+    const pins = params.unequal === 'loops' ? unequalPins(cage, a, b) : undefined;
+    if (pins) return { ...pins, where, numbers: true };
   }
   return undefined;
 }
 
-/** Joins borders by rows of quads. */
+/** Whether vertices lie nearer to a circle than others do. */
+function roundness(places: readonly Triple[]): number {
+  const centre = mean(places);
+  const radii = places.map((p) => Math.hypot(...subtract(p, centre)));
+  const middle = radii.reduce((a, b) => a + b, 0) / radii.length;
+  return Math.max(...radii.map((r) => Math.abs(r - middle))) / (middle || 1);
+}
+
+function run(cage: Cage, selection: Selection, p: BridgeParams): CageResult {
+  let copy = cage.clone();
+  const { kind, rims } = rimsMeant(cage, selection);
+  if (kind === 'faces') replaceFaces(copy, { gone: selection.faces, added: [] });
+  const made: { faces: number[]; squarer: number[] }[] = [];
+  const notes: string[] = [];
+  for (const pair of pairs(cage, rims)) {
+    const off = new Map(pair.map((rim) => [rim, roundness(rim.vertices.map((v) => cage.position(v)))]));
+    const [rounder, squarer] = [...pair].sort((x, y) => off.get(x)! - off.get(y)!);
+    const squarerAt = pair.indexOf(squarer);
+    for (const rim of p.round === 'none' ? [] : p.round === 'rounder' ? [rounder] : pair) {
+      const result = applyOperation(makeRound, copy, selectEdges(rimOf(copy, rim).halves.map((h) => h >> 1)), {});
+      copy = result.cage;
+      notes.push(...result.notes);
+    }
+    if (p.unequal === 'loops') {
+      const [m, n] = wantedCounts(cage, pair[0], pair[1]);
+      const paired = pair.map((rim, i) => {
+        if (!rim.closed) return rim;
+        const result = pairUp(copy, rim.vertices, i === 0 ? m : n);
+        copy = result.cage;
+        if (result.added > 0) notes.push(`${counted(result.added, 'loop')} added on the rim of ${edgesIn(rim)} edges.`);
+        return { vertices: result.vertices, closed: true };
+      });
+      pair.splice(0, 2, ...paired);
+    }
+    const [a, b] = pair.map((rim) => rimOf(copy, rim));
+    const faces = bridge(copy, a, b, p);
+    const triangles = faces.filter((f) => copy.faceSize(f) === 3).length;
+    const odd = triangles > 0 ? ` One triangle is left: the counts together are odd.` : '';
+    notes.push(`${describeRim(cage, pair[0])}, joined to ${describeRim(cage, pair[1])}: ${counted(faces.length, 'face')}.${odd}`);
+    made.push({ faces, squarer: pair[squarerAt].vertices });
+  }
+  const faces = made.flatMap((one) => one.faces);
+  if (p.brace === 0) return { cage: copy, selection: selectFaces(faces), notes };
+  const between = ({ squarer }: { squarer: number[] }) => squarer.map((v, i) => copy.findHalfEdge(v, squarer[(i + 1) % squarer.length]));
+  const rimEdges = made.flatMap(between).flatMap((h) => (h === NONE ? [] : [h >> 1]));
+  const braced = applyOperation(brace, copy, selectEdges(rimEdges), { width: p.brace });
+  return { cage: braced.cage, selection: braced.selection, notes: [...notes, ...braced.notes] };
+}
+
+/** Half-edges of a rim as it is now. */
+function rimOf(cage: Cage, { vertices, closed }: { vertices: number[]; closed: boolean }): Rim {
+  const found = holeThrough(cage, vertices);
+  if (!found) return refuse('The border is gone.', selectVertices(vertices));
+  if (closed) return { halves: found.halves, closed };
+  return { halves: vertices.slice(1).map((w, i) => cage.findHalfEdge(vertices[i], w)), closed };
+}
+
+function describeRim(cage: Cage, rim: { vertices: number[]; closed: boolean }): string {
+  const hole: Hole | undefined = rim.closed ? holeThrough(cage, rim.vertices) : undefined;
+  return hole && hole.vertices.length === rim.vertices.length ? describeHole(hole) : counted(edgesIn(rim), 'edge');
+}
+
+/** Joins borders, chains or face groups by rows of quads. */
 export const bridgeOperation: CageOperation = {
   kind: 'cage',
   id: 'bridge',
@@ -67,31 +182,32 @@ export const bridgeOperation: CageOperation = {
   key: 'X',
   group: 'Holes',
   name: 'Bridge',
-  purpose: 'Join two borders, or several pairs, by rows of quads, straight or curved, also where their counts differ.',
+  purpose:
+    'Join two borders, chains or groups of faces, or several pairs, by rows of quads, straight or curved, also where their counts differ; square to round, with a brace at the square rim.',
   icon: 'Connect',
-  needs: 'Two borders: pick an edge of each.',
+  needs: 'Two borders: pick an edge of each; or two chains of border edges, or two groups of faces.',
   params: Joi.object({
     rows: Joi.number().integer().min(1).max(200).default(1).label('Rows').meta({ step: 1 }),
     offset: Joi.number().integer().min(-2000).max(2000).default(0).label('Start offset').meta({ step: 1 }),
-    curved: Joi.number().min(0).max(3).default(0).label('Curved').meta({ step: 0.1, slider: true }),
+    curved: Joi.number()
+      .min(0)
+      .max(3)
+      .default(0)
+      .label('Tension')
+      .meta({ step: 0.1, slider: true })
+      .description('0 straight, more leaves both rims as their faces come in'),
     unequal: Joi.string()
-      .valid('quads', 'refuse')
+      .valid('quads', 'loops', 'refuse')
       .default('quads')
       .label('Unequal counts')
-      .meta({ labels: { quads: 'Quads that take two edges', refuse: 'Say so' } })
+      .meta({ labels: { quads: 'Quads that take two edges', loops: 'Pair up: add loops on the poorer side', refuse: 'Say so' } }),
+    round: Joi.string()
+      .valid('none', 'rounder', 'both')
+      .default('none')
+      .label('Make round')
+      .meta({ labels: { none: 'Neither rim', rounder: 'The rounder rim', both: 'Both rims' }, more: true }),
+    brace: Joi.number().min(0).default(0).label('Brace the squarer rim').unit('mm').meta({ step: 0.5, more: true })
   }),
   check: (cage, selection, params) => check(cage, selection, params as unknown as BridgeParams),
-  run: (cage, selection, params) => {
-    const p = params as unknown as BridgeParams;
-    const copy = cage.clone();
-    const faces: number[] = [];
-    const notes = pairs(bordersMeant(cage, selection)).map(([a, b]) => {
-      const made = bridge(copy, holeAlong(copy, a.halves), holeAlong(copy, b.halves), p);
-      faces.push(...made);
-      const triangles = made.filter((f) => copy.faceSize(f) === 3).length;
-      const odd = triangles > 0 ? ` One triangle is left: the counts together are odd.` : '';
-      return `${describeHole(a)}, joined to ${describeHole(b)}: ${counted(made.length, 'face')}.${odd}`;
-    });
-    return { cage: copy, selection: selectFaces(faces), notes };
-  }
+  run: (cage, selection, params) => run(cage, selection, params as unknown as BridgeParams)
 };

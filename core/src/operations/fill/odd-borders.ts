@@ -6,6 +6,7 @@ import { applyOperation, OperationRefused, refuse, type Proposal } from '../oper
 import { collapse } from '../shape/collapse.ts';
 import { counted } from '../words.ts';
 import { edgesOfHoles } from './borders-meant.ts';
+import { pinOf } from './pair-up.ts';
 
 /** What can be done about a border of an odd number of edges: quads alone do not fill it. */
 export const oddWays = {
@@ -78,6 +79,13 @@ function describeWeld(cage: Cage, h: number): string {
 export function madeEven(cage: Cage, hole: Hole, way: OddWay): { cage: Cage; hole: Hole; note?: string; line?: number[] } {
   if (way === 'triangle' || hole.vertices.length % 2 === 0) return { cage, hole };
   const where: Selection = edgesOfHoles(hole);
+  const pin = pinOf(cage, { vertices: hole.vertices, closed: true });
+  if (pin > 0)
+    refuse(
+      `The border of ${hole.vertices.length} edges is pinned to ${pin}, and ${way === 'strip' ? 'a strip adds an edge' : 'a weld takes one'}.`,
+      where,
+      'Unpin it, or leave one triangle.'
+    );
   if (way === 'strip') {
     const strip = stripToPartner(cage, hole);
     if (!strip)

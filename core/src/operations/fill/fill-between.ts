@@ -1,0 +1,99 @@
+import Joi from 'joi';
+import { fillArea, type OpenArea } from '../../fill/fill-area.ts';
+import { type Cage } from '../../mesh/cage.ts';
+import { length, subtract } from '../../numeric/vectors.ts';
+import { Reference } from '../../reference/reference.ts';
+import { selectEdges, selectFaces, type Selection } from '../../select/selection.ts';
+import { refuse, type CageOperation } from '../operation.ts';
+import { counted } from '../words.ts';
+import { chainsPicked, holesMeant } from './borders-meant.ts';
+
+/**
+ * Chains of border vertices round the open area that is meant, in order: picked chains, each followed by the one that
+ * begins nearest to its end; else the border something of which is picked, as one that ends where it begins.
+ */
+function chainsRound(cage: Cage, selection: Selection): number[][] {
+  const chains = chainsPicked(cage, selection).map((halves) => [...halves.map((h) => cage.origin[h]), cage.target(halves[halves.length - 1])]);
+  if (chains.length === 0) {
+    const holes = holesMeant(cage, selection);
+    return holes.length === 1 ? [[...holes[0].vertices, holes[0].vertices[0]]] : [];
+  }
+  const apart = (v: number, w: number) => length(subtract(cage.position(v), cage.position(w)));
+  const inOrder = [chains.shift()!];
+  while (chains.length > 0) {
+    const end = inOrder[inOrder.length - 1].at(-1)!;
+    const next = chains.reduce((best, chain, i) => (apart(end, chain[0]) < apart(end, chains[best][0]) ? i : best), 0);
+    inOrder.push(...chains.splice(next, 1));
+  }
+  return inOrder;
+}
+
+const edgesRound = (cage: Cage, chains: number[][]): number[] =>
+  chains.flatMap((chain) => chain.slice(1).map((v, i) => cage.findHalfEdge(chain[i], v) >> 1));
+
+/** Fills what is open between laid quads. */
+export const fillBetween: CageOperation = {
+  kind: 'cage',
+  id: 'fill-between',
+  bench: 5,
+  group: 'Holes',
+  name: 'Fill between',
+  purpose: 'Fill the open area between laid quads with quads that take their counts, by two to eight corners; on the reference, if there is one.',
+  icon: 'JoinInner',
+  needs: 'Border edges round the area, on as many sides as there are; picked vertices are its corners.',
+  params: Joi.object({
+    sides: Joi.number()
+      .integer()
+      .min(0)
+      .max(1000)
+      .default(0)
+      .label('Edges of open sides')
+      .meta({ step: 1 })
+      .description('0 lets their length decide'),
+    swell: Joi.number().min(0).max(1).default(1).label('Swell').meta({ step: 0.1, slider: true }),
+    cling: Joi.boolean().default(true).label('Put on the reference')
+  }),
+  check: (cage, selection) => {
+    const chains = chainsRound(cage, selection);
+    if (chains.length === 0)
+      return {
+        found: 'No border edges are picked that enclose an area.',
+        instead: 'Pick border edges on two sides of it at least, or one edge of a closed border.'
+      };
+    if (chains.length === 1 && chains[0][0] !== chains[0].at(-1) && chains[0].length < 4)
+      return {
+        found: `A chain of ${counted(chains[0].length - 1, 'edge')} encloses no area.`,
+        where: selectEdges(edgesRound(cage, chains)),
+        instead: 'Pick edges on the other sides as well.'
+      };
+    return undefined;
+  },
+  run: (cage, selection, params, { reference }) => {
+    const copy = cage.clone();
+    const chains = chainsRound(cage, selection);
+    const onBorder = new Set(chains.flat());
+    const area: OpenArea = {
+      chains,
+      corners: new Set(selection.vertices.filter((v) => onBorder.has(v))),
+      sides: params.sides as number
+    };
+    if (area.corners.size === 1)
+      refuse(
+        'One corner is picked; an area has two at least.',
+        { ...selection, edges: [], faces: [] },
+        'Pick the others too, or none to have them found.'
+      );
+    const faces = fillArea(copy, area, params.swell as number, params.cling && reference ? new Reference(reference) : undefined);
+    if (!faces)
+      return refuse(
+        `The area has an odd number of edges round it (${counted(edgesRound(cage, chains).length, 'edge')} picked), and quads alone fill even ones.`,
+        selectEdges(edgesRound(cage, chains)),
+        params.sides ? 'Change the edges of the open sides by one.' : 'Put a vertex more on one of its sides, or use Quad grid, which proposes ways.'
+      );
+    return {
+      cage: copy,
+      selection: selectFaces(faces),
+      notes: [`${counted(faces.length, 'quad')} between ${counted(edgesRound(cage, chains).length, 'edge')}.`]
+    };
+  }
+};

@@ -1,0 +1,227 @@
+import Joi from 'joi';
+import { CageError, NONE, type Cage } from '../../mesh/cage.ts';
+import { splitEdge } from '../../mesh/euler-operators.ts';
+import { closestOnSegment, length, mean, subtract, type Triple } from '../../numeric/vectors.ts';
+import { selectVertices, verticesOf, type Selection } from '../../select/selection.ts';
+import { refuse, type CageOperation } from '../operation.ts';
+import { mergeVertices } from '../shape/merge-vertices.ts';
+import { counted } from '../words.ts';
+
+/** Border vertices that are picked, or all where nothing is. */
+function borderVertices(cage: Cage, selection: Selection): number[] {
+  const picked = verticesOf(cage, selection);
+  return (picked.length > 0 ? picked : [...cage.vertices()]).filter((v) => cage.isBorderVertex(v));
+}
+
+/** Cells of a grid with sides of the reach of a search, and what lies in them. */
+class Near {
+  private readonly cells = new Map<string, number[]>();
+
+  constructor(
+    private readonly cage: Cage,
+    vertices: Iterable<number>,
+    private readonly reach: number
+  ) {
+    for (const v of vertices) this.put(v, cage.position(v));
+  }
+
+  private cellOf(p: readonly number[]): number[] {
+    return p.map((x) => Math.floor(x / this.reach));
+  }
+
+  put(v: number, p: readonly number[]): void {
+    const name = this.cellOf(p).join(' ');
+    this.cells.set(name, [...(this.cells.get(name) ?? []), v]);
+  }
+
+  /** Vertices within the reach of a place. */
+  at(p: Triple): { vertex: number; far: number }[] {
+    const [x, y, z] = this.cellOf(p);
+    const found: { vertex: number; far: number }[] = [];
+    for (let i = -1; i < 2; i++)
+      for (let j = -1; j < 2; j++)
+        for (let k = -1; k < 2; k++)
+          for (const vertex of this.cells.get(`${x + i} ${y + j} ${z + k}`) ?? []) {
+            const far = length(subtract(p, this.cage.position(vertex)));
+            if (far <= this.reach) found.push({ vertex, far });
+          }
+    return found;
+  }
+}
+
+/** Share of an edge next to its ends where a vertex is taken to mean the end. */
+const END = 0.02;
+
+/**
+ * Puts a vertex on every border edge that another border vertex lies on, within a distance, so that both can be welded.
+ * Changes the cage.
+ * @returns the new vertices
+ */
+function splitAtJunctions(cage: Cage, vertices: readonly number[], distance: number): number[] {
+  const made: number[] = [];
+  const own = new Set(vertices);
+  const near = new Near(cage, vertices, distance);
+  const edges = [...cage.edges()].filter((e) => cage.isBorderEdge(e) && own.has(cage.origin[2 * e]) && own.has(cage.origin[2 * e + 1]));
+  for (const v of vertices) {
+    const p = cage.position(v);
+    if (near.at(p).some(({ vertex }) => vertex !== v && !isBeside(cage, v, vertex))) continue;
+    let best: { e: number; far: number; share: number } | undefined;
+    for (const e of edges) {
+      const [a, b] = [cage.origin[2 * e], cage.origin[2 * e + 1]];
+      if (a === v || b === v || isBeside(cage, v, a) || isBeside(cage, v, b)) continue;
+      const [from, to] = [cage.position(a), cage.position(b)];
+      const on = closestOnSegment(p, from, to);
+      const far = length(subtract(p, on));
+      const share = length(subtract(on, from)) / (length(subtract(to, from)) || 1);
+      if (far <= distance && share > END && share < 1 - END && (!best || far < best.far)) best = { e, far, share };
+    }
+    if (!best) continue;
+    const count = cage.edgeCount;
+    const w = splitEdge(cage, best.e, best.share);
+    made.push(w);
+    near.put(w, cage.position(w));
+    if (cage.edgeCount > count)
+      edges.push(
+        ...cage
+          .spokes(w)
+          .map((h) => h >> 1)
+          .filter((e) => e !== best.e && cage.isBorderEdge(e))
+      );
+  }
+  return made;
+}
+
+const isBeside = (cage: Cage, v: number, w: number): boolean => cage.findHalfEdge(v, w) !== NONE;
+
+/** Groups of border vertices that lie together within a distance, no two of them on one edge or in one face, the nearest first. */
+function groupsWithin(cage: Cage, vertices: readonly number[], distance: number): { vertices: number[]; far: number }[] {
+  const near = new Near(cage, vertices, distance);
+  const pairs = vertices
+    .flatMap((v) => near.at(cage.position(v)).map(({ vertex, far }) => ({ v, w: vertex, far })))
+    .filter(({ v, w }) => v < w)
+    .sort((a, b) => a.far - b.far);
+  const group = new Map<number, { vertices: number[]; far: number }>();
+  const groupOf = (v: number) => group.get(v) ?? { vertices: [v], far: 0 };
+  const faces = new Map<number, Set<number>>();
+  const facesAt = (v: number) => {
+    if (!faces.has(v)) faces.set(v, new Set(cage.spokes(v).flatMap((h) => (cage.face[h] === NONE ? [] : [cage.face[h]]))));
+    return faces.get(v)!;
+  };
+  for (const { v, w, far } of pairs) {
+    const [a, b] = [groupOf(v), groupOf(w)];
+    if (a === b || a.vertices.some((x) => b.vertices.some((y) => isBeside(cage, x, y) || [...facesAt(x)].some((f) => facesAt(y).has(f))))) continue;
+    const joined = { vertices: [...a.vertices, ...b.vertices], far: Math.max(a.far, b.far, far) };
+    for (const x of joined.vertices) group.set(x, joined);
+  }
+  return [...new Set(group.values())];
+}
+
+/** Welds border vertices that lie together; closes hairline gaps, also where vertices lie on edges. */
+export const weldBorders: CageOperation = {
+  kind: 'cage',
+  id: 'weld-borders',
+  bench: 5,
+  group: 'Holes',
+  name: 'Weld borders',
+  purpose: 'Weld border vertices that lie within a distance of each other, and close hairline gaps where a vertex lies on the edge beside.',
+  icon: 'Merge',
+  needs: 'Borders; with something picked only what is picked.',
+  params: Joi.object({
+    distance: Joi.number().greater(0).max(1e6).default(0.1).label('Within').unit('mm').meta({ step: 0.05 }),
+    junctions: Joi.boolean().default(true).label('Also vertices on edges')
+  }),
+  check: (cage, selection) =>
+    borderVertices(cage, selection).length > 0
+      ? undefined
+      : {
+          found: 'No border vertex is picked, or the part is closed.',
+          instead: 'Pick the borders that are to be welded, or nothing for all of them.'
+        },
+  run: (cage, selection, params) => {
+    const distance = params.distance as number;
+    const copy = cage.clone();
+    const own = borderVertices(cage, selection);
+    const made = params.junctions ? splitAtJunctions(copy, own, distance) : [];
+    const groups = groupsWithin(copy, [...own, ...made], distance);
+    if (groups.length === 0)
+      refuse(`No two border vertices lie within ${distance} mm of each other.`, selectVertices(own), 'Type a larger distance, or bridge the gap.');
+    const merged = groups.map(({ vertices }) => ({ vertices, at: mean(vertices.map((v) => copy.position(v))) }));
+    try {
+      mergeVertices(copy, merged);
+    } catch (error) {
+      if (!(error instanceof CageError)) throw error;
+      refuse(
+        `Welded within ${distance} mm, faces of one side would come to lie on each other.`,
+        selectVertices(groups.flatMap((g) => g.vertices).filter((v) => cage.hasVertex(v))),
+        'Type a smaller distance, or pick the two borders alone.'
+      );
+    }
+    const farthest = groups.reduce((most, g) => Math.max(most, g.far), 0);
+    const notes = [
+      `${counted(
+        groups.reduce((sum, g) => sum + g.vertices.length, 0),
+        'border vertex',
+        'border vertices'
+      )} welded in ${counted(groups.length, 'place')}; they lay up to ${farthest.toFixed(4)} mm apart.`
+    ];
+    if (made.length > 0) notes.push(`${counted(made.length, 'edge')} got a vertex where one lay on it.`);
+    return { cage: copy, selection: selectVertices(groups.map((g) => g.vertices[0]).filter((v) => copy.hasVertex(v))), notes };
+  }
+};
+
+/** Pairs of border vertices from a start on: from one vertex both ways along its border, or from two, one ahead and the other back. */
+function zipped(cage: Cage, picked: readonly number[], most: number): [number, number][] {
+  const out = (v: number) => cage.spokes(v).find((h) => cage.face[h] === NONE)!;
+  const back = (h: number) => cage.loopOf(h).at(-1)!;
+  let [ahead, behind] = picked.length === 1 ? [cage.next[out(picked[0])], back(out(picked[0]))] : [out(picked[0]), out(picked[1])];
+  const pairs: [number, number][] = [];
+  const seen = new Set<number>(picked.length === 1 ? picked : []);
+  while (pairs.length < most) {
+    const [v, w] = [cage.origin[ahead], cage.origin[behind]];
+    if (v === w || seen.has(v) || seen.has(w) || (pairs.length > 0 && isBeside(cage, v, w))) break;
+    pairs.push([v, w]);
+    seen.add(v).add(w);
+    [ahead, behind] = [cage.next[ahead], back(behind)];
+  }
+  return pairs;
+}
+
+/** Closes two borders, or the two sides of one, vertex by vertex from a start. */
+export const zip: CageOperation = {
+  kind: 'cage',
+  id: 'zip',
+  bench: 5,
+  group: 'Holes',
+  name: 'Zip',
+  purpose: 'Weld two borders, or both sides of one, pair by pair from a picked start.',
+  icon: 'Link',
+  needs: 'One border vertex, or two that are to meet.',
+  params: Joi.object({
+    pairs: Joi.number().integer().min(0).max(100_000).default(0).label('Pairs').meta({ step: 1 }).description('0 goes on to the end')
+  }),
+  check: (cage, selection) => {
+    const picked = selection.vertices.filter((v) => cage.isBorderVertex(v));
+    if (picked.length === 1 || picked.length === 2) return undefined;
+    return {
+      found: picked.length === 0 ? 'No border vertex is picked.' : `${picked.length} border vertices are picked.`,
+      where: selectVertices(picked),
+      instead: 'Pick the vertex to start from, or the two that are to meet first.'
+    };
+  },
+  run: (cage, selection, params) => {
+    const picked = selection.vertices.filter((v) => cage.isBorderVertex(v));
+    const pairs = zipped(cage, picked, (params.pairs as number) || Infinity);
+    if (pairs.length === 0) refuse('There is nothing to zip from there.', selectVertices(picked), 'Pick a vertex where two sides of a border meet.');
+    const copy = cage.clone();
+    const farthest = pairs.reduce((most, [v, w]) => Math.max(most, length(subtract(cage.position(v), cage.position(w)))), 0);
+    mergeVertices(
+      copy,
+      pairs.map(([v, w]) => ({ vertices: [v, w], at: mean([cage.position(v), cage.position(w)]) }))
+    );
+    return {
+      cage: copy,
+      selection: selectVertices(pairs.map(([v]) => v).filter((v) => copy.hasVertex(v))),
+      notes: [`${counted(pairs.length, 'pair')} welded; the farthest were ${farthest.toFixed(3)} mm apart.`]
+    };
+  }
+};
