@@ -1,5 +1,49 @@
-import { expect, test } from '@playwright/test';
-import { apply, card, openDemo, reading, readings, selection } from './workshop.ts';
+import { expect, test, type Page } from '@playwright/test';
+import { writeFileSync } from 'node:fs';
+import { apply, card, dialog, openDemo, reading, readings, selection, settled } from './workshop.ts';
+
+const borders = (page: Page) => card(page).getByRole('list', { name: 'Borders' });
+
+/** An OBJ file brought in as the cage of a new job, at the Fill bench. */
+async function openCage(page: Page, path: string, lines: string[]): Promise<void> {
+  writeFileSync(path, lines.join('\n'));
+  await page.goto('/');
+  await page.getByLabel('File to bring in').setInputFiles(path);
+  await dialog(page).getByText('a cage (to work on)').click();
+  await dialog(page).getByRole('button', { name: 'As a new job' }).click();
+  await page.waitForURL(/\/job\//);
+  await settled(page);
+  await page.keyboard.press('Digit5');
+}
+
+/** A box of so many faces along each side, without those that do not stay. */
+function box(n: number, stays: (centre: number[]) => boolean): string[] {
+  const lines: string[] = [];
+  const number = new Map<string, number>();
+  const vertex = (p: number[]) => {
+    const name = p.join(' ');
+    if (!number.has(name)) {
+      number.set(name, number.size + 1);
+      lines.push(`v ${name}`);
+    }
+    return number.get(name)!;
+  };
+  for (let axis = 0; axis < 3; axis++)
+    for (const end of [0, n])
+      for (let i = 0; i < n; i++)
+        for (let j = 0; j < n; j++) {
+          const at = (u: number, v: number) => {
+            const p = [0, 0, 0];
+            [p[axis], p[(axis + 1) % 3], p[(axis + 2) % 3]] = [end, u, v];
+            return p;
+          };
+          const corners = [at(i, j), at(i + 1, j), at(i + 1, j + 1), at(i, j + 1)];
+          if (!stays([0, 1, 2].map((k) => corners.reduce((sum, p) => sum + p[k], 0) / 4))) continue;
+          const face = corners.map(vertex);
+          lines.push(`f ${(end === n ? face : face.reverse()).join(' ')}`);
+        }
+  return lines;
+}
 
 test('the holes of the channel buoy, even, odd and nested, are refused together with the reason, then filled without an n-gon more', async ({
   page
@@ -20,4 +64,106 @@ test('the holes of the channel buoy, even, odd and nested, are refused together 
   await expect(page.getByRole('navigation', { name: 'Benches' })).toContainText('closed');
   await expect(card(page)).toContainText('an island of 4 edges in it: a ring of');
   await expect(reading(page, 'N-gons')).toHaveText('3');
+});
+
+test('a recessed box corner is closed as a grid, with the panels beside it going on as planes', async ({ page }, info) => {
+  await openCage(
+    page,
+    info.outputPath('corner.obj'),
+    box(4, (c) => c.some((x) => x < 2))
+  );
+  await expect(reading(page, 'Quads')).toContainText('84');
+  await borders(page)
+    .getByRole('button', { name: /^Fill: 12 edges/ })
+    .click();
+  await card(page).getByLabel('Goes on').selectOption({ label: 'Panel corner: panels beside it as planes' });
+  await apply(page);
+  await expect(reading(page, 'Quads')).toContainText('96 (100.0 %)');
+  await expect(page.getByRole('navigation', { name: 'Benches' })).toContainText('closed');
+  // a sharp corner: every face lies in one of the box's planes, and is square
+  await expect(reading(page, 'Corner angles')).toHaveText(/^(89|90)° – (90|91)°$/);
+});
+
+test('an odd rim is told with three ways and their cost, and each of them closes it', async ({ page }, info) => {
+  // a tube of nine sides, open at both ends
+  const lines: string[] = [];
+  for (const y of [0, 2, 4, 6])
+    for (let i = 0; i < 9; i++) lines.push(`v ${5 * Math.cos((2 * Math.PI * i) / 9)} ${y} ${5 * Math.sin((2 * Math.PI * i) / 9)}`);
+  for (let r = 0; r < 3; r++)
+    for (let i = 1; i < 10; i++) lines.push(`f ${9 * r + i} ${9 * r + 9 + i} ${9 * r + 10 + (i % 9)} ${9 * r + 1 + (i % 9)}`);
+  await openCage(page, info.outputPath('tube.obj'), lines);
+  const triangles: Record<string, string> = {
+    'Leave one triangle where it is flattest': '1',
+    'Run a strip to its odd partner': '0',
+    'Weld two neighbours': '1'
+  };
+  for (const [way, left] of Object.entries(triangles)) {
+    await borders(page)
+      .getByRole('button', { name: /^Fill: 9 edges/ })
+      .first()
+      .click();
+    const ways = card(page).getByRole('list', { name: 'Ways' });
+    await expect(ways).toContainText('across 3 faces to the border at');
+    await ways.getByRole('button', { name: way }).click();
+    await expect(ways.getByRole('button', { name: way })).toHaveAttribute('aria-pressed', 'true');
+    await apply(page);
+    await expect(reading(page, 'Borders')).toHaveText('1');
+    await expect(reading(page, 'Triangles')).toHaveText(left);
+    await page.keyboard.press('Control+z');
+    await expect(reading(page, 'Borders')).toHaveText('2');
+  }
+});
+
+test('the horn throat: both counts are seen, the square rim is bridged to the round one and braced alone', async ({ page }) => {
+  await openDemo(page, 'Horn throat');
+  await page.keyboard.press('Digit5');
+  await expect(page.getByLabel('Edges of the borders')).toHaveText(/12.*12.*20.*20/);
+  await borders(page).getByRole('button', { name: '12 edges, 200.0 mm, even, 4 corners', exact: true }).click();
+  await expect(selection(page)).toContainText('12 edges, closed loop');
+  await borders(page)
+    .getByRole('button', { name: '20 edges, 112.6 mm, even, round', exact: true })
+    .click({ modifiers: ['Shift'] });
+  await expect(selection(page)).toContainText('32 edges');
+  await page.getByTestId('stand').hover({ position: { x: 20, y: 300 } });
+  await page.keyboard.press('KeyX');
+  await card(page).getByLabel('Unequal counts').selectOption({ label: 'Say so' });
+  await expect(card(page).getByRole('alert')).toContainText('have 12 and 20 edges. Add 8 loops on the poorer side');
+  await card(page).getByLabel('Unequal counts').selectOption({ label: 'Quads that take two edges' });
+  await card(page)
+    .getByRole('button', { name: /more settings/ })
+    .click();
+  for (const [label, value] of [
+    ['Rows', '3'],
+    ['Tension', '1'],
+    ['Brace the squarer rim', '1.5']
+  ]) {
+    await card(page).getByLabel(label, { exact: true }).fill(value);
+    await card(page).getByLabel(label, { exact: true }).press('Tab');
+  }
+  await apply(page);
+  await expect(reading(page, 'Borders')).toHaveText('2');
+  await expect(reading(page, 'Triangles')).toHaveText('0');
+  await expect(reading(page, 'N-gons')).toHaveText('0');
+  await expect(card(page)).toContainText('12 edges braced at 1.5 mm');
+});
+
+test('several pairs are bridged at once', async ({ page }, info) => {
+  // two blocks with a square hole in each of two sides that face each other
+  const hole = (c: number[], side: number) => c[0] === side && c[1] > 1 && c[1] < 3 && (c[2] < 1 || c[2] > 3);
+  const one = box(4, (c) => !hole(c, 4));
+  const other = box(4, (c) => !hole(c, 0));
+  const count = one.filter((line) => line.startsWith('v')).length;
+  const moved = other.map((line) => {
+    const [kind, ...numbers] = line.split(' ');
+    return kind === 'v' ? `v ${Number(numbers[0]) + 6} ${numbers[1]} ${numbers[2]}` : `f ${numbers.map((n) => Number(n) + count).join(' ')}`;
+  });
+  await openCage(page, info.outputPath('blocks.obj'), [...one, ...moved]);
+  await expect(reading(page, 'Borders')).toHaveText('4');
+  await readings(page).getByRole('row').filter({ hasText: 'Borders' }).getByRole('button').click();
+  await page.getByTestId('stand').hover({ position: { x: 20, y: 300 } });
+  await page.keyboard.press('KeyX');
+  await apply(page);
+  await expect(page.getByRole('navigation', { name: 'Benches' })).toContainText('closed');
+  await expect(reading(page, 'Quads')).toContainText('(100.0 %)');
+  await expect(reading(page, 'Islands')).toHaveText('1');
 });

@@ -1,10 +1,17 @@
 import { autoQuadsBench } from './auto-quads.bench.ts';
+import { fillBench } from './fill.bench.ts';
 import { readObjBench } from './read-obj.bench.ts';
 import { shapeBench } from './shape.bench.ts';
 import { subdivisionBench } from './subdivision.bench.ts';
 
 /** Benchmarks by name; each prints its figures and what they are compared with. */
-const benches: Record<string, () => void> = { subdivision: subdivisionBench, 'read-obj': readObjBench, shape: shapeBench, autoquad: autoQuadsBench };
+const benches: Record<string, () => void> = {
+  subdivision: subdivisionBench,
+  'read-obj': readObjBench,
+  shape: shapeBench,
+  fill: fillBench,
+  autoquad: autoQuadsBench
+};
 
 const asked = process.argv.slice(2);
 const unknown = asked.find((name) => !benches[name]);

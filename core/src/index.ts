@@ -2,6 +2,8 @@ export * from './autoquad/auto-quads.ts';
 export * from './check/forecast.ts';
 export * from './check/measures.ts';
 export * from './formats/bring-in.ts';
+export { describeHole, type Hole } from './fill/hole.ts';
+export { gapsOf, type Gap } from './fill/nested.ts';
 export * from './formats/format.ts';
 export * from './formats/registry.ts';
 export * from './logbook/job-file.ts';

@@ -86,7 +86,7 @@ function fillWithQuads(cage: Cage, hole: Hole, settings: FillSettings): number[]
     for (const way of ways) {
       const wanted = way === byShortCuts ? isFolded() : !best || best.cost > GOOD_ENOUGH;
       const patch = wanted ? way(even, settings) : undefined;
-      if (!patch) continue;
+      if (!patch || (best && swell === settings.swell && sameQuads(patch, best.patch))) continue;
       settlePatch(patch, runs, swell);
       const judgement = judged(patch, outside, swell);
       if (!best || judgement.cost < best.cost - 1e-9) best = { patch, ...judgement };
@@ -99,6 +99,12 @@ function fillWithQuads(cage: Cage, hole: Hole, settings: FillSettings): number[]
   }
   return faces;
 }
+
+/** Two ways often come to one: a single grid with the same corners. */
+const sameQuads = (a: Patch, b: Patch): boolean => {
+  const corners = ({ blocks: [at] }: Patch) => at && [at[0][0], at.at(-1)![0], at.at(-1)!.at(-1), at[0].at(-1)].sort().join();
+  return a.blocks.length === 1 && b.blocks.length === 1 && a.quads.length === b.quads.length && corners(a) === corners(b);
+};
 
 /** A way this good is taken without trying others. */
 const GOOD_ENOUGH = 0.1;

@@ -2,10 +2,11 @@
   import { Button, Checkbox, ProgressBar } from 'carbon-components-svelte';
   import { describeSelection, fieldsOf, isEmpty, operationById, type Field, type Operation, type Params } from '@ulvrin/core';
   import type { OpenJob } from '$lib/job/open-job.svelte.ts';
+  import BordersPanel from './BordersPanel.svelte';
   import PickPanel from './PickPanel.svelte';
   import ProfileField from './ProfileField.svelte';
 
-  let { job }: { job: OpenJob } = $props();
+  let { job, onframe }: { job: OpenJob; onframe: () => void } = $props();
 
   const live = $derived(job.liveEntry === undefined ? undefined : job.entries.find((e) => e.id === job.liveEntry));
   const operation: Operation | undefined = $derived(job.running?.operation ?? (live && operationById(live.operation)));
@@ -167,13 +168,17 @@
     {#if live && !job.running}<ul class="notes">
         {#each live.notes as note, i (i)}<li>{note}</li>{/each}
       </ul>{/if}
-    {#if !job.running && job.active?.cage}<PickPanel {job} />{/if}
+    {#if !job.running && job.active?.cage}
+      {#if job.view.bench === 5}<BordersPanel {job} {onframe} />{/if}
+      <PickPanel {job} />
+    {/if}
   {:else if job.active?.cage}
     <h3>{isEmpty(job.selection) ? job.active.name : 'Picked'}</h3>
     <p class="number" data-testid="selection">{describeSelection(job.active.cage, job.selection)}</p>
     {#if isEmpty(job.selection)}<p class="quiet">
         Click on the cage to pick; Shift-click adds; double-click an edge for its loop; drag for a box, a lasso or a brush.
       </p>{/if}
+    {#if job.view.bench === 5}<BordersPanel {job} {onframe} />{/if}
     <PickPanel {job} />
   {:else if job.reference}
     <h3>{job.reference.name}</h3>

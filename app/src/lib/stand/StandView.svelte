@@ -1,4 +1,5 @@
 <script lang="ts">
+  import BorderCounts from './BorderCounts.svelte';
   import { flushSync, onMount, untrack } from 'svelte';
   import {
     deepestLevel,
@@ -460,6 +461,7 @@
   {:else if brushAt}
     <svg class="drawn" aria-hidden="true"><circle cx={brushAt[0]} cy={brushAt[1]} r={job.view.brush} /></svg>
   {/if}
+  {#if stand}<BorderCounts {job} {stand} />{/if}
   {#if list}
     <ul class="list" role="menu" style="left:{list.x}px;top:{list.y}px">
       {#each listItems as item (item.label)}

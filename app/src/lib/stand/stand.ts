@@ -64,6 +64,8 @@ export class Stand {
   /** frames drawn so far; tests wait for it */
   frames = 0;
   onCamera?: () => void;
+  /** called after every frame, for what is laid over it */
+  onFrame?: () => void;
 
   constructor(private readonly host: HTMLElement) {
     this.renderer = new THREE.WebGLRenderer({ antialias: !navigator.webdriver, powerPreference: 'high-performance' });
@@ -155,6 +157,7 @@ export class Stand {
       // what tests need to point at a place in an orthographic view
       this.host.dataset.pixelsPerMm = String((this.host.clientHeight * this.orthographic.zoom) / (2 * this.orthographic.top));
       this.host.dataset.target = this.controls.target.toArray().join(' ');
+      this.onFrame?.();
     });
   }
 
@@ -379,6 +382,11 @@ export class Stand {
   }
   private get active(): CageDrawing | undefined {
     return this.drawings.get(this.activeId);
+  }
+
+  /** Of the view, in pixels. */
+  get width(): number {
+    return this.host.clientWidth;
   }
 
   onScreen(p: readonly [number, number, number]): [number, number] {

@@ -110,6 +110,12 @@
     job.selection = selectEdges(job.selection.edges.flatMap(take));
   }
 
+  /** Brings what is picked into view, or everything where nothing is. */
+  function framePicked() {
+    const cage = job?.active?.cage;
+    stand?.frame(cage && !isEmpty(job!.selection) ? stand.selectionPoints(cage, job!.selection) : undefined);
+  }
+
   /** Adds the shortest way from the last pick to what is under the pointer. */
   function takePath() {
     const cage = job?.active?.cage;
@@ -161,7 +167,7 @@
         border: () => fromEdges((e) => borderOf(cage!, e)),
         isolate: () => job!.isolate(),
         section: toggleSection,
-        frame: () => stand?.frame(cage && !isEmpty(job!.selection) ? stand.selectionPoints(cage, job!.selection) : undefined),
+        frame: framePicked,
         path: takePath,
         repeat: () => job!.repeat(),
         apply: () => job!.apply(true),
@@ -380,7 +386,7 @@
         <PaneResizer class="resizer" />
         <Pane defaultSize={30} minSize={22}>
           <div class="right" class:working={open.running !== undefined}>
-            <div class="card"><Card job={open} /></div>
+            <div class="card"><Card job={open} onframe={framePicked} /></div>
             <div class="readings"><Readings job={open} deviations={meter.found} /></div>
             <div class="book">
               <div class="tabs" role="tablist">

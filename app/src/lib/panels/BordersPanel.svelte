@@ -1,0 +1,57 @@
+<script lang="ts">
+  import { describeHole, gapsOf, operationById, selectEdges, type Gap } from '@ulvrin/core';
+  import type { OpenJob } from '$lib/job/open-job.svelte.ts';
+
+  let { job, onframe }: { job: OpenJob; onframe: () => void } = $props();
+  /** longer lists are no help */
+  const MOST_LISTED = 40;
+  const gaps = $derived(job.active?.cage ? gapsOf(job.active.cage) : []);
+
+  const edgesOf = ({ hole, island }: Gap) => selectEdges([...hole.halves, ...(island?.halves ?? [])].map((h) => h >> 1));
+
+  function show(gap: Gap, more: boolean) {
+    job.pickMany(edgesOf(gap), more ? 'add' : 'instead');
+    onframe();
+  }
+  function fill(gap: Gap) {
+    job.pickMany(edgesOf(gap), 'instead');
+    job.start(operationById('quad-grid')!);
+  }
+</script>
+
+{#if gaps.length > 0}
+  <h4>Borders</h4>
+  <ul aria-label="Borders">
+    {#each gaps.slice(0, MOST_LISTED) as gap, i (i)}
+      {@const text = describeHole(gap.hole) + (gap.island ? `, round an island of ${gap.island.vertices.length} edges` : '')}
+      <li>
+        <button class="plain" title="Pick it and bring it into view (Shift: as well)" onclick={(e) => show(gap, e.shiftKey)}>{text}</button>
+        <button class="plain fill" aria-label="Fill: {text}" title="Propose the best fill" onclick={() => fill(gap)}>Fill</button>
+      </li>
+    {/each}
+  </ul>
+  {#if gaps.length > MOST_LISTED}<p class="quiet">and {gaps.length - MOST_LISTED} more</p>{/if}
+{/if}
+
+<style>
+  h4 {
+    font-size: 12px;
+    font-weight: 600;
+    margin-top: 8px;
+  }
+  ul {
+    font-size: 12px;
+  }
+  li {
+    display: flex;
+    justify-content: space-between;
+    gap: 8px;
+  }
+  li button {
+    text-align: left;
+    padding: 2px 0;
+  }
+  .fill {
+    color: var(--cobalt);
+  }
+</style>

@@ -1,0 +1,59 @@
+<script lang="ts">
+  import { gapsOf, type Hole } from '@ulvrin/core';
+  import type { OpenJob } from '$lib/job/open-job.svelte.ts';
+  import type { Stand } from './stand.ts';
+
+  let { job, stand }: { job: OpenJob; stand: Stand } = $props();
+  /** more would hide what they count */
+  const MOST_SHOWN = 30;
+  /** pixels a count takes */
+  const ROOM = 40;
+
+  const rims = $derived.by((): Hole[] => {
+    const cage = job.active?.cage;
+    if (!cage || job.view.bench !== 5 || job.preview?.cage) return [];
+    const all = gapsOf(cage).flatMap(({ hole, island }) => (island ? [hole, island] : [hole]));
+    return all.length > MOST_SHOWN ? [] : all;
+  });
+  let places: { count: number; x: number; y: number }[] = $state([]);
+
+  /** Each count stands beside the rightmost point of its border, as it is seen. */
+  function place() {
+    places = rims.map(({ places: points }) => {
+      const seen = points.map((p) => stand.onScreen(p));
+      const [x, y] = seen.reduce((best, at) => (at[0] > best[0] ? at : best));
+      // where that lies outside, at the side of the view it leaves by
+      return { count: points.length, x: Math.min(x, stand.width - ROOM), y };
+    });
+  }
+  $effect(() => {
+    place();
+    stand.onFrame = place;
+    return () => (stand.onFrame = undefined);
+  });
+</script>
+
+<div class="counts" aria-label="Edges of the borders">
+  {#each places as { count, x, y }, i (i)}<span style="left:{x + 6}px;top:{y}px">{count}</span>{/each}
+</div>
+
+<style>
+  .counts {
+    position: absolute;
+    inset: 0;
+    overflow: hidden;
+    pointer-events: none;
+  }
+  span {
+    position: absolute;
+    transform: translateY(-50%);
+    padding: 0 4px;
+    border: 1px solid var(--brick);
+    border-radius: 2px;
+    background: var(--panel);
+    color: var(--brick);
+    font:
+      600 12px/16px 'IBM Plex Mono',
+      monospace;
+  }
+</style>
