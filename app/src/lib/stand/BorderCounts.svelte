@@ -33,7 +33,7 @@
   });
 </script>
 
-<div class="counts" aria-label="Edges of the borders">
+<div class="counts" role="group" aria-label="Edges of the borders">
   {#each places as { count, x, y }, i (i)}<span style="left:{x + 6}px;top:{y}px">{count}</span>{/each}
 </div>
 

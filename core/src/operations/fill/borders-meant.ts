@@ -1,6 +1,8 @@
 import { holesOf, type Hole } from '../../fill/hole.ts';
 import { NONE, type Cage } from '../../mesh/cage.ts';
-import { selectEdges, verticesOf, type Selection } from '../../select/selection.ts';
+import { add, cross, length, subtract, type Triple } from '../../numeric/vectors.ts';
+import { selectEdges, selectVertices, verticesOf, type Selection } from '../../select/selection.ts';
+import { type Refusal } from '../operation.ts';
 
 export const edgesOfHoles = (...holes: Hole[]): Selection => selectEdges(holes.flatMap((hole) => hole.halves.map((h) => h >> 1)));
 
@@ -39,3 +41,39 @@ export function chainsPicked(cage: Cage, { edges }: Selection): number[][] {
   }
   return chains;
 }
+
+/** Places closer than this share of a border's length are one. */
+const ONE_PLACE = 1e-7;
+/** A border that encloses less than this share of the square of its length is folded flat; a circle encloses 0.08. */
+const FLAT_AREA = 5e-4;
+
+/** Why a border cannot be filled: it touches itself, or lies folded flat. */
+export function unfit(hole: Hole): Refusal | undefined {
+  const { places, vertices, length: whole } = hole;
+  const cell = (p: readonly number[]) => p.map((x) => Math.round(x / (ONE_PLACE * whole))).join(' ');
+  const at = new Map<string, number>();
+  for (const [i, p] of places.entries()) {
+    const other = at.get(cell(p));
+    if (other !== undefined)
+      return {
+        found: `The border of ${vertices.length} edges touches itself: two of its vertices lie at ${p.map((x) => x.toFixed(2)).join(', ')} mm.`,
+        where: selectVertices([vertices[other], vertices[i]]),
+        instead: 'Weld the two (Weld borders), which makes two borders of it, or move them apart.'
+      };
+    at.set(cell(p), i);
+  }
+  const n = places.length;
+  const turn = places.reduce<Triple>((sum, p, i) => add(sum, cross(subtract(p, places[0]), subtract(places[(i + 1) % n], places[0]))), [0, 0, 0]);
+  const along = subtract(farthest(places), places[0]);
+  const isLine = places.every((p) => length(cross(subtract(p, places[0]), along)) <= FLAT_AREA * whole * whole);
+  if (isLine && length(turn) / 2 <= FLAT_AREA * whole * whole)
+    return {
+      found: `The border of ${vertices.length} edges lies folded flat: it encloses no area.`,
+      where: edgesOfHoles(hole),
+      instead: 'Close it with Zip, or with Weld borders within its width.'
+    };
+  return undefined;
+}
+
+const farthest = (places: readonly Triple[]): Triple =>
+  places.reduce((best, p) => (length(subtract(p, places[0])) > length(subtract(best, places[0])) ? p : best));

@@ -6,7 +6,7 @@ import { fillRing, gapsOf, type Gap } from '../../fill/nested.ts';
 import { selectFaces, verticesOf, type Selection } from '../../select/selection.ts';
 import { refuse, type CageOperation, type Params, type Refusal } from '../operation.ts';
 import { counted } from '../words.ts';
-import { edgesOfHoles, pickedByBorder } from './borders-meant.ts';
+import { edgesOfHoles, pickedByBorder, unfit } from './borders-meant.ts';
 import { madeEven, oddProposals, oddWays, type OddWay } from './odd-borders.ts';
 
 /** Gaps whose borders what is picked touches; with nothing picked the only one there is. */
@@ -18,6 +18,10 @@ function gapsMeant(cage: Cage, selection: Selection): Gap[] {
 
 function checkHoles(cage: Cage, selection: Selection): Refusal | undefined {
   const meant = gapsMeant(cage, selection);
+  for (const { hole, island } of meant) {
+    const refusal = unfit(hole) ?? (island && unfit(island));
+    if (refusal) return refusal;
+  }
   if (meant.length > 0) return undefined;
   const holes = holesOf(cage);
   if (holes.length === 0) return { found: 'The part is closed: it has no border to fill.', instead: 'Delete faces first, or open edges.' };

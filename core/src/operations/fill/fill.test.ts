@@ -223,4 +223,17 @@ describe('caps', () => {
     expect(borderLoops(filled)).toHaveLength(0);
     expect(selection.faces.every((f) => filled.faceSize(f) <= 4)).toBe(true);
   });
+
+  it('refuse borders that touch themselves or lie folded flat, with the place and the step that helps', () => {
+    const cage = without(sheet(8), ([x, , z]) => Math.abs(x) < 2 && Math.abs(z) < 2);
+    const hole = inner(cage);
+    const touching = cage.clone();
+    touching.positions.set(touching.position(hole.vertices[9]), 3 * hole.vertices[2]);
+    const flat = cage.clone();
+    for (const v of hole.vertices) flat.positions[3 * v] = 0.001 * flat.positions[3 * v];
+    for (const id of ['quad-grid', 'ring-cap', 'triangle-cap', 'one-face-cap']) {
+      expect(() => run(id, touching, edgesOf(hole))).toThrow(/of 16 edges touches itself: two of its vertices lie at .* mm\. Weld the two/);
+      expect(() => run(id, flat, edgesOf(hole))).toThrow(/of 16 edges lies folded flat: it encloses no area\. Close it with Zip/);
+    }
+  });
 });
