@@ -168,6 +168,12 @@ const views = {
     await page.keyboard.press('KeyZ');
     await still(page);
   },
+  async borders(page) {
+    await page.goto('/');
+    await openDemo(page, 'Horn throat');
+    await page.keyboard.press('Digit5');
+    await still(page);
+  },
   async overlays(page) {
     await page.goto('/');
     await openDemo(page, 'Channel buoy');
