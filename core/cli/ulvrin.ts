@@ -7,6 +7,7 @@ import { bringIn, type BroughtIn } from '../src/formats/bring-in.ts';
 import { losses, type WriteOptions } from '../src/formats/format.ts';
 import { fillHole, fillMethods } from '../src/fill/fill-hole.ts';
 import { describeHole, holeAlong } from '../src/fill/hole.ts';
+import { counted } from '../src/operations/words.ts';
 import { fillRing, gapsOf } from '../src/fill/nested.ts';
 import { formatByName, formats, tooLarge, writeMesh } from '../src/formats/registry.ts';
 import { Cage } from '../src/mesh/cage.ts';
@@ -164,7 +165,7 @@ function main(): void {
       if (values.json) process.stdout.write(`${JSON.stringify({ holes: reports })}\n`);
       else
         for (const { hole, faces, triangles } of reports)
-          process.stderr.write(`${hole}: ${faces} faces${triangles > 0 ? `, ${triangles} of them triangles` : ''}.\n`);
+          process.stderr.write(`${hole}: ${counted(faces, 'face')}, ${counted(triangles, 'triangle')} among them.\n`);
       return write(output, cage.toPolygons(), { scheme, borderCorners });
     }
     default:
