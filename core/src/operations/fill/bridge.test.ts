@@ -142,6 +142,14 @@ describe('bridge', () => {
     });
     const tunnel = run('bridge', block, selectFaces(middle), { rows: 2 });
     expect([middle.length, eulerCharacteristic(tunnel.cage), borderLoops(tunnel.cage).length, tunnel.selection.faces.length]).toEqual([2, 0, 0, 8]);
+    // groups of four faces each go whole
+    const large = cube(4);
+    const fours = [...large.faces()].filter((f) => {
+      const c = large.faceVertices(f).map((v) => large.position(v));
+      return Math.abs(c.reduce((sum, p) => sum + p[0], 0)) === 20 && c.every((p) => Math.abs(p[1]) < 3 && Math.abs(p[2]) < 3);
+    });
+    const wide = run('bridge', large, selectFaces(fours), { rows: 3 });
+    expect([fours.length, eulerCharacteristic(wide.cage), borderLoops(wide.cage).length, wide.selection.faces.length]).toEqual([8, 0, 0, 24]);
   });
 
   it('closes the horn throat: square to round in one, braced at the square rim alone', () => {

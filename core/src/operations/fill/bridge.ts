@@ -7,8 +7,9 @@ import { mean, subtract, type Triple } from '../../numeric/vectors.ts';
 import { selectEdges, selectFaces, selectVertices, type Selection } from '../../select/selection.ts';
 import { brace } from '../brace/brace.ts';
 import { applyOperation, refuse, type CageOperation, type CageResult, type Refusal } from '../operation.ts';
+import { linesOf, type VertexLine } from '../shape/chains.ts';
 import { makeRound } from '../shape/make-round.ts';
-import { faceGroups, outlineOf } from '../shape/wall-round.ts';
+import { faceGroups } from '../shape/wall-round.ts';
 import { counted } from '../words.ts';
 import { chainsPicked, edgesOfHoles, pickedByBorder } from './borders-meant.ts';
 import { pairUp, unequalPins, wantedCounts } from './pair-up.ts';
@@ -31,9 +32,8 @@ interface Meant {
 
 /** The rims a selection means; with nothing picked all borders, where there are two. */
 function rimsMeant(cage: Cage, selection: Selection): Meant {
-  const groups = faceGroups(cage, selection.faces, false);
-  if (selection.edges.length === 0 && groups.length > 1)
-    return { kind: 'faces', rims: groups.map((group) => ({ vertices: outlineInOrder(cage, group), closed: true })) };
+  const groups = faceGroups(cage, selection.faces, true);
+  if (selection.edges.length === 0 && groups.length > 1) return { kind: 'faces', rims: groups.map((group) => outerLine(cage, group)) };
   const chains = chainsPicked(cage, selection).filter((chain) => chain.length > 1);
   if (chains.length > 1) return { kind: 'chains', rims: chains.map((halves) => ({ vertices: ends(cage, halves), closed: false })) };
   const holes = holesOf(cage);
@@ -43,22 +43,9 @@ function rimsMeant(cage: Cage, selection: Selection): Meant {
 
 const ends = (cage: Cage, halves: readonly number[]) => [...halves.map((h) => cage.origin[h]), cage.target(halves[halves.length - 1])];
 
-/** Vertices of a group's outline as the border runs that is left when it goes; of several outlines the longest. */
-function outlineInOrder(cage: Cage, group: readonly number[]): number[] {
-  const next = new Map(outlineOf(cage, [...group]).map((h) => [cage.origin[h], cage.target(h)]));
-  const loops: number[][] = [];
-  while (next.size > 0) {
-    const loop: number[] = [];
-    for (let v = next.keys().next().value; v !== undefined && next.has(v);) {
-      loop.push(v);
-      const w = next.get(v)!;
-      next.delete(v);
-      v = w;
-    }
-    loops.push(loop);
-  }
-  return loops.sort((a, b) => b.length - a.length)[0] ?? [];
-}
+/** The outline of a group of faces; of several the longest. */
+const outerLine = (cage: Cage, group: number[]): VertexLine =>
+  linesOf(cage, selectFaces(group)).reduce((a, b) => (b.vertices.length > a.vertices.length ? b : a));
 
 /** In pairs, the nearest ones first. */
 function pairs<T extends { vertices: number[] }>(cage: Cage, rims: readonly T[]): [T, T][] {
