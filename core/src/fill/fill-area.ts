@@ -1,12 +1,12 @@
 import { NONE, type Cage } from '../mesh/cage.ts';
-import { replaceFaces } from '../mesh/replace-faces.ts';
-import { add, cross, length, subtract, unit, type Triple } from '../numeric/vectors.ts';
+import { areaVector, between, length, subtract, unit, type Triple } from '../numeric/vectors.ts';
 import { type Reference } from '../reference/reference.ts';
 import { surfacePoint } from '../reference/triangle-bvh.ts';
-import { runIn } from './hole.ts';
+import { cornerAngle, runIn } from './hole.ts';
 import { layOutline, quadsIn } from './outline.ts';
 import { PatchQuality } from './patch-quality.ts';
 import { Patch } from './patch.ts';
+import { putPatch } from './put-patch.ts';
 import { settlePatch } from './settle-patch.ts';
 
 /** An open area between laid quads: chains of border vertices in order round it; where one ends and the next begins elsewhere, a straight side is laid. */
@@ -26,20 +26,19 @@ export function fillArea(cage: Cage, { chains, corners, sides }: OpenArea, swell
   const border = closedBorder(cage, chains, sides);
   if (border.length % 2 !== 0 || border.length < 4) return undefined;
   const places = border.map((v) => cage.position(v));
-  const normal = places.reduce<Triple>((sum, p, i) => add(sum, cross(p, places[(i + 1) % places.length])), [0, 0, 0]);
+  const normal = areaVector(places);
   const patch = new Patch(places, normal);
-  const quadsAt = border.map((v, i) => (corners.size > 0 ? (corners.has(v) ? 1 : 2) : quadsIn(angleAt(places, i, unit(normal)))));
+  const quadsAt = border.map((v, i) => (corners.size > 0 ? (corners.has(v) ? 1 : 2) : quadsIn(cornerAngle(places, i, unit(normal)))));
   layOutline(patch, { points: [...border.keys()], quadsAt });
-  const runs = border.map((v) => (cage.vertexEdge[v] === NONE ? undefined : runIn(cage, v)));
+  const runs = border.map((v) => runIn(cage, v));
   settlePatch(patch, runs, swell);
   new PatchQuality(patch).improve();
   if (reference) for (let p = patch.rim; p < patch.places.length; p++) patch.places[p] = onto(reference, patch.places[p]);
-  const vertex = patch.places.map((p, k) => border[k] ?? cage.addVertex(...p));
   const first = cage
     .spokes(border[0])
     .map((h) => cage.face[h])
     .find((f) => f !== NONE);
-  return replaceFaces(cage, { gone: [], added: patch.quads.map((quad) => ({ corners: quad.map((p) => vertex[p]), like: first })) });
+  return putPatch(cage, border, patch, first).faces;
 }
 
 function onto(reference: Reference, p: Triple): Triple {
@@ -62,17 +61,7 @@ function closedBorder(cage: Cage, chains: number[][], sides: number): number[] {
     const count = counts.get(gaps[i]);
     if (count === undefined) return chain.slice(0, -1);
     const [p, q] = [cage.position(gaps[i].from), cage.position(gaps[i].to)];
-    const inner = Array.from({ length: count - 1 }, (_, k) =>
-      cage.addVertex(...(p.map((x, axis) => x + ((q[axis] - x) * (k + 1)) / count) as Triple))
-    );
+    const inner = Array.from({ length: count - 1 }, (_, k) => cage.addVertex(...(between(p, q, (k + 1) / count) as Triple)));
     return [...chain, ...inner];
   });
-}
-
-function angleAt(places: readonly Triple[], i: number, normal: Triple): number {
-  const n = places.length;
-  const [a, b] = [subtract(places[(i + 1) % n], places[i]), subtract(places[(i + n - 1) % n], places[i])];
-  const c = cross(a, b);
-  const angle = Math.atan2(c[0] * normal[0] + c[1] * normal[1] + c[2] * normal[2], a[0] * b[0] + a[1] * b[1] + a[2] * b[2]);
-  return angle < 0 ? angle + 2 * Math.PI : angle;
 }

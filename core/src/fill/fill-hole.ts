@@ -2,12 +2,13 @@ import { NONE, type Cage } from '../mesh/cage.ts';
 import { faceNormal } from '../mesh/normals.ts';
 import { quadrangulate } from '../mesh/quadrangulate.ts';
 import { replaceFaces, type NewFace } from '../mesh/replace-faces.ts';
-import { add, between, cross, dot, length, mean, subtract, unit, type Triple } from '../numeric/vectors.ts';
+import { areaVector, between, cross, dot, length, mean, subtract, unit, type Triple } from '../numeric/vectors.ts';
 import { doubledAt, flattest, runIn, type Hole, type RunIn } from './hole.ts';
 import { calmed, layOutline, quadsIn } from './outline.ts';
 import { continuePanels } from './panel-corner.ts';
 import { PatchQuality } from './patch-quality.ts';
 import { Patch } from './patch.ts';
+import { putPatch } from './put-patch.ts';
 import { bestGridPlace, gridPatch, type GridPlace } from './quad-grid.ts';
 import { settlePatch } from './settle-patch.ts';
 import { triangleCap } from './triangle-cap.ts';
@@ -49,8 +50,7 @@ const oneFace = (cage: Cage, hole: Hole): number[] =>
   replaceFaces(cage, { gone: [], added: [{ corners: hole.vertices, like: besideOf(cage, hole) }] });
 
 function fillWithTriangles(cage: Cage, hole: Hole, byArea: boolean): number[] {
-  const outside = hole.halves.map((h) => (cage.face[h ^ 1] === NONE ? undefined : faceNormal(cage, cage.face[h ^ 1])));
-  const triangles = triangleCap(hole.places, outside, byArea);
+  const triangles = triangleCap(hole.places, normalsBeside(cage, hole), byArea);
   const like = besideOf(cage, hole);
   return replaceFaces(cage, { gone: [], added: triangles.map((t): NewFace => ({ corners: t.map((i) => hole.vertices[i]), like })) });
 }
@@ -59,11 +59,11 @@ function fillWithTriangles(cage: Cage, hole: Hole, byArea: boolean): number[] {
 function fillWithRings(cage: Cage, hole: Hole, settings: FillSettings): number[] {
   const rings = settings.rings ?? 1;
   const runs = runsAt(cage, hole);
-  const patch = new Patch(hole.places, normalOf(hole));
+  const patch = new Patch(hole.places, areaVector(hole.places));
   const even = hole.vertices.length % 2 === 0;
   const inner = layRings(patch, hole, rings, rings / (rings + 1.5), even ? ringPlace(hole) : undefined);
   settlePatch(patch, runs, settings.swell);
-  const vertices = putPatch(cage, hole, patch);
+  const vertices = putPatch(cage, hole.vertices, patch, besideOf(cage, hole));
   if (even) return vertices.faces;
   const middle = inner.map((p) => vertices.vertex[p]);
   return [...vertices.faces, ...replaceFaces(cage, { gone: [], added: [{ corners: middle, like: besideOf(cage, hole) }] })];
@@ -91,7 +91,7 @@ function fillWithQuads(cage: Cage, hole: Hole, settings: FillSettings): number[]
       const judgement = judged(patch, outside, swell);
       if (!best || judgement.cost < best.cost - 1e-9) best = { patch, ...judgement };
     }
-  const { faces } = putPatch(cage, even, best!.patch);
+  const { faces } = putPatch(cage, even.vertices, best!.patch, besideOf(cage, hole));
   if (settings.panels) {
     const rim = new Set(hole.vertices);
     const inside = [...new Set(faces.flatMap((f) => cage.faceVertices(f)))].filter((v) => !rim.has(v));
@@ -167,17 +167,6 @@ function bending({ quads, places, rim }: Patch, outside: readonly (Triple | unde
 /** How what lies outside comes in at each vertex of a hole. */
 const runsAt = (cage: Cage, hole: Hole): (RunIn | undefined)[] => hole.vertices.map((v) => runIn(cage, v));
 
-/** Direction from which faces in a hole are seen counter-clockwise (Newell), not of unit length. */
-const normalOf = ({ places }: Hole): Triple => places.reduce<Triple>((sum, p, i) => add(sum, cross(p, places[(i + 1) % places.length])), [0, 0, 0]);
-
-/** Puts a patch into a cage; quads at a doubled vertex become triangles. */
-function putPatch(cage: Cage, hole: Hole, patch: Patch): { faces: number[]; vertex: number[] } {
-  const vertex = patch.places.map((p, k) => hole.vertices[k] ?? cage.addVertex(...p));
-  const like = besideOf(cage, hole);
-  const corners = (quad: number[]) => quad.map((p) => vertex[p]).filter((v, k, all) => v !== all[(k + 1) % 4]);
-  return { faces: replaceFaces(cage, { gone: [], added: patch.quads.map((quad) => ({ corners: corners(quad), like })) }), vertex };
-}
-
 /** Angle of a hole, in radians, from which a vertex makes no good corner. */
 const ROUND = (135 * Math.PI) / 180;
 /** Share of the way to the middle of a round hole that rings take: a grid within has corners that are wide enough. */
@@ -193,7 +182,7 @@ const isRound = (hole: Hole): boolean =>
 /** A grid between four corners; rings first where the border is round, for a corner of a grid on a border that hardly bends would be a quad with a straight corner. */
 function byGrid(hole: Hole, settings: FillSettings): Patch {
   if (!isRound(hole) || settings.plain) return gridPatch(hole, turned(hole, bestGridPlace(hole, settings.rows), settings.offset));
-  const patch = new Patch(hole.places, normalOf(hole));
+  const patch = new Patch(hole.places, areaVector(hole.places));
   const rings = Math.max(1, Math.round(hole.vertices.length / EDGES_A_RING));
   layRings(patch, hole, rings, WITHIN, turned(hole, ringPlace(hole, settings.rows), settings.offset));
   return patch;
@@ -246,7 +235,7 @@ const calmly: Way = (hole) => {
 
 function byOutline(hole: Hole, quadsAt: number[], short = 1): Patch | undefined {
   if (quadsAt.every((n) => n === 2)) return undefined;
-  const patch = new Patch(hole.places, normalOf(hole));
+  const patch = new Patch(hole.places, areaVector(hole.places));
   layOutline(patch, { points: [...hole.vertices.keys()], quadsAt }, short);
   return patch;
 }
@@ -257,9 +246,9 @@ const plainly: Way = (hole, settings) => (hole.vertices.length <= FEW && isRound
 /** Small holes: quads between the border's own vertices. */
 const byDiagonals: Way = (hole, settings) => {
   if (hole.vertices.length > FEW || settings.panels) return undefined;
-  const patch = new Patch(hole.places, normalOf(hole));
+  const patch = new Patch(hole.places, areaVector(hole.places));
   const isDouble = (i: number, j: number) => hole.vertices[i] === hole.vertices[j];
-  const quads = quadrangulate(hole.places, normalOf(hole), (i, j) => !isDouble(i, j) && !hole.joined(i, j));
+  const quads = quadrangulate(hole.places, areaVector(hole.places), (i, j) => !isDouble(i, j) && !hole.joined(i, j));
   if (!quads) return undefined;
   patch.quads.push(...quads);
   return patch;

@@ -2,7 +2,7 @@ import { NONE, type Cage } from '../mesh/cage.ts';
 import { faceNormal } from '../mesh/normals.ts';
 import { borderLoops } from '../mesh/topology.ts';
 import { straightOn } from '../select/loops.ts';
-import { add, cross, dot, length, mean, scaled, subtract, unit, type Triple } from '../numeric/vectors.ts';
+import { add, areaVector, cross, dot, length, mean, scaled, subtract, unit, type Triple } from '../numeric/vectors.ts';
 
 /** A border seen as a hole to be filled. */
 export interface Hole {
@@ -51,16 +51,19 @@ const FLAT = 0.005;
 function anglesIn(places: Triple[], left: number[]): number[] {
   const n = places.length;
   const isOuterRim = left.reduce((sum, angle) => sum + Math.PI - angle, 0) < -Math.PI;
-  const steps = places.map((p, i) => subtract(places[(i + 1) % n], p));
-  const normal = unit(places.reduce<Triple>((sum, p, i) => add(sum, cross(subtract(p, places[0]), steps[i])), [0, 0, 0]));
-  const whole = steps.reduce((sum, step) => sum + length(step), 0);
+  const normal = unit(areaVector(places));
+  const whole = places.reduce((sum, p, i) => sum + length(subtract(places[(i + 1) % n], p)), 0);
   const offs = places.map((p) => dot(normal, subtract(p, places[0])));
   if (isOuterRim || Math.max(...offs) - Math.min(...offs) > FLAT * whole) return left;
-  return steps.map((step, i) => {
-    const back = scaled(steps[(i + n - 1) % n], -1);
-    const angle = Math.atan2(dot(cross(step, back), normal), dot(step, back));
-    return angle < 0 ? angle + 2 * Math.PI : angle;
-  });
+  return places.map((_, i) => cornerAngle(places, i, normal));
+}
+
+/** Angle of a polygon at a corner, in radians from 0 to a full turn, seen against a direction from which it runs counter-clockwise. */
+export function cornerAngle(places: readonly Triple[], i: number, normal: Triple): number {
+  const n = places.length;
+  const [ahead, back] = [subtract(places[(i + 1) % n], places[i]), subtract(places[(i + n - 1) % n], places[i])];
+  const angle = Math.atan2(dot(cross(ahead, back), normal), dot(ahead, back));
+  return angle < 0 ? angle + 2 * Math.PI : angle;
 }
 
 /** The hole whose border passes most of some vertices, at least two that follow each other; ids of edges may have changed since they were taken. */
@@ -104,11 +107,16 @@ export function describeHole(hole: Hole): string {
   return `${n} edges, ${hole.length.toFixed(1)} mm, ${n % 2 === 0 ? 'even' : 'odd'}, ${shapeOf(hole, corners.length)}`;
 }
 
+/** How far places lie off a circle round their middle, as a share of its radius. */
+export function outOfRound(places: readonly Triple[]): number {
+  const centre = mean(places);
+  const radii = places.map((p) => length(subtract(p, centre)));
+  const radius = radii.reduce((a, b) => a + b, 0) / radii.length;
+  return Math.max(...radii.map((r) => Math.abs(r - radius))) / (radius || 1);
+}
+
 function shapeOf({ places }: Hole, corners: number): string {
-  const centre = [0, 1, 2].map((k) => places.reduce((sum, p) => sum + p[k], 0) / places.length);
-  const radii = places.map((p) => Math.hypot(...p.map((x, k) => x - centre[k])));
-  const mean = radii.reduce((a, b) => a + b, 0) / radii.length;
-  if (places.length > 7 && radii.every((r) => Math.abs(r - mean) < 0.05 * mean)) return 'round';
+  if (places.length > 7 && outOfRound(places) < 0.05) return 'round';
   return corners === 0 ? 'no corners' : `${corners} corner${corners === 1 ? '' : 's'}`;
 }
 

@@ -4,7 +4,7 @@ import { replaceFaces } from '../mesh/replace-faces.ts';
 import { isInside } from '../mesh/slice.ts';
 import { islands } from '../mesh/topology.ts';
 import { bestFitPlane, inPlane } from '../numeric/best-fit.ts';
-import { add, cross, dot, scaled, subtract, type Triple } from '../numeric/vectors.ts';
+import { areaVector, mean, subtract, unit, type Triple } from '../numeric/vectors.ts';
 import { holesOf, type Hole } from './hole.ts';
 
 /** A hole, and the rim of an island that lies in it: the gap between them is a ring. */
@@ -17,8 +17,7 @@ export interface Gap {
 const NEAR_PLANE = 0.3;
 
 /** The gaps of a cage: islands that lie in a hole of another are taken together with the smallest one round them. */
-export function gapsOf(cage: Cage): Gap[] {
-  const holes = holesOf(cage);
+export function gapsOf(cage: Cage, holes = holesOf(cage)): Gap[] {
   const { islandOf } = islands(cage);
   const island = (hole: Hole) => islandOf[cage.face[hole.halves[0] ^ 1]];
   const inner = new Map<Hole, Hole>();
@@ -53,9 +52,8 @@ export function fillRing(cage: Cage, hole: Hole, island: Hole): number[] {
   // faces run along both rims; seen from the same side the inner one runs the other way round
   const inner = [...island.vertices].reverse();
   const places = inner.map((v) => cage.position(v));
-  const normal = hole.places.reduce<Triple>((sum, p, i) => add(sum, cross(p, hole.places[(i + 1) % hole.places.length])), [0, 0, 0]);
-  const along = scaled(normal, 1 / (Math.sqrt(dot(normal, normal)) || 1));
-  const centre = scaled(places.reduce<Triple>(add, [0, 0, 0]), 1 / places.length);
+  const along = unit(areaVector(hole.places));
+  const centre = mean(places);
   const off = hole.places.map((p) => subtract(p, centre));
   const band = quadBand(
     off,

@@ -1,3 +1,5 @@
+import { isInside } from '../mesh/slice.ts';
+import { between, type Triple } from '../numeric/vectors.ts';
 import { bestFitPlane, inPlane, type Plane } from '../numeric/best-fit.ts';
 import { type Patch, type Side } from './patch.ts';
 import { polesOf } from './patch-patterns.ts';
@@ -177,11 +179,6 @@ function sees(flat: Flat[], from: number, to: number): boolean {
     // edges that lie on one line with it do not cross it
     if ((crossesLine < 0 && crossesEdge <= 0) || (crossesLine <= 0 && crossesEdge < 0)) return false;
   }
-  const middle: Flat = [(p[0] + q[0]) / 2, (p[1] + q[1]) / 2];
-  let inside = false;
-  for (let i = 0; i < n; i++) {
-    const [[ax, ay], [bx, by]] = [flat[i], flat[(i + 1) % n]];
-    if (ay > middle[1] !== by > middle[1] && middle[0] < ax + ((middle[1] - ay) / (by - ay)) * (bx - ax)) inside = !inside;
-  }
-  return inside;
+  const flatly = ([x, y]: Flat): Triple => [x, y, 0];
+  return isInside(between(flatly(p), flatly(q), 0.5) as Triple, flat.map(flatly), [0, 0, 1]);
 }

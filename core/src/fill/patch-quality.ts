@@ -1,3 +1,4 @@
+import { planeAcross } from '../numeric/best-fit.ts';
 import { add, cross, dot, length, mean, scaled, subtract, unit, type Triple } from '../numeric/vectors.ts';
 import { type Patch } from './patch.ts';
 
@@ -70,10 +71,10 @@ export class PatchQuality {
     const normal = unit(around.reduce<Triple>((sum, q) => add(sum, this.normals[q]), [0, 0, 0]));
     const ends = around.map((q) => places[quads[q][(quads[q].indexOf(p) + 1) % 4]]);
     const middle = subtract(mean(ends), at);
-    const [x, y] = frame(normal);
+    const { u, v } = planeAcross(at, normal);
     const step = reach * (ends.reduce((sum, e) => sum + length(subtract(e, at)), 0) / ends.length);
     const ways = [scaled(subtract(middle, scaled(normal, dot(middle, normal))), 0.5)];
-    for (let k = 0; k < 8; k++) ways.push(add(scaled(x, step * Math.cos((k * Math.PI) / 4)), scaled(y, step * Math.sin((k * Math.PI) / 4))));
+    for (let k = 0; k < 8; k++) ways.push(add(scaled(u, step * Math.cos((k * Math.PI) / 4)), scaled(v, step * Math.sin((k * Math.PI) / 4))));
     let best = at;
     let most = before + 1e-3;
     for (const way of ways) {
@@ -84,9 +85,4 @@ export class PatchQuality {
     places[p] = best;
     return best !== at;
   }
-}
-
-function frame(normal: Triple): [Triple, Triple] {
-  const x = unit(cross(normal, Math.abs(normal[0]) < 0.8 ? [1, 0, 0] : [0, 1, 0]));
-  return [x, cross(normal, x)];
 }

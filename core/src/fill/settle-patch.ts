@@ -46,6 +46,8 @@ class Settling {
   private readonly inside: number[];
   /** neighbours of points inside where rows end */
   private readonly roundPoles: Map<number, number[]>;
+  /** neighbours of those neighbours */
+  private readonly near = new Map<number, number[]>();
 
   constructor(
     private readonly patch: Patch,
@@ -58,9 +60,6 @@ class Settling {
     this.roundPoles = new Map(this.inside.filter((p) => around.get(p)!.length !== 4).map((p) => [p, around.get(p)!]));
     for (const near of this.roundPoles.values()) for (const q of near) this.near.set(q, around.get(q)!);
   }
-
-  /** neighbours of the neighbours of poles */
-  private readonly near = new Map<number, number[]>();
 
   solve(swell: number): void {
     const { places } = this.patch;

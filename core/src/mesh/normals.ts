@@ -1,13 +1,8 @@
-import { add, cross, subtract, unit, type Triple } from '../numeric/vectors.ts';
+import { add, areaVector, subtract, unit, type Triple } from '../numeric/vectors.ts';
 import { NONE, type Cage } from './cage.ts';
 
 /** Twice the area vector of a face (Newell): along its normal, as long as twice its area. */
-export function faceAreaVector(cage: Cage, f: number): Triple {
-  const corners = cage.faceVertices(f).map((v) => cage.position(v));
-  let sum: Triple = [0, 0, 0];
-  for (let i = 1; i + 1 < corners.length; i++) sum = add(sum, cross(subtract(corners[i], corners[0]), subtract(corners[i + 1], corners[0])));
-  return sum;
-}
+export const faceAreaVector = (cage: Cage, f: number): Triple => areaVector(cage.faceVertices(f).map((v) => cage.position(v)));
 
 export const faceNormal = (cage: Cage, f: number): Triple => unit(faceAreaVector(cage, f));
 

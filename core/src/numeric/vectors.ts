@@ -33,3 +33,10 @@ export function closestOnSegment(p: readonly number[], a: readonly number[], b: 
   const way = subtract(b, a);
   return add(a, scaled(way, Math.min(1, Math.max(0, dot(subtract(p, a), way) / (dot(way, way) || 1)))));
 }
+
+/** Twice the area vector of a polygon (Newell): along its normal, as long as twice its area. */
+export function areaVector(corners: readonly Triple[]): Triple {
+  let sum: Triple = [0, 0, 0];
+  for (let i = 1; i + 1 < corners.length; i++) sum = add(sum, cross(subtract(corners[i], corners[0]), subtract(corners[i + 1], corners[0])));
+  return sum;
+}

@@ -146,6 +146,16 @@ export function refuse(found: string, where?: Selection, instead?: string): neve
   throw new OperationRefused({ found, where, instead });
 }
 
+/** What some work gives, or nothing where an operation in it is refused. */
+export function unlessRefused<T>(work: () => T): T | undefined {
+  try {
+    return work();
+  } catch (error) {
+    if (error instanceof OperationRefused) return undefined;
+    throw error;
+  }
+}
+
 /** Checks, then runs. @throws InvalidParams, OperationRefused */
 export function applyOperation(operation: CageOperation, cage: Cage, selection: Selection, params: Params, around: Surroundings = PLAIN): CageResult {
   const valid = validParams(operation, params);

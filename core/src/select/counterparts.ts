@@ -1,4 +1,6 @@
 import { type Cage, NONE } from '../mesh/cage.ts';
+import { PointGrid } from '../numeric/point-grid.ts';
+import { length, subtract } from '../numeric/vectors.ts';
 
 export type Axis = 'X' | 'Y' | 'Z';
 
@@ -8,26 +10,17 @@ export type Counterparts = ReadonlyMap<number, number>;
 /** Finds counterparts by their mirrored places. @param tolerance mm */
 export function counterpartsByPosition(cage: Cage, axis: Axis, tolerance: number): Counterparts {
   const k = 'XYZ'.indexOf(axis);
-  const cellOf = (p: number[]) => p.map((x) => Math.round(x / (2 * tolerance)));
-  const cells = new Map<string, number[]>();
-  for (const v of cage.vertices()) {
-    const key = cellOf(cage.position(v)).join(' ');
-    const list = cells.get(key);
-    if (list) list.push(v);
-    else cells.set(key, [v]);
-  }
+  const grid = new PointGrid(2 * tolerance);
+  for (const v of cage.vertices()) grid.put(v, ...cage.position(v));
   const found = new Map<number, number>();
   for (const v of cage.vertices()) {
     const p = cage.position(v);
     p[k] = -p[k];
-    const [a, b, c] = cellOf(p);
     let best = { v: NONE, distance: tolerance };
-    for (let n = 0; n < 27; n++)
-      for (const w of cells.get(`${a + (n % 3) - 1} ${b + (Math.floor(n / 3) % 3) - 1} ${c + Math.floor(n / 9) - 1}`) ?? []) {
-        const q = cage.position(w);
-        const distance = Math.hypot(q[0] - p[0], q[1] - p[1], q[2] - p[2]);
-        if (distance <= best.distance) best = { v: w, distance };
-      }
+    grid.visitNear(...p, (w) => {
+      const distance = length(subtract(cage.position(w), p));
+      if (distance <= best.distance) best = { v: w, distance };
+    });
     if (best.v !== NONE) found.set(v, best.v);
   }
   return found;

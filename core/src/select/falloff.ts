@@ -1,5 +1,7 @@
 import FlatQueue from 'flatqueue';
 import { type Cage } from '../mesh/cage.ts';
+import { PointGrid } from '../numeric/point-grid.ts';
+import { length, subtract } from '../numeric/vectors.ts';
 
 export type FalloffAlong = 'surface' | 'space';
 
@@ -47,22 +49,13 @@ function alongEdges(cage: Cage, vertices: readonly number[], radius: number): Ma
 }
 
 function throughSpace(cage: Cage, vertices: readonly number[], radius: number): Map<number, number> {
-  const p = cage.positions;
-  const cell = (x: number) => Math.floor(x / radius);
-  const cells = new Map<string, number[]>();
-  for (const v of vertices) {
-    const key = `${cell(p[3 * v])} ${cell(p[3 * v + 1])} ${cell(p[3 * v + 2])}`;
-    const list = cells.get(key);
-    if (list) list.push(v);
-    else cells.set(key, [v]);
-  }
+  const grid = new PointGrid(radius);
+  for (const v of vertices) grid.put(v, ...cage.position(v));
   const distance = new Map<number, number>();
   for (const v of cage.vertices()) {
+    const p = cage.position(v);
     let least = radius;
-    const [i, j, k] = [cell(p[3 * v]), cell(p[3 * v + 1]), cell(p[3 * v + 2])];
-    for (let n = 0; n < 27; n++)
-      for (const w of cells.get(`${i + (n % 3) - 1} ${j + (Math.floor(n / 3) % 3) - 1} ${k + Math.floor(n / 9) - 1}`) ?? [])
-        least = Math.min(least, Math.hypot(p[3 * v] - p[3 * w], p[3 * v + 1] - p[3 * w + 1], p[3 * v + 2] - p[3 * w + 2]));
+    grid.visitNear(...p, (w) => (least = Math.min(least, length(subtract(p, cage.position(w))))));
     if (least < radius) distance.set(v, least);
   }
   return distance;

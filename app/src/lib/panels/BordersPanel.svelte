@@ -1,11 +1,11 @@
 <script lang="ts">
-  import { describeHole, gapsOf, operationById, selectEdges, type Gap } from '@ulvrin/core';
+  import { bordersOf, describeHole, operationById, selectEdges, type Gap } from '@ulvrin/core';
   import type { OpenJob } from '$lib/job/open-job.svelte.ts';
 
   let { job, onframe }: { job: OpenJob; onframe: () => void } = $props();
   /** longer lists are no help */
   const MOST_LISTED = 40;
-  const gaps = $derived(job.active?.cage ? gapsOf(job.active.cage) : []);
+  const gaps = $derived(job.active?.cage ? bordersOf(job.active.cage).gaps : []);
 
   const edgesOf = ({ hole, island }: Gap) => selectEdges([...hole.halves, ...(island?.halves ?? [])].map((h) => h >> 1));
 

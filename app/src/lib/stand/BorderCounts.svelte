@@ -1,5 +1,5 @@
 <script lang="ts">
-  import { gapsOf, type Hole } from '@ulvrin/core';
+  import { bordersOf, type Hole } from '@ulvrin/core';
   import type { OpenJob } from '$lib/job/open-job.svelte.ts';
   import type { Stand } from './stand.ts';
 
@@ -12,8 +12,8 @@
   const rims = $derived.by((): Hole[] => {
     const cage = job.active?.cage;
     if (!cage || job.view.bench !== 5 || job.preview?.cage) return [];
-    const all = gapsOf(cage).flatMap(({ hole, island }) => (island ? [hole, island] : [hole]));
-    return all.length > MOST_SHOWN ? [] : all;
+    const { holes } = bordersOf(cage);
+    return holes.length > MOST_SHOWN ? [] : holes;
   });
   let places: { count: number; x: number; y: number }[] = $state([]);
 

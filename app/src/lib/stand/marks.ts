@@ -6,19 +6,24 @@ import { LineMaterial } from 'three/addons/lines/LineMaterial.js';
 /** Patterns a face can be filled with; told apart without colour. */
 export type Pattern = 'solid' | 'dots' | 'hatch';
 
+/** Settings of what is drawn over faces, a little before them. */
+const OVER_FACES = {
+  clipping: true,
+  transparent: true,
+  depthWrite: false,
+  side: THREE.DoubleSide,
+  polygonOffset: true,
+  polygonOffsetFactor: -1,
+  polygonOffsetUnits: -2
+} as const;
+
 /** A flat fill in screen-space dots or hatching, so that marks read on paper and on clay. */
 export function patternMaterial(colour: string, pattern: Pattern, opacity: number): THREE.ShaderMaterial {
   const kind = { solid: 0, dots: 1, hatch: 2 }[pattern];
   return new THREE.ShaderMaterial({
     uniforms: { colour: { value: new THREE.Color(colour) }, opacity: { value: opacity } },
     defines: { KIND: kind },
-    clipping: true,
-    transparent: true,
-    depthWrite: false,
-    side: THREE.DoubleSide,
-    polygonOffset: true,
-    polygonOffsetFactor: -1,
-    polygonOffsetUnits: -2,
+    ...OVER_FACES,
     vertexShader: `
       #include <clipping_planes_pars_vertex>
       void main() {
@@ -47,13 +52,7 @@ export function patternMaterial(colour: string, pattern: Pattern, opacity: numbe
 export function falloffMaterial(colour: string): THREE.ShaderMaterial {
   return new THREE.ShaderMaterial({
     uniforms: { colour: { value: new THREE.Color(colour) } },
-    clipping: true,
-    transparent: true,
-    depthWrite: false,
-    side: THREE.DoubleSide,
-    polygonOffset: true,
-    polygonOffsetFactor: -1,
-    polygonOffsetUnits: -2,
+    ...OVER_FACES,
     vertexShader: `
       attribute float share;
       varying float vShare;

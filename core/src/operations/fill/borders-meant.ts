@@ -1,6 +1,7 @@
 import { holesOf, type Hole } from '../../fill/hole.ts';
+import { gapsOf, type Gap } from '../../fill/nested.ts';
 import { NONE, type Cage } from '../../mesh/cage.ts';
-import { add, cross, length, subtract, type Triple } from '../../numeric/vectors.ts';
+import { areaVector, cross, length, subtract, type Triple } from '../../numeric/vectors.ts';
 import { selectEdges, selectVertices, verticesOf, type Selection } from '../../select/selection.ts';
 import { type Refusal } from '../operation.ts';
 
@@ -18,9 +19,23 @@ export function pickedByBorder<T>(cage: Cage, selection: Selection, things: read
   return byEdges.length > 0 ? byEdges : things.filter((thing) => bordersOf(thing).some(({ vertices }) => vertices.some((v) => picked.has(v))));
 }
 
+/**
+ * Borders of a cage that an operation is given, and the gaps between them. They are found once: at every pick each key of the
+ * rack asks for them. Cages that are given are not changed, only copies of them are.
+ */
+export function bordersOf(cage: Cage): { holes: Hole[]; gaps: Gap[] } {
+  let borders = found.get(cage);
+  if (!borders) {
+    const holes = holesOf(cage);
+    found.set(cage, (borders = { holes, gaps: gapsOf(cage, holes) }));
+  }
+  return borders;
+}
+const found = new WeakMap<Cage, { holes: Hole[]; gaps: Gap[] }>();
+
 /** The borders what is picked touches; with nothing picked the only one there is. */
 export function holesMeant(cage: Cage, selection: Selection): Hole[] {
-  const holes = holesOf(cage);
+  const { holes } = bordersOf(cage);
   return pickedByBorder(cage, selection, holes, (hole) => [hole]) ?? (holes.length === 1 ? holes : []);
 }
 
@@ -28,7 +43,7 @@ export function holesMeant(cage: Cage, selection: Selection): Hole[] {
 export function chainsPicked(cage: Cage, { edges }: Selection): number[][] {
   const picked = new Set(edges.flatMap((e) => [2 * e, 2 * e + 1]).filter((h) => cage.face[h] === NONE));
   const chains: number[][] = [];
-  for (const hole of holesOf(cage)) {
+  for (const hole of bordersOf(cage).holes) {
     const own = hole.halves.map((h) => picked.has(h));
     if (own.every((x) => x) || !own.some((x) => x)) continue;
     const n = own.length;
@@ -62,11 +77,9 @@ export function unfit(hole: Hole): Refusal | undefined {
       };
     at.set(cell(p), i);
   }
-  const n = places.length;
-  const turn = places.reduce<Triple>((sum, p, i) => add(sum, cross(subtract(p, places[0]), subtract(places[(i + 1) % n], places[0]))), [0, 0, 0]);
   const along = subtract(farthest(places), places[0]);
   const isLine = places.every((p) => length(cross(subtract(p, places[0]), along)) <= FLAT_AREA * whole * whole);
-  if (isLine && length(turn) / 2 <= FLAT_AREA * whole * whole)
+  if (isLine && length(areaVector(places)) / 2 <= FLAT_AREA * whole * whole)
     return {
       found: `The border of ${vertices.length} edges lies folded flat: it encloses no area.`,
       where: edgesOfHoles(hole),

@@ -1,17 +1,17 @@
 import Joi from 'joi';
 import { bridge, type Rim } from '../../fill/bridge.ts';
-import { describeHole, holesOf, holeThrough, type Hole } from '../../fill/hole.ts';
+import { describeHole, holeThrough, outOfRound, type Hole } from '../../fill/hole.ts';
 import { NONE, type Cage } from '../../mesh/cage.ts';
 import { replaceFaces } from '../../mesh/replace-faces.ts';
-import { mean, subtract, type Triple } from '../../numeric/vectors.ts';
+import { mean, subtract } from '../../numeric/vectors.ts';
 import { selectEdges, selectFaces, selectVertices, type Selection } from '../../select/selection.ts';
 import { brace } from '../brace/brace.ts';
 import { applyOperation, refuse, type CageOperation, type CageResult, type Refusal } from '../operation.ts';
-import { linesOf, type VertexLine } from '../shape/chains.ts';
+import { edgesIn, linesOf, type VertexLine } from '../shape/chains.ts';
 import { makeRound } from '../shape/make-round.ts';
 import { faceGroups } from '../shape/wall-round.ts';
 import { counted } from '../words.ts';
-import { chainsPicked, edgesOfHoles, pickedByBorder } from './borders-meant.ts';
+import { bordersOf, chainsPicked, edgesOfHoles, pickedByBorder } from './borders-meant.ts';
 import { pairUp, unequalPins, wantedCounts } from './pair-up.ts';
 
 interface BridgeParams {
@@ -27,7 +27,7 @@ interface BridgeParams {
 interface Meant {
   kind: 'borders' | 'chains' | 'faces';
   /** vertices of each, in order along its border */
-  rims: { vertices: number[]; closed: boolean }[];
+  rims: VertexLine[];
 }
 
 /** The rims a selection means; with nothing picked all borders, where there are two. */
@@ -36,7 +36,7 @@ function rimsMeant(cage: Cage, selection: Selection): Meant {
   if (selection.edges.length === 0 && groups.length > 1) return { kind: 'faces', rims: groups.map((group) => outerLine(cage, group)) };
   const chains = chainsPicked(cage, selection).filter((chain) => chain.length > 1);
   if (chains.length > 1) return { kind: 'chains', rims: chains.map((halves) => ({ vertices: ends(cage, halves), closed: false })) };
-  const holes = holesOf(cage);
+  const { holes } = bordersOf(cage);
   const meant = pickedByBorder(cage, selection, holes, (hole) => [hole]) ?? (holes.length === 2 ? holes : []);
   return { kind: 'borders', rims: meant.map(({ vertices }) => ({ vertices, closed: true })) };
 }
@@ -63,15 +63,14 @@ function pairs<T extends { vertices: number[] }>(cage: Cage, rims: readonly T[])
   return found;
 }
 
-const edgesIn = ({ vertices, closed }: { vertices: number[]; closed: boolean }) => (closed ? vertices.length : vertices.length - 1);
-
 function check(cage: Cage, selection: Selection, params: BridgeParams): Refusal | undefined {
   const { kind, rims } = rimsMeant(cage, selection);
   if (rims.length === 0 || rims.length % 2 !== 0) {
     const what = kind === 'chains' ? 'chains' : kind === 'faces' ? 'face groups' : 'borders';
     return {
       found: `${rims.length === 0 ? 'No border is' : rims.length === 1 ? 'One border is' : `${rims.length} ${what} are`} picked; a bridge joins two, or several pairs.`,
-      where: kind === 'borders' && rims.length === 0 ? edgesOfHoles(...holesOf(cage)) : selectVertices(rims.flatMap(({ vertices }) => vertices)),
+      where:
+        kind === 'borders' && rims.length === 0 ? edgesOfHoles(...bordersOf(cage).holes) : selectVertices(rims.flatMap(({ vertices }) => vertices)),
       instead: 'Pick an edge of each border, two chains of border edges, or two groups of faces.'
     };
   }
@@ -99,14 +98,6 @@ function check(cage: Cage, selection: Selection, params: BridgeParams): Refusal 
   return undefined;
 }
 
-/** Whether vertices lie nearer to a circle than others do. */
-function roundness(places: readonly Triple[]): number {
-  const centre = mean(places);
-  const radii = places.map((p) => Math.hypot(...subtract(p, centre)));
-  const middle = radii.reduce((a, b) => a + b, 0) / radii.length;
-  return Math.max(...radii.map((r) => Math.abs(r - middle))) / (middle || 1);
-}
-
 function run(cage: Cage, selection: Selection, p: BridgeParams): CageResult {
   let copy = cage.clone();
   const { kind, rims } = rimsMeant(cage, selection);
@@ -114,7 +105,7 @@ function run(cage: Cage, selection: Selection, p: BridgeParams): CageResult {
   const made: { faces: number[]; squarer: number[] }[] = [];
   const notes: string[] = [];
   for (const pair of pairs(cage, rims)) {
-    const off = new Map(pair.map((rim) => [rim, roundness(rim.vertices.map((v) => cage.position(v)))]));
+    const off = new Map(pair.map((rim) => [rim, outOfRound(rim.vertices.map((v) => cage.position(v)))]));
     const [rounder, squarer] = [...pair].sort((x, y) => off.get(x)! - off.get(y)!);
     const squarerAt = pair.indexOf(squarer);
     for (const rim of p.round === 'none' ? [] : p.round === 'rounder' ? [rounder] : pair) {
@@ -149,14 +140,14 @@ function run(cage: Cage, selection: Selection, p: BridgeParams): CageResult {
 }
 
 /** Half-edges of a rim as it is now. */
-function rimOf(cage: Cage, { vertices, closed }: { vertices: number[]; closed: boolean }): Rim {
+function rimOf(cage: Cage, { vertices, closed }: VertexLine): Rim {
   const found = holeThrough(cage, vertices);
   if (!found) return refuse('The border is gone.', selectVertices(vertices));
   if (closed) return { halves: found.halves, closed };
   return { halves: vertices.slice(1).map((w, i) => cage.findHalfEdge(vertices[i], w)), closed };
 }
 
-function describeRim(cage: Cage, rim: { vertices: number[]; closed: boolean }): string {
+function describeRim(cage: Cage, rim: VertexLine): string {
   const hole: Hole | undefined = rim.closed ? holeThrough(cage, rim.vertices) : undefined;
   return hole && hole.vertices.length === rim.vertices.length ? describeHole(hole) : counted(edgesIn(rim), 'edge');
 }

@@ -1,19 +1,19 @@
 import Joi from 'joi';
 import { type Cage } from '../../mesh/cage.ts';
 import { fillHole, MOST_CAP_EDGES, type FillMethod, type FillSettings } from '../../fill/fill-hole.ts';
-import { describeHole, holesOf, holeThrough } from '../../fill/hole.ts';
-import { fillRing, gapsOf, type Gap } from '../../fill/nested.ts';
+import { describeHole, holeThrough } from '../../fill/hole.ts';
+import { fillRing, type Gap } from '../../fill/nested.ts';
 import { selectFaces, verticesOf, type Selection } from '../../select/selection.ts';
 import { refuse, type CageOperation, type Params, type Refusal } from '../operation.ts';
 import { counted } from '../words.ts';
-import { edgesOfHoles, pickedByBorder, unfit } from './borders-meant.ts';
+import { bordersOf, edgesOfHoles, pickedByBorder, unfit } from './borders-meant.ts';
 import { madeEven, oddProposals, oddWays, type OddWay } from './odd-borders.ts';
 
 /** Gaps whose borders what is picked touches; with nothing picked the only one there is. */
 function gapsMeant(cage: Cage, selection: Selection): Gap[] {
-  const gaps = gapsOf(cage);
-  const bordersOf = ({ hole, island }: Gap) => (island ? [hole, island] : [hole]);
-  return pickedByBorder(cage, selection, gaps, bordersOf) ?? (gaps.length === 1 ? gaps : []);
+  const { gaps } = bordersOf(cage);
+  const rims = ({ hole, island }: Gap) => (island ? [hole, island] : [hole]);
+  return pickedByBorder(cage, selection, gaps, rims) ?? (gaps.length === 1 ? gaps : []);
 }
 
 function checkHoles(cage: Cage, selection: Selection): Refusal | undefined {
@@ -23,7 +23,7 @@ function checkHoles(cage: Cage, selection: Selection): Refusal | undefined {
     if (refusal) return refusal;
   }
   if (meant.length > 0) return undefined;
-  const holes = holesOf(cage);
+  const { holes } = bordersOf(cage);
   if (holes.length === 0) return { found: 'The part is closed: it has no border to fill.', instead: 'Delete faces first, or open edges.' };
   return {
     found: `${verticesOf(cage, selection).length > 0 ? 'What is picked lies on no border' : 'No border is picked'}; there are ${holes.length}: ${holes

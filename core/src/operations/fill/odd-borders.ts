@@ -2,7 +2,7 @@ import { holeThrough, type Hole } from '../../fill/hole.ts';
 import { runStrip, stripToPartner, type Strip } from '../../fill/odd-partner.ts';
 import { NONE, type Cage } from '../../mesh/cage.ts';
 import { selectEdges, type Selection } from '../../select/selection.ts';
-import { applyOperation, OperationRefused, refuse, type Proposal } from '../operation.ts';
+import { applyOperation, refuse, unlessRefused, type Proposal } from '../operation.ts';
 import { collapse } from '../shape/collapse.ts';
 import { counted } from '../words.ts';
 import { edgesOfHoles } from './borders-meant.ts';
@@ -56,14 +56,7 @@ function weldable(cage: Cage, hole: Hole): number | undefined {
   });
 }
 
-function collapsed(cage: Cage, h: number): Cage | undefined {
-  try {
-    return applyOperation(collapse, cage, selectEdges([h >> 1]), {}).cage;
-  } catch (error) {
-    if (error instanceof OperationRefused) return undefined;
-    throw error;
-  }
-}
+const collapsed = (cage: Cage, h: number): Cage | undefined => unlessRefused(() => applyOperation(collapse, cage, selectEdges([h >> 1]), {}).cage);
 
 function describeWeld(cage: Cage, h: number): string {
   const size = cage.faceSize(cage.face[h ^ 1]);

@@ -2,18 +2,12 @@ import { holeThrough } from '../../fill/hole.ts';
 import { type Cage } from '../../mesh/cage.ts';
 import { ringThrough } from '../../select/loops.ts';
 import { selectEdges, selectVertices } from '../../select/selection.ts';
-import { applyOperation, OperationRefused, refuse, type Refusal } from '../operation.ts';
+import { applyOperation, refuse, unlessRefused, type Refusal } from '../operation.ts';
 import { addLoop } from '../shape/add-loop.ts';
-
-interface RimVertices {
-  vertices: number[];
-  closed: boolean;
-}
-
-const edgesIn = ({ vertices, closed }: RimVertices) => (closed ? vertices.length : vertices.length - 1);
+import { edgesIn, type VertexLine } from '../shape/chains.ts';
 
 /** The count an edge of a rim is pinned to; 0 where none is. */
-export function pinOf(cage: Cage, { vertices }: RimVertices): number {
+export function pinOf(cage: Cage, { vertices }: VertexLine): number {
   if (!cage.layers.has('pinned')) return 0;
   return vertices.reduce((pin, v, i) => {
     const h = cage.findHalfEdge(v, vertices[(i + 1) % vertices.length]);
@@ -22,7 +16,7 @@ export function pinOf(cage: Cage, { vertices }: RimVertices): number {
 }
 
 /** The counts both rims are to have: equal, as many as the richer one has, or what one of them is pinned to. */
-export function wantedCounts(cage: Cage, a: RimVertices, b: RimVertices): [number, number] {
+export function wantedCounts(cage: Cage, a: VertexLine, b: VertexLine): [number, number] {
   const [m, n] = [edgesIn(a), edgesIn(b)];
   const [pinA, pinB] = [pinOf(cage, a), pinOf(cage, b)];
   const wanted = Math.max(m, n, pinA, pinB);
@@ -30,7 +24,7 @@ export function wantedCounts(cage: Cage, a: RimVertices, b: RimVertices): [numbe
 }
 
 /** Why two rims cannot be paired up: pins that contradict each other, or the counts there are. */
-export function unequalPins(cage: Cage, a: RimVertices, b: RimVertices): Omit<Refusal, 'where'> | undefined {
+export function unequalPins(cage: Cage, a: VertexLine, b: VertexLine): Omit<Refusal, 'where'> | undefined {
   const pins = [pinOf(cage, a), pinOf(cage, b)];
   const counts = [edgesIn(a), edgesIn(b)];
   const [m, n] = wantedCounts(cage, a, b);
@@ -90,11 +84,4 @@ export function pairUp(cage: Cage, vertices: number[], wanted: number): { cage: 
   return { cage, vertices: rim?.vertices ?? vertices, added };
 }
 
-function withLoop(cage: Cage, e: number): Cage | undefined {
-  try {
-    return applyOperation(addLoop, cage, selectEdges([e]), {}).cage;
-  } catch (error) {
-    if (error instanceof OperationRefused) return undefined;
-    throw error;
-  }
-}
+const withLoop = (cage: Cage, e: number): Cage | undefined => unlessRefused(() => applyOperation(addLoop, cage, selectEdges([e]), {}).cage);

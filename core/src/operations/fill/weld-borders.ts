@@ -1,6 +1,7 @@
 import Joi from 'joi';
 import { CageError, NONE, type Cage } from '../../mesh/cage.ts';
 import { splitEdge } from '../../mesh/euler-operators.ts';
+import { PointGrid } from '../../numeric/point-grid.ts';
 import { closestOnSegment, length, mean, subtract, type Triple } from '../../numeric/vectors.ts';
 import { selectVertices, verticesOf, type Selection } from '../../select/selection.ts';
 import { refuse, type CageOperation } from '../operation.ts';
@@ -13,38 +14,29 @@ function borderVertices(cage: Cage, selection: Selection): number[] {
   return (picked.length > 0 ? picked : [...cage.vertices()]).filter((v) => cage.isBorderVertex(v));
 }
 
-/** Cells of a grid with sides of the reach of a search, and what lies in them. */
+/** Finds vertices within a distance of a place. */
 class Near {
-  private readonly cells = new Map<string, number[]>();
+  private readonly grid: PointGrid;
 
   constructor(
     private readonly cage: Cage,
     vertices: Iterable<number>,
     private readonly reach: number
   ) {
-    for (const v of vertices) this.put(v, cage.position(v));
+    this.grid = new PointGrid(reach);
+    for (const v of vertices) this.put(v);
   }
 
-  private cellOf(p: readonly number[]): number[] {
-    return p.map((x) => Math.floor(x / this.reach));
+  put(v: number): void {
+    this.grid.put(v, ...this.cage.position(v));
   }
 
-  put(v: number, p: readonly number[]): void {
-    const name = this.cellOf(p).join(' ');
-    this.cells.set(name, [...(this.cells.get(name) ?? []), v]);
-  }
-
-  /** Vertices within the reach of a place. */
   at(p: Triple): { vertex: number; far: number }[] {
-    const [x, y, z] = this.cellOf(p);
     const found: { vertex: number; far: number }[] = [];
-    for (let i = -1; i < 2; i++)
-      for (let j = -1; j < 2; j++)
-        for (let k = -1; k < 2; k++)
-          for (const vertex of this.cells.get(`${x + i} ${y + j} ${z + k}`) ?? []) {
-            const far = length(subtract(p, this.cage.position(vertex)));
-            if (far <= this.reach) found.push({ vertex, far });
-          }
+    this.grid.visitNear(...p, (vertex) => {
+      const far = length(subtract(p, this.cage.position(vertex)));
+      if (far <= this.reach) found.push({ vertex, far });
+    });
     return found;
   }
 }
@@ -65,7 +57,7 @@ function splitAtJunctions(cage: Cage, vertices: readonly number[], distance: num
   for (const v of vertices) {
     const p = cage.position(v);
     if (near.at(p).some(({ vertex }) => vertex !== v && !isBeside(cage, v, vertex))) continue;
-    let best: { e: number; far: number; share: number } | undefined;
+    let best = undefined as { e: number; far: number; share: number } | undefined;
     for (const e of edges) {
       const [a, b] = [cage.origin[2 * e], cage.origin[2 * e + 1]];
       if (a === v || b === v || isBeside(cage, v, a) || isBeside(cage, v, b)) continue;
@@ -76,17 +68,15 @@ function splitAtJunctions(cage: Cage, vertices: readonly number[], distance: num
       if (far <= distance && share > END && share < 1 - END && (!best || far < best.far)) best = { e, far, share };
     }
     if (!best) continue;
-    const count = cage.edgeCount;
     const w = splitEdge(cage, best.e, best.share);
     made.push(w);
-    near.put(w, cage.position(w));
-    if (cage.edgeCount > count)
-      edges.push(
-        ...cage
-          .spokes(w)
-          .map((h) => h >> 1)
-          .filter((e) => e !== best.e && cage.isBorderEdge(e))
-      );
+    near.put(w);
+    edges.push(
+      ...cage
+        .spokes(w)
+        .map((h) => h >> 1)
+        .filter((e) => e !== best.e)
+    );
   }
   return made;
 }

@@ -34,6 +34,9 @@ export interface VertexLine {
   closed: boolean;
 }
 
+/** How many edges a line runs along. */
+export const edgesIn = ({ vertices, closed }: VertexLine): number => (closed ? vertices.length : vertices.length - 1);
+
 /** The lines a selection draws: chains of picked edges, else the outlines of picked faces. */
 export function linesOf(cage: Cage, selection: Selection): VertexLine[] {
   const chains =

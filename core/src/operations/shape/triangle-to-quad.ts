@@ -4,7 +4,7 @@ import { mergeFaces, splitEdge, splitFace } from '../../mesh/euler-operators.ts'
 import { cornersInOneFace, faceSizes, isPole } from '../../mesh/topology.ts';
 import { ringThrough } from '../../select/loops.ts';
 import { emptySelection, facesOf, selectEdges, selectFaces, type Selection } from '../../select/selection.ts';
-import { applyOperation, OperationRefused, refuse, type CageOperation, type Proposal } from '../operation.ts';
+import { applyOperation, refuse, unlessRefused, type CageOperation, type Proposal } from '../operation.ts';
 import { collapse } from './collapse.ts';
 import { divideOnce } from './divide-once.ts';
 import { doubleLoop } from './double-loop.ts';
@@ -43,12 +43,8 @@ function outcomes(cage: Cage, triangle: number, way: Way): Cage[] {
   const sides = cage.loopOf(cage.faceEdge[triangle]);
   const results: Cage[] = [];
   const attempt = (work: (copy: Cage) => Cage | undefined) => {
-    try {
-      const result = work(cage.clone());
-      if (result) results.push(result);
-    } catch (error) {
-      if (!(error instanceof OperationRefused)) throw error;
-    }
+    const result = unlessRefused(() => work(cage.clone()));
+    if (result) results.push(result);
   };
   for (const h of sides) {
     const beside = cage.face[h ^ 1];
