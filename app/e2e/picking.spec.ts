@@ -128,3 +128,62 @@ test('handles follow numbers, pin and pivot: a personal row, a falloff, a pivot 
   await apply(page);
   await expect(card(page)).toContainText('They were off the plane by up to');
 });
+
+test('handles are drawn to vertices and to steps, Alt draws out first; cuts are drawn to thirds and along angles', async ({ page }) => {
+  await startShape(page, 'Plane', { Width: 40, Depth: 40, 'Faces across': 8, 'Faces deep': 8 });
+  await page.keyboard.press('Digit3');
+  const top = await lookFrom(page, 'top');
+  const drag = async (from: [number, number], to: [number, number], key?: string) => {
+    await expect(page.getByTestId('stand')).toHaveAttribute('data-handles', 'move');
+    await page.mouse.move(from[0] + 1, from[1]);
+    await page.mouse.move(...from);
+    await settled(page);
+    if (key) await page.keyboard.down(key);
+    await page.mouse.down();
+    await page.mouse.move(...to, { steps: 6 });
+    await page.mouse.up();
+    if (key) await page.keyboard.up(key);
+  };
+  const number = async (label: string) => Number(await card(page).getByLabel(label, { exact: true }).inputValue());
+  await page.keyboard.press('KeyQ');
+  await page.mouse.click(...top(0, 0, 0));
+  await page.keyboard.press('KeyZ');
+  await card(page)
+    .getByRole('button', { name: /more settings/ })
+    .click();
+  await card(page).getByLabel('Handles snap to').selectOption({ label: 'Vertices' });
+  await drag(top(0, 0, 0), top(10.2, 0, 5.2));
+  expect([await number('X'), await number('Z')]).toEqual([10, 5]);
+  await card(page).getByLabel('Handles snap to').selectOption({ label: 'Steps' });
+  await fill(page, 'Step', 4);
+  await drag(top(10, 0, 5), top(2.8, 0, -7.1));
+  expect([await number('X'), await number('Z')]).toEqual([4, -8]);
+  await page.keyboard.press('Escape');
+  await page.keyboard.press('Escape');
+
+  await page.keyboard.press('KeyE');
+  await page.mouse.click(...top(2.5, 0, 2.5));
+  await expect(selection(page)).toContainText('1 face');
+  await page.keyboard.press('KeyZ');
+  await drag(top(2.5, 0, 2.5), top(6, 0, 2.5), 'Alt');
+  await apply(page);
+  await expect(page.getByRole('list', { name: 'Logbook' })).toContainText(/Extrude.*Move/s);
+  await expect(reading(page, 'Quads')).toContainText('68');
+  for (let i = 0; i < 2; i++) await page.keyboard.press('Control+z');
+  await expect(reading(page, 'Quads')).toContainText('64');
+
+  await page.keyboard.press('Escape');
+  await page.keyboard.press('KeyG');
+  await page.mouse.click(...top(11.75, 0, 0));
+  await page.mouse.click(...top(11.6, 0, 5));
+  await apply(page);
+  await expect(reading(page, 'Edge length')).toContainText('1.67 – 5.00');
+  await page.keyboard.press('Control+z');
+  await page.keyboard.press('Escape');
+  await page.keyboard.press('KeyG');
+  await card(page).getByLabel('Angle steps').selectOption('45');
+  await page.mouse.click(...top(12.5, 0, 0));
+  await page.mouse.click(...top(13.3, 0, 5));
+  await apply(page);
+  await expect(reading(page, 'Edge length')).toContainText('2.50 – 5.00');
+});

@@ -38,6 +38,7 @@
   let hoveredKey = '';
   let released: { x: number; y: number; add: boolean } | undefined;
   let press: { x: number; y: number; button: number; handles: boolean; how: 'instead' | 'add' | 'take' } | undefined;
+  /** where the pointer is, known before the handles hear of a move */
   let pointer: [number, number] = [0, 0];
   /** the point of the smooth surface that is being dragged */
   let pulled: { face: number; at: Triple } | undefined;
@@ -187,12 +188,9 @@
     if (!cage || !stand) return undefined;
     const [x, y] = pointer;
     if (to === 'reference') return stand.pointOnReference(x, y);
-    const place = stand.placeAt(x, y);
-    if (!place || 'at' in place) return undefined;
     const moving = new Set(job.movingPivot ? [] : transformWeights(cage, job.selection, handleParams as never).keys());
-    const ends = 'vertex' in place ? [place.vertex] : [cage.origin[2 * place.edge], cage.origin[2 * place.edge + 1]];
-    if (ends.some((v) => moving.has(v)) || (to === 'vertex' && !('vertex' in place))) return undefined;
-    return positionOf(cage, place);
+    const place = stand.restingPlaceAt(cage, x, y, moving, to === 'edge');
+    return place && positionOf(cage, place);
   }
 
   /** With Alt a handle draws the picked faces or border edges out first, and moves what came of it. */
@@ -244,7 +242,7 @@
 
   function move(event: PointerEvent) {
     if (!stand) return;
-    const [x, y] = (pointer = at(event));
+    const [x, y] = pointer;
     const { gesture } = job.view;
     brushAt = gesture === 'paint' && !job.running ? [x, y] : undefined;
     if (press?.button === 0 && pulled) return pull(x, y);
@@ -431,6 +429,7 @@
   data-testid="stand"
   data-handles={handlesFor.split(' ')[0]}
   onpointerdowncapture={down}
+  onpointermovecapture={(e) => (pointer = at(e))}
   onpointermove={move}
   onpointerup={up}
   onclick={click}

@@ -94,13 +94,29 @@ export function placeAt(eye: Eye, drawing: CageDrawing, x: number, y: number): P
   if (!picked) return undefined;
   if (picked.vertices.length > 0) return { vertex: picked.vertices[0] };
   const [edge] = picked.edges;
-  if (edge !== undefined) {
-    const { fraction, long } = alongEdge(eye, drawing.cage, edge, x, y);
-    const drawn = [1 / 3, 1 / 2, 2 / 3].find((f) => Math.abs(f - fraction) * long < REACH / 2);
-    return { edge, fraction: drawn ?? Math.min(0.99, Math.max(0.01, fraction)) };
-  }
+  if (edge !== undefined) return placeOn(eye, drawing.cage, edge, x, y);
   const hit = drawing.faceUnder(rayAt(eye, x, y), eye.section);
   return hit && { face: hit.face, at: hit.point.toArray() };
+}
+
+/** The place on an edge under the pointer, drawn to its middle and thirds. */
+function placeOn(eye: Eye, cage: Cage, edge: number, x: number, y: number): PointedPlace {
+  const { fraction, long } = alongEdge(eye, cage, edge, x, y);
+  const drawn = [1 / 3, 1 / 2, 2 / 3].find((f) => Math.abs(f - fraction) * long < REACH / 2);
+  return { edge, fraction: drawn ?? Math.min(0.99, Math.max(0.01, fraction)) };
+}
+
+/**
+ * What a dragged element can be drawn to: a vertex under the pointer, or with `edges` a place on an edge, that stays where it
+ * is. What moves lies under the pointer itself and hides the faces beside, so all vertices are looked at.
+ */
+export function restingPlaceAt(eye: Eye, cage: Cage, x: number, y: number, moving: ReadonlySet<number>, edges: boolean): PointedPlace | undefined {
+  const rests = (v: number) => !moving.has(v);
+  const vertex = nearestVertex(eye, cage, verticesNear(eye, cage, x, y).filter(rests), x, y);
+  if (vertex || !edges) return vertex && { vertex: vertex.id };
+  const resting = [...cage.edges()].filter((e) => rests(cage.origin[2 * e]) && rests(cage.origin[2 * e + 1]));
+  const edge = nearestEdge(eye, cage, resting, x, y);
+  return edge && edge.distance < REACH ? placeOn(eye, cage, edge.id, x, y) : undefined;
 }
 
 /** An area of the stand in pixels. */

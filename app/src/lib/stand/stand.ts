@@ -20,7 +20,7 @@ import { CageDrawing, type DrawingSettings } from './cage-drawing.ts';
 import { onScreen, rayAt, type Eye } from './eye.ts';
 import { FrameHandles, type HandleSettings } from './handles.ts';
 import { dispose, glyphPoints, wideLines } from './marks.ts';
-import { pickAt, pickIn, placeAt, type Area, type PickKind } from './picking.ts';
+import { pickAt, pickIn, placeAt, restingPlaceAt, type Area, type PickKind } from './picking.ts';
 
 type Triple = [number, number, number];
 
@@ -401,6 +401,11 @@ export class Stand {
   /** Elements of the active cage in an area of the stand. */
   pickIn(area: Area, kind: PickKind, settings: { through: boolean; touched?: boolean }): Selection {
     return this.active ? pickIn(this.eye, this.active, area, kind, settings) : emptySelection();
+  }
+
+  /** A vertex, or with `edges` a place on an edge, under the pointer that does not move. */
+  restingPlaceAt(cage: Cage, x: number, y: number, moving: ReadonlySet<number>, edges: boolean): PointedPlace | undefined {
+    return restingPlaceAt(this.eye, cage, x, y, moving, edges);
   }
 
   /** A vertex, a place on an edge or inside a face of the active cage under the pointer. */
