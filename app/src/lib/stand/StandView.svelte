@@ -240,7 +240,7 @@
     if (under) job.pickMany(under, how);
   }
 
-  function move(event: PointerEvent) {
+  function move() {
     if (!stand) return;
     const [x, y] = pointer;
     const { gesture } = job.view;
