@@ -1,6 +1,6 @@
 import { expect, test, type Page } from '@playwright/test';
 import { writeFileSync } from 'node:fs';
-import { apply, card, dialog, openDemo, reading, readings, selection, settled } from './workshop.ts';
+import { apply, card, dialog, lookFrom, openDemo, operation, reading, readings, selection, settled } from './workshop.ts';
 
 const borders = (page: Page) => card(page).getByRole('list', { name: 'Borders' });
 
@@ -44,6 +44,53 @@ function box(n: number, stays: (centre: number[]) => boolean): string[] {
         }
   return lines;
 }
+
+/** Where a grip's middle is, in page pixels. */
+async function middleOf(page: Page, name: string): Promise<[number, number]> {
+  const r = (await page.getByRole('slider', { name }).boundingBox())!;
+  return [r.x + r.width / 2, r.y + r.height / 2];
+}
+
+/** Drags a grip to a place in page pixels. */
+async function dragGrip(page: Page, name: string, [x, y]: [number, number]): Promise<void> {
+  await page.mouse.move(...(await middleOf(page, name)));
+  await page.mouse.down();
+  await page.mouse.move(x + 3, y + 3);
+  await page.mouse.move(x, y);
+  await page.mouse.up();
+}
+
+test('a row is laid between two borders and drawn back by its end; a link of a bridge is dragged along the rim', async ({ page }, info) => {
+  // two sheets of eight quads, their long sides facing each other
+  const lines = [0, 6].flatMap((z) => Array.from({ length: 18 }, (_, i) => `v ${2 * (i % 9)} 0 ${z + 2 * Math.floor(i / 9)}`));
+  for (const s of [0, 18]) for (let i = 1; i < 9; i++) lines.push(`f ${[i, i + 9, i + 10, i + 1].map((v) => v + s).join(' ')}`);
+  await openCage(page, info.outputPath('sheets.obj'), lines);
+  const at = await lookFrom(page, 'top');
+  await page.mouse.click(...at(15, 0, 2));
+  await page.keyboard.down('Shift');
+  await page.mouse.click(...at(15, 0, 6));
+  await page.keyboard.up('Shift');
+  await expect(selection(page)).toContainText('2 edges');
+  await operation(page, 'Lay along');
+  await expect(card(page)).toContainText('8 quads laid');
+  await dragGrip(page, 'End of the row', at(8.3, 0, 4.5));
+  await expect(card(page).getByLabel('Quads', { exact: true })).toHaveValue('4');
+  await apply(page);
+  await expect(reading(page, 'Quads')).toContainText('20');
+  await page.keyboard.press('Control+z');
+  await expect(reading(page, 'Borders')).toHaveText('2');
+
+  await readings(page).getByRole('row').filter({ hasText: 'Borders' }).getByRole('button').click();
+  await page.getByTestId('stand').hover({ position: { x: 20, y: 300 } });
+  await page.keyboard.press('KeyX');
+  const offset = card(page).getByLabel('Start offset', { exact: true });
+  await expect(offset).toHaveValue('0');
+  const best = await middleOf(page, 'End of the first link');
+  await page.getByRole('slider', { name: 'End of the first link' }).press('ArrowRight');
+  await expect(offset).toHaveValue('1');
+  await dragGrip(page, 'End of the first link', best);
+  await expect(offset).toHaveValue('0');
+});
 
 test('the holes of the channel buoy, even, odd and nested, are refused together with the reason, then filled without an n-gon more', async ({
   page

@@ -1,7 +1,6 @@
 import { NONE, type Cage } from '../mesh/cage.ts';
 import { areaVector, between, length, subtract, unit, type Triple } from '../numeric/vectors.ts';
 import { type Reference } from '../reference/reference.ts';
-import { surfacePoint } from '../reference/triangle-bvh.ts';
 import { cornerAngle, runIn } from './hole.ts';
 import { layOutline, quadsIn } from './outline.ts';
 import { PatchQuality } from './patch-quality.ts';
@@ -33,17 +32,12 @@ export function fillArea(cage: Cage, { chains, corners, sides }: OpenArea, swell
   const runs = border.map((v) => runIn(cage, v));
   settlePatch(patch, runs, swell);
   new PatchQuality(patch).improve();
-  if (reference) for (let p = patch.rim; p < patch.places.length; p++) patch.places[p] = onto(reference, patch.places[p]);
+  if (reference) for (let p = patch.rim; p < patch.places.length; p++) patch.places[p] = reference.closestPoint(patch.places[p]);
   const first = cage
     .spokes(border[0])
     .map((h) => cage.face[h])
     .find((f) => f !== NONE);
   return putPatch(cage, border, patch, first).faces;
-}
-
-function onto(reference: Reference, p: Triple): Triple {
-  const { x, y, z } = reference.bvh.closest(...p, surfacePoint());
-  return [x, y, z];
 }
 
 /** Vertices all round: those of the chains, and new ones along straight sides between them. The last of those makes the count even. */

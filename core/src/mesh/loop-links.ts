@@ -18,10 +18,16 @@ const TRIANGLES: readonly Link[] = [
  * With quads alone there is one whenever both counts together are even; where they are odd, triangles may be taken as well.
  * @param m, n corners of the loops
  * @param cost of what lies between a link and the one a step on
+ * @param wider steps that are allowed besides single quads and triangles
  * @returns links from (0, 0) to (m, n), the first once more a whole turn on
  */
-export function cheapestLinks(m: number, n: number, cost: (from: Link, step: Link) => number): { cost: number; links: Link[] } {
-  const steps = (m + n) % 2 === 0 ? QUADS : [...QUADS, ...TRIANGLES];
+export function cheapestLinks(
+  m: number,
+  n: number,
+  cost: (from: Link, step: Link) => number,
+  wider: readonly Link[] = []
+): { cost: number; links: Link[] } {
+  const steps = [...QUADS, ...wider, ...((m + n) % 2 === 0 ? [] : TRIANGLES)];
   const width = n + 1;
   const costs = new Float64Array((m + 1) * width).fill(Infinity);
   const came = new Int8Array((m + 1) * width).fill(-1);

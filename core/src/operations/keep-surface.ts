@@ -2,14 +2,20 @@ import Joi from 'joi';
 import { type Cage } from '../mesh/cage.ts';
 import { keepSurface, MOST_REFITTED } from '../refit/keep-surface.ts';
 import { type SurfaceSettings } from '../subdivide/level-plan.ts';
-import { type CageResult } from './operation.ts';
+import { type CageOperation, type CageResult } from './operation.ts';
 
 /** The switch `keepSurface` of operations that can leave the smooth surface where it is. */
 export const keepSurfaceField = (): Joi.BooleanSchema => Joi.boolean().default(false).label('Keep surface');
 
 /** Refits what an operation made so that the smooth surface stays, and tells what is left. */
-export function withSurfaceKept(before: Cage, result: CageResult, settings: SurfaceSettings): CageResult {
-  const kept = keepSurface(before, result.cage, settings);
+export function withSurfaceKept(
+  before: Cage,
+  result: CageResult,
+  settings: SurfaceSettings,
+  where: NonNullable<CageOperation['keepsSurface']>
+): CageResult {
+  const made = where === 'beside' ? result.selection.faces : [];
+  const kept = keepSurface(before, result.cage, settings, new Set(made));
   if (!kept)
     return {
       ...result,

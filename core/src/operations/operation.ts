@@ -1,6 +1,7 @@
 import type Joi from 'joi';
 import { CageError, type Cage } from '../mesh/cage.ts';
 import { type PolygonMesh } from '../mesh/polygon-mesh.ts';
+import { type Triple } from '../numeric/vectors.ts';
 import { type Selection } from '../select/selection.ts';
 import { type SurfaceSettings } from '../subdivide/level-plan.ts';
 import { withSurfaceKept } from './keep-surface.ts';
@@ -63,13 +64,24 @@ const PLAIN: Surroundings = { surface: { scheme: 'catmull-clark', borderCorners:
 /** Changes one cage; pure: what it changes it copies. */
 export interface CageOperation extends OperationBase {
   kind: 'cage';
-  /** its parameter `keepSurface` asks for a refit that leaves the smooth surface where it was */
-  keepsSurface?: true;
+  /** its parameter `keepSurface` asks for a refit that leaves the smooth surface where it was; beside the faces it made, which it picks, or there too */
+  keepsSurface?: 'beside' | 'there too';
   /** nothing where it can run */
   check(cage: Cage, selection: Selection, params: Params, around: Surroundings): Refusal | undefined;
   run(cage: Cage, selection: Selection, params: Params, around: Surroundings): CageResult;
   /** ways it can go, each with what it costs, to choose from before it is done */
   proposals?(cage: Cage, selection: Selection): Proposal[];
+  /** a point that can be dragged on the stand while its card is open; nothing where there is none */
+  grip?(cage: Cage, selection: Selection, params: Params): Grip | undefined;
+}
+
+/** A point that is dragged from stop to stop, each of which chooses parameters; a line leads to it. */
+export interface Grip {
+  label: string;
+  /** where the line begins */
+  from: Triple;
+  at: Triple;
+  stops: { at: Triple; params: Params }[];
 }
 
 /** One way an operation can go. */
@@ -163,7 +175,7 @@ export function applyOperation(operation: CageOperation, cage: Cage, selection: 
   if (refusal) throw new OperationRefused(refusal);
   return refusingCageErrors(() => {
     const result = operation.run(cage, selection, valid, around);
-    return operation.keepsSurface && valid.keepSurface ? withSurfaceKept(cage, result, around.surface) : result;
+    return operation.keepsSurface && valid.keepSurface ? withSurfaceKept(cage, result, around.surface, operation.keepsSurface) : result;
   });
 }
 

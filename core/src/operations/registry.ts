@@ -8,6 +8,7 @@ import { levelPlan } from './brace/level-plan.ts';
 import { bridgeOperation } from './fill/bridge.ts';
 import { oneFaceCap, quadGrid, ringCap, triangleCapOperation } from './fill/caps.ts';
 import { fillBetween } from './fill/fill-between.ts';
+import { layAlongOperation } from './fill/lay-along.ts';
 import { pinCount } from './fill/pin-count.ts';
 import { weldBorders, zip } from './fill/weld-borders.ts';
 import { autoQuadsOperation } from './lay/auto-quads.ts';
@@ -111,6 +112,7 @@ export const operations: readonly Operation[] = [
   triangleCapOperation,
   oneFaceCap,
   fillBetween,
+  layAlongOperation,
   weldBorders,
   zip,
   pinCount

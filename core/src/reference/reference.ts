@@ -1,5 +1,6 @@
 import { type PolygonMesh } from '../mesh/polygon-mesh.ts';
 import { triangulate } from '../mesh/triangulate.ts';
+import { type Triple } from '../numeric/vectors.ts';
 import { surfacePoint, TriangleBvh } from './triangle-bvh.ts';
 
 /** A dense mesh to lay cages over and to measure against: triangles, their unit normals, and a tree for closest points. */
@@ -13,6 +14,12 @@ export class Reference {
     this.triangles = triangulate(mesh).triangles;
     this.normals = triangleNormals(mesh.positions, this.triangles);
     this.bvh = new TriangleBvh(mesh.positions, this.triangles);
+  }
+
+  /** The point of the surface that is closest to another one. */
+  closestPoint(p: Triple): Triple {
+    const { x, y, z } = this.bvh.closest(...p, surfacePoint());
+    return [x, y, z];
   }
 
   /** Distance of each point (x, y, z) to the surface. */

@@ -24,9 +24,10 @@ const PASSES = 6;
 /**
  * Refits a cage after a change of topology so that its limit surface stays where it was: vertices at the change and one ring
  * round them move, as little as can be.
+ * @param made faces of the new cage where there was no surface before
  * @returns nothing where more than MOST_REFITTED vertices would move, or none changed
  */
-export function keepSurface(before: Cage, after: Cage, settings: SurfaceSettings): KeptSurface | undefined {
+export function keepSurface(before: Cage, after: Cage, settings: SurfaceSettings, made: ReadonlySet<number> = new Set()): KeptSurface | undefined {
   const touched = touchedVertices(before, after);
   const near = facesRound(after, touched.now, 1);
   const free = [...new Set(near.flatMap((f) => after.faceVertices(f)))];
@@ -34,7 +35,7 @@ export function keepSurface(before: Cage, after: Cage, settings: SurfaceSettings
   const old = facesRound(before, touched.before, 6);
   const levels = deepestLevel(old.length, MOST_FINE, 4, 2);
   const target = new LimitTarget(limitPatch(before, old, settings, levels));
-  const seen = new Set(facesRound(after, free, 2));
+  const seen = new Set(facesRound(after, free, 2).filter((f) => !made.has(f)));
   const patch = limitPatch(after, facesRound(after, free, 4), settings, 1);
   return refitted(after, patch, samplesOf(patch, seen), free, target);
 }

@@ -2,7 +2,7 @@ import { describe, expect, it } from 'vitest';
 import { run, vertexAt } from '../../testing/run-operation.ts';
 import { forecast } from '../check/forecast.ts';
 import { Cage } from '../mesh/cage.ts';
-import { emptySelection, selectEdges, type Selection } from '../select/selection.ts';
+import { emptySelection, selectEdges, selectFaces, type Selection } from '../select/selection.ts';
 import { type Params } from '../operations/operation.ts';
 import { plane, quadSphere } from '../shapes/start-shapes.ts';
 import { keepSurface } from './keep-surface.ts';
@@ -41,6 +41,23 @@ describe('keep surface', () => {
       const { cage: kept, notes } = run(id, cage, selection, { ...params, keepSurface: true });
       expect(forecast(cage, kept).moved).toBeLessThan(0.6 * moved);
       expect(notes.at(-1)).toMatch(/Surface kept: .* mm off at most, instead of .* mm/);
+    }
+  });
+
+  it('holds the surface beside a hole that is filled or bridged, which would draw back there', () => {
+    const sphere = Cage.fromPolygons(quadSphere(5, 3));
+    const near = (f: number, y: number) => sphere.faceVertices(f).reduce((sum, v) => sum + y * sphere.position(v)[1], 0) / 4 > 4;
+    const open = (...sides: number[]) => run('delete', sphere, selectFaces([...sphere.faces()].filter((f) => sides.some((y) => near(f, y))))).cage;
+    const jobs: [string, Cage, Params][] = [
+      ['quad-grid', open(1), { swell: 0 }],
+      ['ring-cap', open(1), {}],
+      ['bridge', open(1, -1), { rows: 3 }],
+      ['bridge', open(1, -1), { rows: 3, brace: 0.3 }]
+    ];
+    for (const [id, cage, params] of jobs) {
+      const { notes } = run(id, cage, emptySelection(), { ...params, keepSurface: true });
+      const [, left, moved] = /Surface kept: (?:less than )?(\S+) mm off at most, instead of (\S+) mm/.exec(notes.at(-1)!)!.map(Number);
+      expect([id, moved > 0.05, left < 0.3 * moved]).toEqual([id, true, true]);
     }
   });
 

@@ -36,6 +36,7 @@ import ReflectHorizontal from 'carbon-icons-svelte/lib/ReflectHorizontal.svelte'
 import Renew from 'carbon-icons-svelte/lib/Renew.svelte';
 import Rotate from 'carbon-icons-svelte/lib/Rotate.svelte';
 import RowCollapse from 'carbon-icons-svelte/lib/RowCollapse.svelte';
+import RowExpand from 'carbon-icons-svelte/lib/RowExpand.svelte';
 import RowInsert from 'carbon-icons-svelte/lib/RowInsert.svelte';
 import ShapeExcept from 'carbon-icons-svelte/lib/ShapeExcept.svelte';
 import ShapeIntersect from 'carbon-icons-svelte/lib/ShapeIntersect.svelte';
@@ -94,6 +95,7 @@ export const icons: Record<string, Component> = {
   Renew,
   Rotate,
   RowCollapse,
+  RowExpand,
   RowInsert,
   ShapeExcept,
   ShapeIntersect,

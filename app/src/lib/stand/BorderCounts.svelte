@@ -28,8 +28,7 @@
   }
   $effect(() => {
     place();
-    stand.onFrame = place;
-    return () => (stand.onFrame = undefined);
+    return stand.afterFrames(place);
   });
 </script>
 

@@ -1,5 +1,6 @@
 <script lang="ts">
   import BorderCounts from './BorderCounts.svelte';
+  import StandGrip from './StandGrip.svelte';
   import { flushSync, onMount, untrack } from 'svelte';
   import {
     deepestLevel,
@@ -460,7 +461,10 @@
   {:else if brushAt}
     <svg class="drawn" aria-hidden="true"><circle cx={brushAt[0]} cy={brushAt[1]} r={job.view.brush} /></svg>
   {/if}
-  {#if stand}<BorderCounts {job} {stand} />{/if}
+  {#if stand}
+    <BorderCounts {job} {stand} />
+    <StandGrip {job} {stand} />
+  {/if}
   {#if list}
     <ul class="list" role="menu" style="left:{list.x}px;top:{list.y}px">
       {#each listItems as item (item.label)}

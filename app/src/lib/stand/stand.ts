@@ -64,8 +64,7 @@ export class Stand {
   /** frames drawn so far; tests wait for it */
   frames = 0;
   onCamera?: () => void;
-  /** called after every frame, for what is laid over it */
-  onFrame?: () => void;
+  private readonly frameListeners = new Set<() => void>();
 
   constructor(private readonly host: HTMLElement) {
     this.renderer = new THREE.WebGLRenderer({ antialias: !navigator.webdriver, powerPreference: 'high-performance' });
@@ -144,6 +143,12 @@ export class Stand {
     this.orthographic.updateProjectionMatrix();
   }
 
+  /** Calls back after every frame, for what is laid over it. @returns what ends that */
+  afterFrames(listener: () => void): () => void {
+    this.frameListeners.add(listener);
+    return () => void this.frameListeners.delete(listener);
+  }
+
   /** Draws once, before the next frame. */
   draw(): void {
     if (this.queued) return;
@@ -157,7 +162,7 @@ export class Stand {
       // what tests need to point at a place in an orthographic view
       this.host.dataset.pixelsPerMm = String((this.host.clientHeight * this.orthographic.zoom) / (2 * this.orthographic.top));
       this.host.dataset.target = this.controls.target.toArray().join(' ');
-      this.onFrame?.();
+      for (const tell of this.frameListeners) tell();
     });
   }
 

@@ -63,7 +63,7 @@ export const brace: CageOperation = {
     'Put support loops beside picked edges at a width in mm, round corners and junctions with quads only; they can be moved or taken out later.',
   icon: 'TextAlignJustify',
   needs: 'Pick edges, or faces whose outline is meant.',
-  keepsSurface: true,
+  keepsSurface: 'there too',
   params: Joi.object({
     width: widthField(),
     sides: Joi.string()

@@ -1,4 +1,5 @@
 import { describe, expect, it } from 'vitest';
+import { faceQuality } from '../../../testing/face-quality.ts';
 import { cube, run, sizes } from '../../../testing/run-operation.ts';
 import { holesOf } from '../../fill/hole.ts';
 import { Cage } from '../../mesh/cage.ts';
@@ -65,6 +66,42 @@ describe('bridge', () => {
     }
     const cage = together(cup(20, -5, false), cup(12, 5, true));
     expect(() => run('bridge', cage, emptySelection(), { unequal: 'refuse' })).toThrow(/20 and 12 edges.*Add 8 loops/);
+  });
+
+  it('takes the edges that one rim has more by transitions of 3 to 1 and 4 to 2: whole quads round two poles each', () => {
+    for (const [m, n, groups, worst] of [
+      [20, 12, 4, 0.3],
+      [12, 20, 4, 0.3],
+      [16, 12, 2, 0.3],
+      // eight edges take at most eight groups: the rest are quads that take two edges
+      [30, 8, 8, -0.01]
+    ])
+      for (const unequal of ['three', 'four']) {
+        const cage = together(cup(m, -5, false), cup(n, 5, true));
+        const { cage: joined, selection } = run('bridge', cage, emptySelection(), { rows: 4, unequal });
+        expect([m, n, unequal, borderLoops(joined).length, eulerCharacteristic(joined)]).toEqual([m, n, unequal, 0, 2]);
+        expect(outward(joined, selection.faces)).toBe(true);
+        expect(faceQuality(joined, selection.faces).worst).toBeGreaterThan(worst);
+        expect([...joined.vertices()].slice(2 * (m + n) + 3 * m).filter((v) => joined.valence(v) === 3)).toHaveLength(2 * groups);
+      }
+  });
+
+  it('pairs rims as the faces of both come in: a twist goes on the same way', () => {
+    // two squares an eighth of a turn apart: both ways round are as long
+    for (const sense of [1, -1]) {
+      const turned = (h: number) =>
+        [0, 1, 2, 3].map((i) => [
+          5 * Math.cos((Math.PI / 2) * i + sense * (Math.PI / 20) * h),
+          h,
+          5 * Math.sin((Math.PI / 2) * i + sense * (Math.PI / 20) * h)
+        ]);
+      const points = [-10, -7.5, -5, -2.5, 2.5, 5, 7.5, 10].flatMap(turned);
+      const next = (i: number) => (i % 4 === 3 ? i - 3 : i + 1);
+      const bands = Array.from({ length: 28 }, (_, i) => [i, i + 4, next(i) + 4, next(i)]).filter((_, i) => i < 12 || i > 15);
+      const cage = Cage.fromPolygons(polygonMesh(points, bands));
+      const { cage: joined } = run('bridge', cage, selectEdges([12, 16].map((v) => cage.findHalfEdge(v, v + 1) >> 1)));
+      for (const v of [12, 13, 14, 15]) expect([sense, joined.findHalfEdge(v, v + 4) >= 0]).toEqual([sense, true]);
+    }
   });
 
   it('leaves both rims as their faces come in when curved: a bent duct holds more than a straight bridge', () => {

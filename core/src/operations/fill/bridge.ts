@@ -1,12 +1,14 @@
 import Joi from 'joi';
-import { bridge, type Rim } from '../../fill/bridge.ts';
+import { bridge, firstLink, type Rim, type Transition } from '../../fill/bridge.ts';
 import { describeHole, holeThrough, outOfRound, type Hole } from '../../fill/hole.ts';
 import { NONE, type Cage } from '../../mesh/cage.ts';
+import { followFaces } from '../../mesh/followed-faces.ts';
 import { replaceFaces } from '../../mesh/replace-faces.ts';
 import { mean, subtract } from '../../numeric/vectors.ts';
 import { selectEdges, selectFaces, selectVertices, type Selection } from '../../select/selection.ts';
 import { brace } from '../brace/brace.ts';
-import { applyOperation, refuse, type CageOperation, type CageResult, type Refusal } from '../operation.ts';
+import { keepSurfaceField } from '../keep-surface.ts';
+import { applyOperation, refuse, type CageOperation, type CageResult, type Grip, type Params, type Refusal } from '../operation.ts';
 import { edgesIn, linesOf, type VertexLine } from '../shape/chains.ts';
 import { makeRound } from '../shape/make-round.ts';
 import { faceGroups } from '../shape/wall-round.ts';
@@ -18,10 +20,12 @@ interface BridgeParams {
   rows: number;
   offset: number;
   curved: number;
-  unequal: 'quads' | 'loops' | 'refuse';
+  unequal: 'quads' | 'three' | 'four' | 'loops' | 'refuse';
   round: 'none' | 'rounder' | 'both';
   brace: number;
 }
+
+const TRANSITIONS: Partial<Record<BridgeParams['unequal'], Transition>> = { three: '3:1', four: '4:2' };
 
 /** What is joined: whole borders, chains of their edges, or the outlines of face groups, which go. */
 interface Meant {
@@ -125,7 +129,7 @@ function run(cage: Cage, selection: Selection, p: BridgeParams): CageResult {
       pair.splice(0, 2, ...paired);
     }
     const [a, b] = pair.map((rim) => rimOf(copy, rim));
-    const faces = bridge(copy, a, b, p);
+    const faces = bridge(copy, a, b, { ...p, transition: TRANSITIONS[p.unequal] });
     const triangles = faces.filter((f) => copy.faceSize(f) === 3).length;
     const odd = triangles > 0 ? ` One triangle is left: the counts together are odd.` : '';
     notes.push(`${describeRim(cage, pair[0])}, joined to ${describeRim(cage, pair[1])}: ${counted(faces.length, 'face')}.${odd}`);
@@ -135,8 +139,23 @@ function run(cage: Cage, selection: Selection, p: BridgeParams): CageResult {
   if (p.brace === 0) return { cage: copy, selection: selectFaces(faces), notes };
   const between = ({ squarer }: { squarer: number[] }) => squarer.map((v, i) => copy.findHalfEdge(v, squarer[(i + 1) % squarer.length]));
   const rimEdges = made.flatMap(between).flatMap((h) => (h === NONE ? [] : [h >> 1]));
-  const braced = applyOperation(brace, copy, selectEdges(rimEdges), { width: p.brace });
-  return { cage: braced.cage, selection: braced.selection, notes: [...notes, ...braced.notes] };
+  const braced = followFaces(copy, faces, (marked) => applyOperation(brace, marked, selectEdges(rimEdges), { width: p.brace }));
+  return { cage: braced.cage, selection: selectFaces(braced.faces), notes: [...notes, ...braced.notes] };
+}
+
+/** The first link of the nearest pair of borders, whose end can be dragged along the second one. */
+function grip(cage: Cage, selection: Selection, params: Params): Grip | undefined {
+  const { kind, rims } = rimsMeant(cage, selection);
+  if (kind !== 'borders' || rims.length < 2 || check(cage, selection, params as unknown as BridgeParams)) return undefined;
+  const [a, b] = pairs(cage, rims)[0].map((rim) => rimOf(cage, rim));
+  // loops are added first: their vertices are not there yet
+  if (params.unequal === 'loops' && a.halves.length !== b.halves.length) return undefined;
+  const { from, to } = firstLink(cage, a, b);
+  const n = to.length;
+  const offset = (((params.offset as number) % n) + n) % n;
+  // the shorter way round
+  const stops = to.map((v, k) => ({ at: cage.position(v), params: { offset: k > n / 2 ? k - n : k } }));
+  return { label: 'End of the first link', from: cage.position(from), at: stops[offset].at, stops };
 }
 
 /** Half-edges of a rim as it is now. */
@@ -160,6 +179,7 @@ export const bridgeOperation: CageOperation = {
   key: 'X',
   group: 'Holes',
   name: 'Bridge',
+  keepsSurface: 'beside',
   purpose:
     'Join two borders, chains or groups of faces, or several pairs, by rows of quads, straight or curved, also where their counts differ; square to round, with a brace at the square rim.',
   icon: 'Connect',
@@ -175,17 +195,27 @@ export const bridgeOperation: CageOperation = {
       .meta({ step: 0.1, slider: true })
       .description('0 straight, more leaves both rims as their faces come in'),
     unequal: Joi.string()
-      .valid('quads', 'loops', 'refuse')
+      .valid('quads', 'three', 'four', 'loops', 'refuse')
       .default('quads')
       .label('Unequal counts')
-      .meta({ labels: { quads: 'Quads that take two edges', loops: 'Pair up: add loops on the poorer side', refuse: 'Say so' } }),
+      .meta({
+        labels: {
+          quads: 'Quads that take two edges',
+          three: 'Transitions of 3 to 1',
+          four: 'Transitions of 4 to 2',
+          loops: 'Pair up: add loops on the poorer side',
+          refuse: 'Say so'
+        }
+      }),
     round: Joi.string()
       .valid('none', 'rounder', 'both')
       .default('none')
       .label('Make round')
       .meta({ labels: { none: 'Neither rim', rounder: 'The rounder rim', both: 'Both rims' }, more: true }),
-    brace: Joi.number().min(0).default(0).label('Brace the squarer rim').unit('mm').meta({ step: 0.5, more: true })
+    brace: Joi.number().min(0).default(0).label('Brace the squarer rim').unit('mm').meta({ step: 0.5, more: true }),
+    keepSurface: keepSurfaceField()
   }),
   check: (cage, selection, params) => check(cage, selection, params as unknown as BridgeParams),
+  grip,
   run: (cage, selection, params) => run(cage, selection, params as unknown as BridgeParams)
 };

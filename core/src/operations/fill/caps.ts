@@ -4,6 +4,7 @@ import { fillHole, MOST_CAP_EDGES, type FillMethod, type FillSettings } from '..
 import { describeHole, holeThrough } from '../../fill/hole.ts';
 import { fillRing, type Gap } from '../../fill/nested.ts';
 import { selectFaces, verticesOf, type Selection } from '../../select/selection.ts';
+import { keepSurfaceField } from '../keep-surface.ts';
 import { refuse, type CageOperation, type Params, type Refusal } from '../operation.ts';
 import { counted } from '../words.ts';
 import { bordersOf, edgesOfHoles, pickedByBorder, unfit } from './borders-meant.ts';
@@ -81,7 +82,7 @@ const swellField = () =>
 const cap = (
   method: FillMethod,
   settings: Wanted,
-  rest: Pick<CageOperation, 'id' | 'name' | 'purpose' | 'icon' | 'key' | 'params' | 'proposals'>
+  rest: Pick<CageOperation, 'id' | 'name' | 'purpose' | 'icon' | 'key' | 'params' | 'proposals' | 'keepsSurface'>
 ): CageOperation => ({
   kind: 'cage',
   bench: 5,
@@ -104,6 +105,7 @@ export const quadGrid = cap(
   }),
   {
     id: 'quad-grid',
+    keepsSurface: 'beside',
     name: 'Quad grid',
     key: 'Z',
     purpose: 'Fill a hole with quads that run on from its surroundings, by its corners; an odd border keeps one triangle where it is flattest.',
@@ -131,7 +133,8 @@ export const quadGrid = cap(
         .label('Odd borders')
         .meta({ labels: oddWays, more: true }),
       offset: Joi.number().integer().min(-2000).max(2000).default(0).label('Start offset').meta({ step: 1 }),
-      swell: swellField()
+      swell: swellField(),
+      keepSurface: keepSurfaceField()
     })
   }
 );
@@ -139,11 +142,16 @@ export const quadGrid = cap(
 /** Fills holes with rings towards the middle. */
 export const ringCap = cap('ring', (params) => ({ swell: params.swell as number, rings: params.rings as number }), {
   id: 'ring-cap',
+  keepsSurface: 'beside',
   name: 'Ring cap',
   key: 'C',
   purpose: 'Fill a hole with rings towards its middle, and a grid within the last one.',
   icon: 'CircleDash',
-  params: Joi.object({ rings: Joi.number().integer().min(1).max(100).default(1).label('Rings').meta({ step: 1 }), swell: swellField() })
+  params: Joi.object({
+    rings: Joi.number().integer().min(1).max(100).default(1).label('Rings').meta({ step: 1 }),
+    swell: swellField(),
+    keepSurface: keepSurfaceField()
+  })
 });
 
 /** Fills holes with triangles. */

@@ -4,6 +4,7 @@ import { type Cage } from '../../mesh/cage.ts';
 import { length, subtract } from '../../numeric/vectors.ts';
 import { Reference } from '../../reference/reference.ts';
 import { selectEdges, selectFaces, type Selection } from '../../select/selection.ts';
+import { keepSurfaceField } from '../keep-surface.ts';
 import { refuse, type CageOperation } from '../operation.ts';
 import { counted } from '../words.ts';
 import { chainsPicked, holesMeant } from './borders-meant.ts';
@@ -38,6 +39,7 @@ export const fillBetween: CageOperation = {
   bench: 5,
   group: 'Holes',
   name: 'Fill between',
+  keepsSurface: 'beside',
   purpose: 'Fill the open area between laid quads with quads that take their counts, by two to eight corners; on the reference, if there is one.',
   icon: 'JoinInner',
   needs: 'Border edges round the area, on as many sides as there are; picked vertices are its corners.',
@@ -51,7 +53,8 @@ export const fillBetween: CageOperation = {
       .meta({ step: 1 })
       .description('0 lets their length decide'),
     swell: Joi.number().min(0).max(1).default(1).label('Swell').meta({ step: 0.1, slider: true }),
-    cling: Joi.boolean().default(true).label('Put on the reference')
+    cling: Joi.boolean().default(true).label('Put on the reference'),
+    keepSurface: keepSurfaceField()
   }),
   check: (cage, selection) => {
     const chains = chainsRound(cage, selection);

@@ -186,7 +186,7 @@ export const addLoop: CageOperation = {
   icon: 'RowInsert',
   key: 'A',
   needs: 'Pick an edge of a quad, or a loop.',
-  keepsSurface: true,
+  keepsSurface: 'there too',
   params: Joi.object({
     where: Joi.string()
       .valid('across', 'both', 'left', 'right')

@@ -189,7 +189,7 @@ export const cut: CageOperation = {
   key: 'G',
   pointed: 'cage',
   needs: 'A cage with faces.',
-  keepsSurface: true,
+  keepsSurface: 'there too',
   params: Joi.object({
     points: pointedPlaces(true),
     runOut: Joi.boolean()

@@ -36,7 +36,7 @@ export const dissolve: CageOperation = {
   icon: 'EdgeCluster',
   key: 'D',
   needs: 'Pick edges, a loop, vertices or faces.',
-  keepsSurface: true,
+  keepsSurface: 'there too',
   params: Joi.object({ keepVertices: Joi.boolean().default(false).label('Keep vertices of two edges'), keepSurface: keepSurfaceField() }),
   check,
   run: (cage, selection, params) => dissolveEdges(cage, edgesToGo(cage, selection), selection.vertices, () => params.keepVertices === true)

@@ -69,7 +69,7 @@ export const slide: CageOperation = {
   icon: 'ArrowsHorizontal',
   key: 'S',
   needs: 'Pick an edge or a loop.',
-  keepsSurface: true,
+  keepsSurface: 'there too',
   params: Joi.object({
     measure: Joi.string()
       .valid('fraction', 'mm')

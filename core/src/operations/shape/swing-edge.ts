@@ -44,7 +44,7 @@ export const swingEdge: CageOperation = {
   purpose: 'Rotate picked edges inside their two faces, forward or back.',
   icon: 'Rotate',
   needs: 'Pick edges between two faces.',
-  keepsSurface: true,
+  keepsSurface: 'there too',
   params: Joi.object({
     way: Joi.string()
       .valid('forward', 'back')

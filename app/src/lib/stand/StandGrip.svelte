@@ -1,0 +1,112 @@
+<script lang="ts">
+  import type { Grip } from '@ulvrin/core';
+  import type { OpenJob } from '$lib/job/open-job.svelte.ts';
+  import type { Stand } from './stand.ts';
+
+  let { job, stand }: { job: OpenJob; stand: Stand } = $props();
+
+  const grip = $derived.by((): Grip | undefined => {
+    const { running, active } = job;
+    return running?.operation.kind === 'cage' && active?.cage ? running.operation.grip?.(active.cage, job.selection, running.params) : undefined;
+  });
+  type Place = [number, number];
+  let seen: { from: Place; at: Place; stops: Place[] } | undefined = $state.raw();
+  let dragging = $state(false);
+  let layer: HTMLDivElement;
+
+  const place = () =>
+    (seen = grip && { from: stand.onScreen(grip.from), at: stand.onScreen(grip.at), stops: grip.stops.map((s) => stand.onScreen(s.at)) });
+  $effect(() => {
+    place();
+    return stand.afterFrames(place);
+  });
+  const current = $derived(grip?.stops.findIndex((s) => s.at.every((x, k) => x === grip.at[k])) ?? -1);
+
+  /** Goes to the stop that is nearest to the pointer. */
+  function drag(event: PointerEvent) {
+    if (!dragging || !grip || !seen) return;
+    const r = layer.getBoundingClientRect();
+    const far = seen.stops.map(([x, y]) => Math.hypot(x - event.clientX + r.left, y - event.clientY + r.top));
+    go(far.indexOf(Math.min(...far)));
+  }
+
+  function go(i: number) {
+    if (grip && i !== current && grip.stops[i]) job.setParams(grip.stops[i].params);
+  }
+
+  function key(event: KeyboardEvent) {
+    const step = { ArrowRight: 1, ArrowUp: 1, ArrowLeft: -1, ArrowDown: -1 }[event.key];
+    if (!step || !grip) return;
+    event.preventDefault();
+    go((current + step + grip.stops.length) % grip.stops.length);
+  }
+</script>
+
+<div class="layer" bind:this={layer}>
+  {#if seen && grip}
+    <svg aria-hidden="true">
+      <line x1={seen.from[0]} y1={seen.from[1]} x2={seen.at[0]} y2={seen.at[1]} />
+      {#each seen.stops as [x, y], i (i)}<circle cx={x} cy={y} r="2.5" />{/each}
+      <circle class="from" cx={seen.from[0]} cy={seen.from[1]} r="4" />
+    </svg>
+    <div
+      class="grip"
+      role="slider"
+      tabindex="0"
+      aria-label={grip.label}
+      aria-valuenow={current + 1}
+      aria-valuemin="1"
+      aria-valuemax={grip.stops.length}
+      title="{grip.label}: drag it, or use the arrow keys"
+      style="left:{seen.at[0]}px;top:{seen.at[1]}px"
+      onpointerdown={(e) => {
+        dragging = true;
+        e.currentTarget.setPointerCapture(e.pointerId);
+        e.stopPropagation();
+      }}
+      onpointermove={drag}
+      onpointerup={() => (dragging = false)}
+      onpointercancel={() => (dragging = false)}
+      onkeydown={key}
+    ></div>
+  {/if}
+</div>
+
+<style>
+  .layer,
+  svg {
+    position: absolute;
+    inset: 0;
+    width: 100%;
+    height: 100%;
+    overflow: hidden;
+    pointer-events: none;
+  }
+  line {
+    stroke: var(--brick);
+    stroke-width: 2;
+  }
+  circle {
+    fill: var(--panel);
+    stroke: var(--brick);
+  }
+  circle.from {
+    fill: var(--brick);
+  }
+  .grip {
+    position: absolute;
+    width: 16px;
+    height: 16px;
+    transform: translate(-50%, -50%);
+    border: 2px solid var(--brick);
+    border-radius: 50%;
+    background: var(--panel);
+    cursor: grab;
+    pointer-events: auto;
+    touch-action: none;
+  }
+  .grip:focus-visible {
+    outline: 2px solid var(--cobalt);
+    outline-offset: 1px;
+  }
+</style>
