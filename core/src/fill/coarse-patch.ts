@@ -73,13 +73,10 @@ function splined(knots: readonly number[], values: readonly Triple[]): Triple[] 
     for (let x = knots[k]; x < knots[k + 1] || (k === last - 1 && x === knots[k + 1]); x++) {
       const t = (x - knots[k]) / h;
       const [a, b] = [1 - t, t];
-      const parts: [Triple, number][] = [
-        [values[k], a],
-        [values[k + 1], b],
-        [bend[k], ((a ** 3 - a) * h * h) / 6],
-        [bend[k + 1], ((b ** 3 - b) * h * h) / 6]
-      ];
-      result.push(parts.reduce<Triple>((sum, [v, w]) => add(sum, scaled(v, w)), [0, 0, 0]));
+      const [curl, curl2] = [((a ** 3 - a) * h * h) / 6, ((b ** 3 - b) * h * h) / 6];
+      const [v, w, m, n] = [values[k], values[k + 1], bend[k], bend[k + 1]];
+      const at = (axis: 0 | 1 | 2) => a * v[axis] + b * w[axis] + curl * m[axis] + curl2 * n[axis];
+      result.push([at(0), at(1), at(2)]);
     }
   }
   return result;

@@ -119,9 +119,9 @@ function judged(patch: Patch, outside: readonly (Triple | undefined)[], swell: n
   const quality = new PatchQuality(patch);
   quality.improve();
   const { worst, mean: average } = quality.summary();
-  const edges = patch.places.map(() => 0);
-  for (const p of patch.quads.flat()) edges[p]++;
-  const poles = edges.filter((n, p) => p >= patch.rim && n !== 4).length;
+  const edges = new Uint16Array(patch.places.length);
+  for (const quad of patch.quads) for (const p of quad) edges[p]++;
+  const poles = edges.reduce((count, n, p) => (p >= patch.rim && n !== 4 ? count + 1 : count), 0);
   const shape = 2 * Math.max(0, 0.4 - worst) + 2 * Math.max(0, 0.76 - average) + (1 - average);
   const folded = worst < 0.05;
   return { folded, cost: (folded ? FOLDED : 0) + shape + 0.02 * poles + 0.05 * swell * bending(patch, outside) };
@@ -139,30 +139,33 @@ const normalsBeside = (cage: Cage, hole: Hole): (Triple | undefined)[] =>
  * discrete shell's bending; Grinspun and others 2003).
  */
 function bending({ quads, places, rim }: Patch, outside: readonly (Triple | undefined)[]): number {
-  const beside = new Map<string, { normal: Triple; middle: Triple }>();
+  const normals = quads.map((quad) => unit(cross(subtract(places[quad[2]], places[quad[0]]), subtract(places[quad[3]], places[quad[1]]))));
+  const middles = quads.map((quad) => mean(quad.map((p) => places[p])));
+  const beside = new Map<number, number>();
   let sum = 0;
-  for (const quad of quads) {
-    const [a, b, c, d] = quad.map((p) => places[p]);
-    const own = { normal: unit(cross(subtract(c, a), subtract(d, b))), middle: mean([a, b, c, d]) };
-    quad.forEach((p, i) => {
-      const q = quad[(i + 1) % 4];
-      const along = subtract(places[q], places[p]);
-      const count = (normal: Triple, apart: number) => {
-        const angle = Math.acos(Math.max(-1, Math.min(1, dot(own.normal, normal))));
-        sum += (angle ** 2 * length(along)) / (apart || 1);
-      };
+  const count = (one: Triple, other: Triple, along: number, apart: number) => {
+    const angle = Math.acos(Math.max(-1, Math.min(1, dot(one, other))));
+    sum += (angle ** 2 * along) / (apart || 1);
+  };
+  quads.forEach((quad, own) => {
+    for (let i = 0; i < 4; i++) {
+      const [p, q] = [quad[i], quad[(i + 1) % 4]];
       if (p < rim && q === (p + 1) % rim) {
-        if (outside[p]) count(outside[p], 2 * length(subtract(own.middle, between(places[p], places[q], 0.5))));
-        return;
+        const beyond = outside[p];
+        const middle = between(places[p], places[q], 0.5);
+        if (beyond) count(normals[own], beyond, distance(places[p], places[q]), 2 * distance(middles[own], middle));
+        continue;
       }
-      const name = p < q ? `${p} ${q}` : `${q} ${p}`;
+      const name = Math.min(p, q) * places.length + Math.max(p, q);
       const other = beside.get(name);
-      if (other) count(other.normal, length(subtract(own.middle, other.middle)));
-      else beside.set(name, own);
-    });
-  }
+      if (other === undefined) beside.set(name, own);
+      else count(normals[own], normals[other], distance(places[p], places[q]), distance(middles[own], middles[other]));
+    }
+  });
   return sum;
 }
+
+const distance = (p: Triple, q: Triple): number => length(subtract(p, q));
 
 /** How what lies outside comes in at each vertex of a hole. */
 const runsAt = (cage: Cage, hole: Hole): (RunIn | undefined)[] => hole.vertices.map((v) => runIn(cage, v));

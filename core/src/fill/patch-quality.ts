@@ -11,45 +11,72 @@ const EVENED = 4;
 
 /** Quads of a patch with a direction each that its corners are measured against. */
 export class PatchQuality {
-  private normals: Triple[];
+  /** three numbers a quad */
+  private readonly normals: Float64Array;
   /** quads at each point */
   private readonly at: number[][];
 
   constructor(private readonly patch: Patch) {
     const { quads, places } = patch;
     this.at = places.map(() => []);
-    quads.forEach((quad, q) => quad.forEach((p) => this.at[p].push(q)));
-    this.normals = quads.map((quad) => {
+    this.normals = new Float64Array(3 * quads.length);
+    quads.forEach((quad, q) => {
+      for (const p of quad) this.at[p].push(q);
       const [a, b, c, d] = quad.map((p) => places[p]);
-      return cross(subtract(c, a), subtract(d, b));
+      this.normals.set(cross(subtract(c, a), subtract(d, b)), 3 * q);
     });
-    for (let round = 0; round < EVENED; round++) {
-      const atPoint = this.at.map((near) => near.reduce<Triple>((sum, q) => add(sum, this.normals[q]), [0, 0, 0]));
-      this.normals = quads.map((quad) => quad.reduce<Triple>((sum, p) => add(sum, atPoint[p]), [0, 0, 0]));
-    }
-    this.normals = this.normals.map(unit);
+    this.evenOutNormals();
   }
+
+  private evenOutNormals(): void {
+    const { quads, places } = this.patch;
+    const { normals } = this;
+    const atPoint = new Float64Array(3 * places.length);
+    for (let round = 0; round < EVENED; round++) {
+      atPoint.fill(0);
+      for (let q = 0; q < quads.length; q++) for (const p of quads[q]) for (let k = 0; k < 3; k++) atPoint[3 * p + k] += normals[3 * q + k];
+      normals.fill(0);
+      for (let q = 0; q < quads.length; q++) for (const p of quads[q]) for (let k = 0; k < 3; k++) normals[3 * q + k] += atPoint[3 * p + k];
+    }
+    for (let q = 0; q < quads.length; q++) normals.set(unit(this.normal(q)), 3 * q);
+  }
+
+  private normal = (q: number): Triple => [this.normals[3 * q], this.normals[3 * q + 1], this.normals[3 * q + 2]];
 
   /** Scaled Jacobian of a quad: the least sine of its corners, seen along its direction; below 0 one turns the wrong way. */
   of(q: number): number {
-    const normal = this.normals[q];
-    const corners = this.patch.quads[q].map((p) => this.patch.places[p]);
-    const sides = corners.map((p, i) => subtract(corners[(i + 1) % 4], p));
-    const lengths = sides.map(length);
+    const { places } = this.patch;
+    const quad = this.patch.quads[q];
+    const [nx, ny, nz] = [this.normals[3 * q], this.normals[3 * q + 1], this.normals[3 * q + 2]];
     let least = 1;
+    const last = places[quad[3]];
+    const first = places[quad[0]];
+    let [bx, by, bz] = [first[0] - last[0], first[1] - last[1], first[2] - last[2]];
+    let before = Math.sqrt(bx * bx + by * by + bz * bz);
     for (let i = 0; i < 4; i++) {
-      const before = (i + 3) % 4;
+      const [p, next] = [places[quad[i]], places[quad[(i + 1) & 3]]];
+      const [x, y, z] = [next[0] - p[0], next[1] - p[1], next[2] - p[2]];
+      const long = Math.sqrt(x * x + y * y + z * z);
       // beside the doubled point of a triangle there is no corner to measure
-      if (lengths[i] === 0 || lengths[before] === 0) continue;
-      least = Math.min(least, dot(cross(sides[before], sides[i]), normal) / (lengths[i] * lengths[before]));
+      if (long !== 0 && before !== 0) {
+        const sine = ((by * z - bz * y) * nx + (bz * x - bx * z) * ny + (bx * y - by * x) * nz) / (long * before);
+        if (sine < least) least = sine;
+      }
+      [bx, by, bz, before] = [x, y, z, long];
     }
     return least;
   }
 
   /** Least and mean scaled Jacobian. */
   summary(): { worst: number; mean: number } {
-    const each = this.patch.quads.map((_, q) => this.of(q));
-    return { worst: each.reduce((a, b) => Math.min(a, b), 1), mean: each.reduce((a, b) => a + b, 0) / (each.length || 1) };
+    const count = this.patch.quads.length;
+    let [worst, sum] = [1, 0];
+    for (let q = 0; q < count; q++) {
+      const own = this.of(q);
+      worst = Math.min(worst, own);
+      sum += own;
+    }
+    return { worst, mean: sum / (count || 1) };
   }
 
   /** Moves points inside whose quads are poor, within the surface there, to where the poorest of them is best (Freitag 1997). Changes the patch. */
@@ -64,11 +91,15 @@ export class PatchQuality {
   private improveAt(p: number, reach: number): boolean {
     const { places, quads } = this.patch;
     const around = this.at[p];
-    const worst = () => around.reduce((least, q) => Math.min(least, this.of(q)), 1);
+    const worst = () => {
+      let least = 1;
+      for (const q of around) least = Math.min(least, this.of(q));
+      return least;
+    };
     const before = worst();
     if (around.length === 0 || before >= (quads.length > MANY ? GOOD_OF_MANY : GOOD)) return false;
     const at = places[p];
-    const normal = unit(around.reduce<Triple>((sum, q) => add(sum, this.normals[q]), [0, 0, 0]));
+    const normal = unit(around.reduce<Triple>((sum, q) => add(sum, this.normal(q)), [0, 0, 0]));
     const ends = around.map((q) => places[quads[q][(quads[q].indexOf(p) + 1) % 4]]);
     const middle = subtract(mean(ends), at);
     const { u, v } = planeAcross(at, normal);

@@ -48,6 +48,8 @@ class Settling {
   private readonly roundPoles: Map<number, number[]>;
   /** neighbours of those neighbours */
   private readonly near = new Map<number, number[]>();
+  /** by swell: from round to round only how far the rows run on changes, which weighs nothing */
+  private readonly fits = new Map<number, PlaceFit>();
 
   constructor(
     private readonly patch: Patch,
@@ -64,7 +66,10 @@ class Settling {
   solve(swell: number): void {
     const { places } = this.patch;
     if (this.inside.length === 0) return;
-    const fit = new PlaceFit(this.inside, (p) => places[p]);
+    const known = this.fits.get(swell);
+    const fit = known ?? new PlaceFit(this.inside, (p) => places[p]);
+    this.fits.set(swell, fit);
+    if (known) fit.again();
     const [plate, skin] = [swell, 1 - swell + LEAST];
     for (const row of this.rows) this.alongRow(row, plate, skin, fit);
     for (const [a, b, c, d] of this.quads)

@@ -299,20 +299,6 @@ export class Cholesky {
   }
 }
 
-/**
- * Solves one matrix for several right-hand sides. @returns nothing where rounding leaves it not positive definite, as it may for
- * points that lie in one place
- */
-export function solved(matrix: SymmetricMatrix, right: readonly Float64Array[]): Float64Array[] | undefined {
-  try {
-    const factor = new Cholesky(matrix, nestedDissection(matrix));
-    return right.map((r) => factor.solve(r));
-  } catch (error) {
-    if (error instanceof NotPositiveDefinite) return undefined;
-    throw error;
-  }
-}
-
 /** Upper triangle of the permuted matrix by columns, which is what the up-looking factorisation reads. */
 function permuted(m: SymmetricMatrix, order: Int32Array): SymmetricMatrix {
   const place = new Int32Array(m.size);

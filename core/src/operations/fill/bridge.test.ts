@@ -138,6 +138,17 @@ describe('bridge', () => {
     expect(rim.halves.every((h) => joined.value('crease', joined.findHalfEdge(cage.origin[h], cage.target(h)) >> 1) === 4)).toBe(true);
   });
 
+  it('keeps braces at both rims: their width can still be changed', () => {
+    const block = cube(3);
+    const square = run('delete', block, selectFaces([...block.faces()].filter((f) => Math.abs(faceNormal(block, f)[1]) > 0.9))).cage;
+    const braced = run('brace', square, selectEdges(holesOf(square).flatMap(({ halves }) => halves.map((h) => h >> 1))), { width: 0.5 }).cage;
+    const widths = (cage: Cage) => [...cage.edges()].map((e) => cage.value('braced', e)).filter((w) => w > 0);
+    const { cage: joined } = run('bridge', braced, emptySelection(), { rows: 2 });
+    expect(widths(joined)).toEqual(Array(24).fill(0.5));
+    const tags = selectEdges([...joined.edges()].filter((e) => joined.value('braced', e) > 0));
+    expect(widths(run('brace-width', joined, tags, { width: 1 }).cage)).toEqual(Array(24).fill(1));
+  });
+
   it('pairs counts up by loops where they do least harm, and holds pinned counts or names what contradicts', () => {
     const cage = together(cup(20, -5, false), cup(12, 5, true));
     const rims = () => holesOf(cage).map(({ vertices }) => vertices.length);
