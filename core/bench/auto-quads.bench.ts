@@ -1,36 +1,77 @@
 import { autoQuads } from '../src/autoquad/auto-quads.ts';
 import { deviation, measure } from '../src/check/measures.ts';
+import { quadQuality } from '../src/check/quad-quality.ts';
 import { Cage } from '../src/mesh/cage.ts';
 import { boundsOf, faceCount, type PolygonMesh } from '../src/mesh/polygon-mesh.ts';
+import { triangulate } from '../src/mesh/triangulate.ts';
 import { Reference } from '../src/reference/reference.ts';
 import { marshNewt } from '../src/shapes/marsh-newt.ts';
-import { denseSphere, denseTorus, doubleRing, noisyScan } from '../src/shapes/sample-surfaces.ts';
-import { head, line } from './measure.ts';
+import {
+  denseSphere,
+  denseTorus,
+  halfShell,
+  longLimbed,
+  machinedBlock,
+  noisyScan,
+  thinPlate,
+  tripleRing,
+  wedge
+} from '../src/shapes/sample-surfaces.ts';
+import { WorkingMesh } from '../src/autoquad/working-mesh.ts';
+import { best, head, line } from './measure.ts';
 
-const shapes: [string, () => PolygonMesh][] = [
-  ['newt', () => marshNewt()],
-  ['sphere', () => denseSphere(115)],
-  ['torus', () => denseTorus(250, 100)],
-  ['double ring', () => doubleRing(0.5)],
-  ['noisy scan', () => noisyScan(0.5)]
-];
+const shapes: Record<string, () => PolygonMesh> = {
+  sphere: () => denseSphere(80),
+  torus: () => denseTorus(250, 100),
+  block: () => machinedBlock(),
+  shell: () => halfShell(115),
+  'genus 3': () => tripleRing(),
+  figure: () => longLimbed(0.5),
+  newt: () => marshNewt(),
+  'wedge 15': () => wedge(15),
+  'wedge 30': () => wedge(30),
+  'wedge 45': () => wedge(45),
+  'wedge 60': () => wedge(60),
+  'plate 0.2': () => thinPlate(0.16),
+  'plate 1': () => thinPlate(0.8),
+  'noisy scan': () => noisyScan(0.5)
+};
 
-/** Auto quads to 4,000 on generated shapes: counts, poles, spacing, closeness, seconds. */
+/** Auto quads to 4,000 (or `QUADS`) on generated shapes (or those in `SHAPES`): what the quality bars are measured by. */
 export function autoQuadsBench(): void {
-  head('Auto quads to 4,000');
-  process.stdout.write('  shape        triangles   quads  poles  spacing  corners      away % diag   seconds\n');
-  for (const [name, make] of shapes) {
+  const count = Number(process.env.QUADS ?? 4000);
+  const chosen = process.env.SHAPES?.split(',');
+  head(`Auto quads to ${count}`);
+  process.stdout.write(
+    '  shape       triangles  quads  poles  Jacobian mean/1 %/min  spread  longest strip  spirals  off, % of diagonal (its way/back)      s\n'
+  );
+  for (const [name, make] of Object.entries(shapes)) {
+    if (chosen && !chosen.includes(name)) continue;
     const source = make();
     const start = performance.now();
-    const { mesh } = autoQuads(source, { count: 4000 });
-    const seconds = (performance.now() - start) / 1000;
-    const m = measure(Cage.fromPolygons(mesh));
-    const away = (100 * deviation(new Reference(source), mesh.positions).most) / boundsOf(source.positions).diagonal;
-    const poles = m.poles.reduce((sum, p) => sum + p.count, 0);
-    const corners = `${m.corners.least.toFixed(0)}..${m.corners.most.toFixed(0)}`;
-    process.stdout.write(
-      `  ${name.padEnd(12)} ${String(faceCount(source)).padStart(9)} ${String(m.quads).padStart(7)} ${String(poles).padStart(6)}  ${m.spacing.toFixed(3).padStart(7)}  ${corners.padEnd(11)} ${away.toFixed(4).padStart(12)} ${seconds.toFixed(1).padStart(9)}\n`
-    );
-    if (name === 'newt') line('newt to 4,000', seconds, 's', { most: 30 });
+    try {
+      const { mesh } = autoQuads(source, { count });
+      const seconds = (performance.now() - start) / 1000;
+      const cage = Cage.fromPolygons(mesh);
+      const m = measure(cage);
+      const q = quadQuality(cage);
+      const { diagonal } = boundsOf(source.positions);
+      const there = (100 * deviation(new Reference(source), mesh.positions).most) / diagonal;
+      const back = (100 * deviation(new Reference(mesh), source.positions).most) / diagonal;
+      const poles = m.poles.reduce((sum, p) => sum + p.count, 0);
+      process.stdout.write(
+        `  ${name.padEnd(11)} ${String(faceCount(source)).padStart(9)} ${String(m.quads).padStart(6)} ${String(poles).padStart(6)}   ${[q.mean, q.hundredth, q.worst].map((x) => x.toFixed(3)).join(' / ')}    ${m.spacing.toFixed(3)}  ${String(q.longest).padStart(13)} ${`${q.spirals} of ${q.strips}`.padStart(10)} ${`${there.toFixed(3)} / ${back.toFixed(3)}`.padStart(25)} ${seconds.toFixed(1).padStart(15)}\n`
+      );
+    } catch (error) {
+      process.stdout.write(`  ${name.padEnd(11)} ${String(faceCount(source)).padStart(9)}  ${(error as Error).message}\n`);
+    }
   }
+  if (chosen) return;
+  const million = denseTorus(1000, 500);
+  const { triangles } = triangulate(million);
+  line(
+    'compared: adjacency of 1 M triangles',
+    best(2, () => new WorkingMesh(million.positions, triangles)),
+    'ms'
+  );
 }

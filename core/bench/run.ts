@@ -1,3 +1,5 @@
+import { createRequire } from 'node:module';
+import { loadSolids } from '../src/solids/engine.ts';
 import { autoQuadsBench } from './auto-quads.bench.ts';
 import { fillBench } from './fill.bench.ts';
 import { readObjBench } from './read-obj.bench.ts';
@@ -13,6 +15,7 @@ const benches: Record<string, () => void> = {
   autoquad: autoQuadsBench
 };
 
+await loadSolids(createRequire(import.meta.url).resolve('manifold-3d/manifold.wasm'));
 const asked = process.argv.slice(2);
 const unknown = asked.find((name) => !benches[name]);
 if (unknown) {

@@ -1,8 +1,10 @@
-import { uniformMesh, type PolygonMesh } from '../mesh/polygon-mesh.ts';
+import { Cage } from '../mesh/cage.ts';
+import { polygonMesh, uniformMesh, type PolygonMesh } from '../mesh/polygon-mesh.ts';
 import { triangulate } from '../mesh/triangulate.ts';
 import { randomNumbers } from '../numeric/random.ts';
-import { blend, implicitSurface } from './implicit-surface.ts';
-import { quadSphere, torus } from './start-shapes.ts';
+import { booleanOf, type BooleanKind } from '../solids/boolean.ts';
+import { ball, blend, implicitSurface, rod } from './implicit-surface.ts';
+import { box, cylinder, quadSphere, torus } from './start-shapes.ts';
 
 /** Dense surfaces that tests and benchmarks lay quads over. */
 
@@ -28,3 +30,77 @@ export function noisyScan(cell = 0.7, noise = 0.12, seed = 7): PolygonMesh {
   for (let i = 0; i < mesh.positions.length; i++) mesh.positions[i] += noise * (random() + random() - 1);
   return mesh;
 }
+
+/** Half of a sphere, open: one border. */
+export function halfShell(faces = 100): PolygonMesh {
+  const whole = denseSphere(faces);
+  const kept: number[] = [];
+  for (let i = 0; i < whole.faceVertices.length; i += 3) {
+    const corners = [...whole.faceVertices.subarray(i, i + 3)];
+    if (corners.reduce((sum, v) => sum + whole.positions[3 * v + 1], 0) > 0) kept.push(...corners);
+  }
+  const used = [...new Set(kept)];
+  const number = new Map(used.map((v, i) => [v, i]));
+  const positions = Float64Array.from(used.flatMap((v) => [...whole.positions.subarray(3 * v, 3 * v + 3)]));
+  return uniformMesh(
+    positions,
+    Int32Array.from(kept, (v) => number.get(v)!),
+    3
+  );
+}
+
+/** Three rings grown together in a row: genus 3. */
+export function tripleRing(cell = 0.6): PolygonMesh {
+  const ring = (x: number, y: number, z: number) => Math.hypot(Math.hypot(x, z) - 14, y) - 5;
+  const all = (x: number, y: number, z: number) => blend(blend(ring(x - 31, y, z), ring(x, y, z), 3), ring(x + 31, y, z), 3);
+  return implicitSurface(all, [-52, -8, -22], [52, 8, 22], cell);
+}
+
+/** A figure of rods that stands upright, mirrored in X = 0: head, trunk, two arms, two legs. */
+export function longLimbed(cell = 0.5): PolygonMesh {
+  const figure = (signedX: number, y: number, z: number) => {
+    const x = Math.abs(signedX);
+    let d = rod(x, y, z, [0, 40, 0], [0, 62, 1], 7.5, 8.5);
+    d = blend(d, rod(x, y, z, [0, 62, 1], [0, 72, 2], 4, 4), 4);
+    d = blend(d, ball(x, y, z, [0, 80, 3], 7.5), 3);
+    d = blend(d, rod(x, y, z, [7, 64, 0], [25, 52, 0], 3.8, 3.2), 3);
+    d = blend(d, rod(x, y, z, [25, 52, 0], [40, 44, 6], 3.2, 2.6), 1.5);
+    d = blend(d, rod(x, y, z, [4.5, 40, 0], [8, 20, 2], 5, 4), 3);
+    d = blend(d, rod(x, y, z, [8, 20, 2], [9, 2, -1], 4, 3), 1.5);
+    return blend(d, rod(x, y, z, [9, 2, -1], [10, 2, 8], 3, 2.6), 1.5);
+  };
+  return implicitSurface(figure, [-48, -4, -14], [48, 92, 16], cell);
+}
+
+/** A block with a boss on it and a bore through both, as a solid modeler leaves it: flat faces, long thin triangles. Needs `loadSolids`. */
+export function machinedBlock(sides = 48): PolygonMesh {
+  const moved = (mesh: PolygonMesh, y: number) => {
+    for (let i = 1; i < mesh.positions.length; i += 3) mesh.positions[i] += y;
+    return Cage.fromPolygons(mesh);
+  };
+  const made = (a: Cage, b: Cage, kind: BooleanKind) => booleanOf(a, b, kind).cage;
+  const block = Cage.fromPolygons(box({ x: 60, y: 20, z: 40 }, { x: 1, y: 1, z: 1 }));
+  const withBoss = made(block, moved(cylinder(13, 20, sides, 1, true), 12), 'join');
+  return asTriangles(made(withBoss, moved(cylinder(6, 60, sides, 1, true), 0), 'subtract').toPolygons());
+}
+
+/** Wedges of some degrees beside each other on a plate's edge: feature corners too sharp for a quad. */
+export function wedge(degrees: number): PolygonMesh {
+  const [length, width] = [40, 20];
+  const rise = length * Math.tan((degrees * Math.PI) / 180);
+  const points = [0, width].flatMap((z) => [
+    [0, 0, z],
+    [length, 0, z],
+    [length, rise, z]
+  ]);
+  return polygonMesh(points, [
+    [0, 2, 1],
+    [3, 4, 5],
+    [0, 1, 4, 3],
+    [1, 2, 5, 4],
+    [2, 0, 3, 5]
+  ]);
+}
+
+/** A flat plate so many mm thick. */
+export const thinPlate = (thickness: number): PolygonMesh => asTriangles(box({ x: 40, y: thickness, z: 30 }, { x: 40, y: 1, z: 30 }));
