@@ -24,7 +24,7 @@ const shapes: Record<string, () => PolygonMesh> = {
   sphere: () => denseSphere(80),
   torus: () => denseTorus(250, 100),
   block: () => machinedBlock(),
-  shell: () => halfShell(115),
+  shell: () => halfShell(114),
   'genus 3': () => tripleRing(),
   figure: () => longLimbed(0.5),
   newt: () => marshNewt(),

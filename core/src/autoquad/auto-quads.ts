@@ -6,13 +6,14 @@ import { silent, type TaskReport } from '../task/steps.ts';
 import { curvatureDirections, triangleFrames, type Frames } from './curvature.ts';
 import { cutOpen, type CutMesh } from './cut-graph.ts';
 import { markFeatures } from './features.ts';
-import { mended, type QuadList, type Topology } from './mend.ts';
+import { matches, mended, type QuadList, type Topology } from './mend.ts';
 import { orientationField, type OrientationField } from './orientation-field.ts';
 import { QuadExtraction } from './quad-extraction.ts';
 import { Remesher, vertexNormals } from './remesh.ts';
 import { mapAreas, MapError, SeamlessMap } from './seamless-map.ts';
 import { settleQuads } from './settle-quads.ts';
 import { smoothNormals, workingSizes } from './sizing.ts';
+import { halved, mirrored, mirrorsOf, type Mirror, type Piece, type Symmetry } from './symmetry.ts';
 import { after, WorkingMesh } from './working-mesh.ts';
 
 export interface AutoQuadsOptions {
@@ -24,6 +25,8 @@ export interface AutoQuadsOptions {
   curvaturePull?: number;
   /** edges at least this sharp, in degrees, become edges of quads */
   featureAngle?: number;
+  /** planes the result is mirrored in: those that are found, none, or one across an axis */
+  symmetry?: Symmetry;
 }
 
 export interface AutoQuadsResult {
@@ -38,17 +41,52 @@ export class AutoQuadsError extends Error {}
 const LEAST = 24;
 
 /**
- * Quads over a surface: working mesh, field of crosses, seamless map, one quad a cell, evening out.
+ * Quads over a surface: working mesh, field of crosses, seamless map, one quad a cell, evening out. Of a surface that is
+ * mirrored in planes one part is laid, and mirrored.
  * The result has quads only, is manifold, and has the surface's topology; otherwise an error tells why.
  * @param mesh manifold, consistently turned polygons (see `repairPolygons`)
  * @throws AutoQuadsError
  */
 export function autoQuads(mesh: PolygonMesh, options: AutoQuadsOptions, report: TaskReport = silent): AutoQuadsResult {
   report.phase('Preparing', 0);
-  const surface = new Surface(mesh, options);
-  const failures: string[] = [];
-  const pull = (options.curvaturePull ?? 50) / 100;
-  // a finer working mesh, and a field without pull, are what helps where a first attempt fails
+  const { piece, notes, size, target, diagonal, bvh, topology } = prepared(mesh, options);
+  const mirrors = mirrorsOf(piece.dense, bvh, Math.min(0.1 * size, 0.003 * diagonal), options.symmetry ?? 'auto');
+  const laid = (planes: readonly Mirror[]) => {
+    const part = planes.reduce((half: Piece, mirror) => halved(half, mirror, diagonal), piece);
+    const surface = new Surface(part, planes, options, size, target / 2 ** planes.length, planes.length === 0 ? bvh : undefined);
+    const result = layOver(surface, report);
+    if ('failure' in result) return result;
+    let whole: QuadList = result.quads;
+    for (const mirror of [...planes].reverse()) whole = mirrored(whole, mirror, diagonal);
+    const told = planes.map(describeMirror);
+    return matches(whole, topology) ? { quads: whole, notes: [...told, ...result.notes] } : { failure: 'the halves do not join.' };
+  };
+  let result = laid(mirrors);
+  // a middle line can stand in the way
+  if ('failure' in result && mirrors.length > 0) {
+    notes.push('The surface is mirrored, but no quads were found for one half of it: it was laid whole.');
+    result = laid([]);
+  }
+  if ('failure' in result)
+    throw new AutoQuadsError(
+      `No valid quads were found for ${target} quads: ${result.failure} Try more quads (thin parts need at least four round them), or another curvature pull.`
+    );
+  report.phase('Done', 1);
+  return { mesh: uniformMesh(result.quads.positions, result.quads.quads, 4), notes: [...notes, ...result.notes] };
+}
+
+const describeMirror = ({ normal, offset, error }: Mirror): string => {
+  const axis = ['X', 'Y', 'Z'].find((_, k) => Math.abs(normal[k]) > 1 - 1e-9);
+  const plane = axis
+    ? `${axis} = ${(offset * Math.sign(normal['XYZ'.indexOf(axis)])).toFixed(2)}`
+    : `a plane across ${normal.map((n) => n.toFixed(2)).join(', ')}`;
+  return `Laid on one side of ${plane} and mirrored; the surface itself is mirrored there to within ${error.toFixed(4)} mm.`;
+};
+
+/** Lays quads over a surface; a finer working mesh, and a field without pull, are what helps where a first attempt fails. */
+function layOver(surface: Surface, report: TaskReport): { quads: QuadList; notes: string[] } | { failure: string } {
+  const pull = (surface.options.curvaturePull ?? 50) / 100;
+  let failure = '';
   for (const [fineness, strength] of [
     [1, pull],
     [0.7, pull],
@@ -59,55 +97,60 @@ export function autoQuads(mesh: PolygonMesh, options: AutoQuadsOptions, report: 
     if (quads) {
       report.phase('Evening out', 0.85);
       settleQuads(quads, surface.bvh, surface.normals, surface.lines, 12);
-      report.phase('Done', 1);
-      return { mesh: uniformMesh(quads.positions, quads.quads, 4), notes: [...surface.notes, ...attempt.notes] };
+      return { quads, notes: attempt.notes };
     }
-    failures.push(attempt.failure);
+    failure = attempt.failure;
   }
-  throw new AutoQuadsError(
-    `No valid quads were found for ${surface.target} quads: ${failures[failures.length - 1]} Try more quads (thin parts need at least four round them), or another curvature pull.`
-  );
+  return { failure };
 }
 
-/** The input with what all attempts share. */
+/** The whole input, its features marked, and what is asked of it. */
+function prepared(mesh: PolygonMesh, options: AutoQuadsOptions) {
+  const triangles = Int32Array.from(triangulate(mesh).triangles);
+  if (triangles.length === 0) throw new AutoQuadsError('There are no faces to lay quads over.');
+  const dense = new WorkingMesh(mesh.positions, triangles);
+  const area = areaOf(dense);
+  if (!(area > 0)) throw new AutoQuadsError('The surface has no area: nothing can be laid over it.');
+  const { size, target } = wantedSize(options, area);
+  const { diagonal } = boundsOf(mesh.positions);
+  const sharp = markFeatures(dense, diagonal, options.featureAngle);
+  const notes = sharp > 0 ? [`${sharp.toLocaleString('en')} sharp edges of the reference are kept as edges of quads.`] : [];
+  const piece = { positions: mesh.positions, triangles, feature: dense.feature, dense };
+  return { piece, notes, size, target, diagonal, bvh: new TriangleBvh(mesh.positions, triangles), topology: topologyOf(dense) };
+}
+
+/** What all attempts share: the surface, or the part of it that is laid. */
 class Surface {
-  readonly triangles: Uint32Array;
+  readonly triangles: Int32Array;
   readonly bvh: TriangleBvh;
   readonly normals: Float64Array;
-  readonly notes: string[] = [];
   readonly lines?: TriangleBvh;
   readonly topology: Topology;
   readonly dense: WorkingMesh;
   readonly smoothed: Float64Array;
-  /** quad edge length */
-  readonly size: number;
-  readonly target: number;
-  readonly area: number;
 
+  /** @param size quad edge length @param target quads */
   constructor(
-    mesh: PolygonMesh,
-    readonly options: AutoQuadsOptions
+    { positions, triangles, feature }: Piece,
+    mirrors: readonly Mirror[],
+    readonly options: AutoQuadsOptions,
+    readonly size: number,
+    readonly target: number,
+    bvh?: TriangleBvh
   ) {
-    this.triangles = triangulate(mesh).triangles;
-    if (this.triangles.length === 0) throw new AutoQuadsError('There are no faces to lay quads over.');
-    this.dense = new WorkingMesh(mesh.positions, this.triangles);
-    this.bvh = new TriangleBvh(mesh.positions, this.triangles);
-    this.normals = triangleNormals(mesh.positions, this.triangles);
-    this.area = areaOf(this.dense);
-    if (!(this.area > 0)) throw new AutoQuadsError('The surface has no area: nothing can be laid over it.');
-    const { size, target } = wantedSize(options, this.area);
-    this.size = size;
-    this.target = target;
-    const diagonal = boundsOf(mesh.positions).diagonal;
-    const sharp = markFeatures(this.dense, diagonal, options.featureAngle);
-    if (sharp > 0) this.notes.push(`${sharp.toLocaleString('en')} sharp edges of the reference are kept as edges of quads.`);
+    this.triangles = triangles;
+    this.dense = new WorkingMesh(positions, triangles);
+    this.dense.mirrors = mirrors;
+    this.bvh = bvh ?? new TriangleBvh(positions, triangles);
+    this.normals = triangleNormals(positions, triangles);
+    for (let h = 0; h < triangles.length; h++) if (feature[h] || this.dense.opposite[h] < 0) this.dense.feature[h] = 1;
     const lines: number[] = [];
     for (let h = 0; h < 3 * this.dense.triangles; h++)
       if (this.dense.feature[h] && (this.dense.opposite[h] < 0 || h < this.dense.opposite[h]))
         lines.push(this.dense.corner[h], this.dense.corner[after(h)], this.dense.corner[after(h)]);
-    if (lines.length > 0) this.lines = new TriangleBvh(mesh.positions, Int32Array.from(lines));
+    if (lines.length > 0) this.lines = new TriangleBvh(positions, Int32Array.from(lines));
     this.topology = topologyOf(this.dense);
-    const meanEdge = Math.sqrt((this.area / this.dense.triangles) * 2.3);
+    const meanEdge = Math.sqrt((areaOf(this.dense) / this.dense.triangles) * 2.3);
     this.smoothed = smoothNormals(vertexNormals(this.dense), this.dense, 0.35 * size, meanEdge);
   }
 }
@@ -186,6 +229,7 @@ class Attempt {
     const mesh = new WorkingMesh(dense.positions, triangles);
     mesh.feature.set(dense.feature);
     mesh.size.set(sizes);
+    mesh.mirrors = dense.mirrors;
     const bySurface = new Float64Array(triangles.length / 3);
     for (let t = 0; t < bySurface.length; t++)
       bySurface[t] = (sizes[triangles[3 * t]] + sizes[triangles[3 * t + 1]] + sizes[triangles[3 * t + 2]]) / 3;

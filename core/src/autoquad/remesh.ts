@@ -1,4 +1,5 @@
 import { surfacePoint, TriangleBvh } from '../reference/triangle-bvh.ts';
+import { straightenNormals } from './symmetry.ts';
 import { after, before, WorkingMesh } from './working-mesh.ts';
 
 /** What a feature vertex may do: nothing, move along its line, or anything. */
@@ -298,5 +299,6 @@ export function vertexNormals(mesh: WorkingMesh): Float64Array {
     const length = Math.hypot(normals[v], normals[v + 1], normals[v + 2]) || 1;
     for (let k = 0; k < 3; k++) normals[v + k] /= length;
   }
+  straightenNormals(normals, mesh);
   return normals;
 }

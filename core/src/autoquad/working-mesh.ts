@@ -1,3 +1,5 @@
+import { type Mirror } from './symmetry.ts';
+
 /**
  * A triangle mesh that can be cut and collapsed quickly. Half-edge h belongs to triangle floor(h / 3) and runs from
  * `corner[h]` to `corner[after(h)]`; `opposite[h]` is the half-edge on the other side, -1 on a border. Removed triangles
@@ -15,6 +17,8 @@ export class WorkingMesh {
   outgoing: Int32Array;
   vertices: number;
   triangles: number;
+  /** planes the surface goes on beyond, mirrored */
+  mirrors: readonly Mirror[] = [];
 
   constructor(positions: Float64Array, triangles: ArrayLike<number>) {
     this.positions = positions.slice();
@@ -282,6 +286,7 @@ export class WorkingMesh {
     const mesh = new WorkingMesh(positions, indices);
     kept.forEach((v, i) => (mesh.size[i] = this.size[v]));
     halves.forEach((h, i) => (mesh.feature[i] = this.feature[h]));
+    mesh.mirrors = this.mirrors;
     return mesh;
   }
 }
