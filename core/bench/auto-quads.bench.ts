@@ -50,9 +50,10 @@ export function autoQuadsBench(): void {
     const source = make();
     const start = performance.now();
     try {
-      const { mesh } = autoQuads(source, { count });
+      const { mesh, notes } = autoQuads(source, { count });
       const seconds = (performance.now() - start) / 1000;
       const cage = Cage.fromPolygons(mesh);
+      if (process.env.DBG) console.log(notes);
       const m = measure(cage);
       const q = quadQuality(cage);
       const { diagonal } = boundsOf(source.positions);

@@ -1,3 +1,5 @@
+import { quadQuality } from '../check/quad-quality.ts';
+import { Cage } from '../mesh/cage.ts';
 import { boundsOf, uniformMesh, type PolygonMesh } from '../mesh/polygon-mesh.ts';
 import { triangleNormals } from '../reference/reference.ts';
 import { triangulate } from '../mesh/triangulate.ts';
@@ -11,7 +13,7 @@ import { orientationField, type OrientationField } from './orientation-field.ts'
 import { QuadExtraction } from './quad-extraction.ts';
 import { Remesher, vertexNormals } from './remesh.ts';
 import { mapAreas, MapError, SeamlessMap } from './seamless-map.ts';
-import { settleQuads } from './settle-quads.ts';
+import { settleQuads, type FeatureLines } from './settle-quads.ts';
 import { smoothNormals, workingSizes } from './sizing.ts';
 import { halved, mirrored, mirrorsOf, type Mirror, type Piece, type Symmetry } from './symmetry.ts';
 import { after, WorkingMesh } from './working-mesh.ts';
@@ -39,6 +41,11 @@ export interface AutoQuadsResult {
 export class AutoQuadsError extends Error {}
 
 const LEAST = 24;
+/** A count is met within this share. */
+const COUNT_MET = 0.015;
+/** Shares of the wanted quad size that are tried, and how many of the roundings are read as quads. */
+const TRIED_SIZES = [0, 1, -1, 2, -2, 3, -3, 4, -4, 5, -5, 6, -6, 7, -7, 8, -8].map((k) => 1 + 0.006 * k);
+const MOST_READ = 6;
 
 /**
  * Quads over a surface: working mesh, field of crosses, seamless map, one quad a cell, evening out. Of a surface that is
@@ -124,7 +131,7 @@ class Surface {
   readonly triangles: Int32Array;
   readonly bvh: TriangleBvh;
   readonly normals: Float64Array;
-  readonly lines?: TriangleBvh;
+  readonly lines: FeatureLines;
   readonly topology: Topology;
   readonly dense: WorkingMesh;
   readonly smoothed: Float64Array;
@@ -144,14 +151,18 @@ class Surface {
     this.bvh = bvh ?? new TriangleBvh(positions, triangles);
     this.normals = triangleNormals(positions, triangles);
     for (let h = 0; h < triangles.length; h++) if (feature[h] || this.dense.opposite[h] < 0) this.dense.feature[h] = 1;
-    const lines: number[] = [];
-    for (let h = 0; h < 3 * this.dense.triangles; h++)
-      if (this.dense.feature[h] && (this.dense.opposite[h] < 0 || h < this.dense.opposite[h]))
-        lines.push(this.dense.corner[h], this.dense.corner[after(h)], this.dense.corner[after(h)]);
-    if (lines.length > 0) this.lines = new TriangleBvh(positions, Int32Array.from(lines));
+    this.lines = { border: this.linesOf((g) => g < 0), sharp: this.linesOf((g, h) => h < g) };
     this.topology = topologyOf(this.dense);
     const meanEdge = Math.sqrt((areaOf(this.dense) / this.dense.triangles) * 2.3);
     this.smoothed = smoothNormals(vertexNormals(this.dense), this.dense, 0.35 * size, meanEdge);
+  }
+
+  /** Feature edges, chosen by the half-edges on both sides, as triangles whose last two corners are one. */
+  private linesOf(chosen: (opposite: number, h: number) => boolean): TriangleBvh | undefined {
+    const { corner, feature, opposite, triangles, positions } = this.dense;
+    const lines: number[] = [];
+    for (let h = 0; h < 3 * triangles; h++) if (feature[h] && chosen(opposite[h], h)) lines.push(corner[h], corner[after(h)], corner[after(h)]);
+    return lines.length > 0 ? new TriangleBvh(positions, Int32Array.from(lines)) : undefined;
   }
 }
 
@@ -236,41 +247,57 @@ class Attempt {
     return new Remesher(mesh, bvh, bySurface).run(5);
   }
 
-  /** Sizes near the wanted one are tried, most promising first, and the map is made stiffer where it folds. */
+  /** Of the roundings near the wanted count the one whose strips run best is taken; where the map folds too much it is made stiffer. */
   private mapAndExtract(mesh: WorkingMesh, frames: Frames, field: OrientationField, cut: CutMesh): QuadList | undefined {
     const { surface, report } = this;
     const map = new SeamlessMap(mesh, frames, cut, field.index, this.sizeFactors(mesh));
     for (let round = 0; round < 5; round++) {
       report.phase(round === 0 ? 'Rounding' : 'Unfolding', 0.65 + 0.03 * round);
       const tries = this.triedSizes(map);
-      for (const { size, x, folded } of tries.slice(0, 3)) {
+      let best: { quads: QuadList; cost: number } | undefined;
+      for (const { size, x, folded } of tries.slice(0, MOST_READ)) {
         // a few folds may be left: tears are mended, and what cannot be is found by its topology
         if (folded > 0) map.untangle(x, size);
-        const extracted = new QuadExtraction(mesh, cut, map.coordinates(x)).run();
-        const quads = mended(extracted, surface.topology);
-        if (quads) return quads;
+        const quads = mended(new QuadExtraction(mesh, cut, map.coordinates(x)).run(), surface.topology);
+        if (!quads) continue;
+        const cost = this.costOf(quads) + folded / mesh.triangles;
+        if (!best || cost < best.cost) best = { quads, cost };
       }
+      if (best) return best.quads;
       this.failure = `the map folds over in ${tries[0].folded} places.`;
       map.stiffen(foldedNeighbourhood(mesh, mapAreas(map.coordinates(tries[0].x))));
     }
     return undefined;
   }
 
-  /** Solutions for some sizes that come near the wanted count, fewest folds first. */
+  /** What speaks against some quads: a count that is missed, and strips that are long or run beside themselves. */
+  private costOf({ positions, quads }: QuadList): number {
+    const count = quads.length / 4;
+    const off = this.surface.options.edgeSizes ? 0 : Math.abs(count / this.surface.target - 1);
+    const { longest, spirals } = quadQuality(Cage.fromPolygons(uniformMesh(positions, quads, 4)));
+    return off / COUNT_MET + (4 * longest) / count + 0.1 * spirals;
+  }
+
+  /** Solutions for sizes round the wanted one: those that meet the count, fewest folds first, then the others. */
   private triedSizes(map: SeamlessMap): { size: number; x: Float64Array; folded: number; off: number }[] {
     const { surface } = this;
-    const countAt = (x: Float64Array) => mapAreas(map.coordinates(x)).reduce((sum, a) => sum + a, 0) / 2;
+    const free = surface.options.edgeSizes !== undefined;
+    const tryOf = (size: number) => {
+      const x = map.solve(size);
+      let [folded, whole] = [0, 0];
+      for (const a of mapAreas(map.coordinates(x))) {
+        whole += a;
+        if (a <= 0) folded++;
+      }
+      return { size, x, folded, count: whole / 2, off: free ? 0 : Math.abs(whole / 2 / surface.target - 1) };
+    };
     let size = surface.size;
     // with edge sizes asked for, the count falls out; with a count, the size is corrected to it
-    if (!surface.options.edgeSizes) for (let i = 0; i < 3; i++) size *= Math.sqrt(countAt(map.solve(size)) / surface.target);
-    const tries = [1, 0.993, 1.007, 0.986, 1.014, 0.98, 1.02].map((factor) => {
-      const x = map.solve(size * factor);
-      const areas = mapAreas(map.coordinates(x));
-      let folded = 0;
-      for (const a of areas) if (a <= 0) folded++;
-      return { size: size * factor, x, folded, off: Math.abs(countAt(x) / surface.target - 1) };
-    });
-    return tries.sort((a, b) => a.folded - b.folded || a.off - b.off);
+    if (!free) for (let i = 0; i < 3; i++) size *= Math.sqrt(tryOf(size).count / surface.target);
+    // rounding makes the count jump: sizes are taken from a wide range
+    const tries = TRIED_SIZES.map((factor) => tryOf(size * factor));
+    const missed = (t: { off: number }) => Math.ceil(Math.max(0, t.off - COUNT_MET) / COUNT_MET);
+    return tries.sort((a, b) => missed(a) - missed(b) || a.folded - b.folded || a.off - b.off);
   }
 
   /** Relative quad size by triangle: 1 everywhere, or between the sizes asked for by how tightly the surface bends. */

@@ -3,12 +3,18 @@ import { uniformMesh } from '../mesh/polygon-mesh.ts';
 import { surfacePoint, type TriangleBvh } from '../reference/triangle-bvh.ts';
 import { type QuadList } from './mend.ts';
 
+/** Lines that vertices stay on: those at borders on the border, others on sharp edges. */
+export interface FeatureLines {
+  border?: TriangleBvh;
+  sharp?: TriangleBvh;
+}
+
 /**
  * Evens the quads out: vertices move along the surface towards the middle of their faces, those on features along their
  * line, and are put back on the input. A vertex stays where moving it would turn a face corner over.
  * @param normals unit normals by triangle of `surface`; the closest point is taken only where it looks the same way
  */
-export function settleQuads(list: QuadList, surface: TriangleBvh, normals: Float64Array, lines: TriangleBvh | undefined, rounds: number): void {
+export function settleQuads(list: QuadList, surface: TriangleBvh, normals: Float64Array, lines: FeatureLines, rounds: number): void {
   const cage = Cage.fromPolygons(uniformMesh(list.positions, list.quads, 4));
   const p = cage.positions;
   const found = surfacePoint();
@@ -16,11 +22,10 @@ export function settleQuads(list: QuadList, surface: TriangleBvh, normals: Float
   for (let round = 0; round < rounds; round++)
     for (let v = 0; v < rings.length; v++) {
       const ring = rings[v];
-      const hold = ring.border && list.hold[v] === 0 ? 2 : list.hold[v];
+      const hold = ring.border && list.hold[v] === 0 ? 1 : list.hold[v];
       if (hold === 2) continue;
       const normal = cornerNormal(p, v, ring);
-      const goal = hold === 1 ? lineGoal(list.hold, p, ring) : faceGoal(p, ring);
-      if (!goal) continue;
+      const goal = hold === 1 ? lineGoal(list.hold, p, v, ring) : faceGoal(p, ring);
       const step = [0, 1, 2].map((k) => 0.5 * (goal[k] - p[3 * v + k]));
       if (hold === 0) {
         const along = step[0] * normal[0] + step[1] * normal[1] + step[2] * normal[2];
@@ -28,8 +33,9 @@ export function settleQuads(list: QuadList, surface: TriangleBvh, normals: Float
       }
       const to = [p[3 * v] + step[0], p[3 * v + 1] + step[1], p[3 * v + 2] + step[2]] as const;
       if (hold === 1) {
-        if (!lines) continue;
-        lines.closest(...to, found);
+        const own = ring.border ? lines.border : lines.sharp;
+        if (!own) continue;
+        own.closest(...to, found);
       } else {
         const looksAlike = (t: number) => normals[3 * t] * normal[0] + normals[3 * t + 1] * normal[1] + normals[3 * t + 2] * normal[2] > 0.2;
         surface.closest(...to, found, Infinity, looksAlike);
@@ -43,6 +49,8 @@ export function settleQuads(list: QuadList, surface: TriangleBvh, normals: Float
 /** Neighbours over edges, and over faces (the corner across), of one vertex. */
 interface Ring {
   border: boolean;
+  /** of a border vertex the neighbours along the border */
+  alongBorder: number[];
   edge: number[];
   /** before, across and after v in each face */
   faces: [number, number, number][];
@@ -52,6 +60,7 @@ function ringOf(cage: Cage, v: number): Ring {
   const spokes = cage.spokes(v);
   return {
     border: cage.isBorderVertex(v),
+    alongBorder: spokes.filter((h) => cage.isBorderEdge(h >> 1)).map((h) => cage.target(h)),
     edge: spokes.map((h) => cage.target(h)),
     faces: spokes
       .filter((h) => cage.face[h] !== NONE)
@@ -70,10 +79,10 @@ function faceGoal(p: Float64Array, ring: Ring): number[] {
   return sum;
 }
 
-/** Middle of the two neighbours on the same line, or nothing at its end or branch. */
-function lineGoal(hold: Uint8Array, p: Float64Array, ring: Ring): number[] | undefined {
-  const along = ring.edge.filter((w) => hold[w] > 0);
-  if (along.length !== 2) return undefined;
+/** Middle of the two neighbours on the same line; at its end or branch where it is. */
+function lineGoal(hold: Uint8Array, p: Float64Array, v: number, ring: Ring): number[] {
+  const along = ring.border ? ring.alongBorder : ring.edge.filter((w) => hold[w] > 0);
+  if (along.length !== 2) return [p[3 * v], p[3 * v + 1], p[3 * v + 2]];
   return [0, 1, 2].map((k) => (p[3 * along[0] + k] + p[3 * along[1] + k]) / 2);
 }
 
