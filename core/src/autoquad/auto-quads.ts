@@ -6,14 +6,17 @@ import { triangulate } from '../mesh/triangulate.ts';
 import { TriangleBvh } from '../reference/triangle-bvh.ts';
 import { silent, type TaskReport } from '../task/steps.ts';
 import { curvatureDirections, triangleFrames, type Frames } from './curvature.ts';
+import { closedRings } from './closed-rings.ts';
 import { cutOpen, type CutMesh } from './cut-graph.ts';
 import { markFeatures } from './features.ts';
 import { matches, mended, type QuadList, type Topology } from './mend.ts';
 import { orientationField, type OrientationField } from './orientation-field.ts';
 import { QuadExtraction } from './quad-extraction.ts';
+import { reachTips } from './reach-tips.ts';
 import { Remesher, vertexNormals } from './remesh.ts';
 import { mapAreas, MapError, SeamlessMap } from './seamless-map.ts';
 import { settleQuads, type FeatureLines } from './settle-quads.ts';
+import { straightenQuads } from './straighten-quads.ts';
 import { smoothNormals, workingSizes } from './sizing.ts';
 import { halved, mirrored, mirrorsOf, type Mirror, type Piece, type Symmetry } from './symmetry.ts';
 import { after, WorkingMesh } from './working-mesh.ts';
@@ -45,7 +48,9 @@ const LEAST = 24;
 const COUNT_MET = 0.015;
 /** Shares of the wanted quad size that are tried, and how many of the roundings are read as quads. */
 const TRIED_SIZES = [0, 1, -1, 2, -2, 3, -3, 4, -4, 5, -5, 6, -6, 7, -7, 8, -8].map((k) => 1 + 0.006 * k);
-const MOST_READ = 6;
+const MOST_READ = 3;
+/** Rings are closed that miss themselves by so many quads: more closes more, and bends more. */
+const NEARS = [0.75, 4];
 
 /**
  * Quads over a surface: working mesh, field of crosses, seamless map, one quad a cell, evening out. Of a surface that is
@@ -90,20 +95,26 @@ const describeMirror = ({ normal, offset, error }: Mirror): string => {
   return `Laid on one side of ${plane} and mirrored; the surface itself is mirrored there to within ${error.toFixed(4)} mm.`;
 };
 
-/** Lays quads over a surface; a finer working mesh, and a field without pull, are what helps where a first attempt fails. */
+/** Lays quads over a surface; rings that need not close, a finer working mesh, and a field without pull, are what helps where a first attempt fails. */
 function layOver(surface: Surface, report: TaskReport): { quads: QuadList; notes: string[] } | { failure: string } {
   const pull = (surface.options.curvaturePull ?? 50) / 100;
   let failure = '';
-  for (const [fineness, strength] of [
-    [1, pull],
-    [0.7, pull],
-    [0.7, 0]
+  for (const [fineness, strength, closed] of [
+    [1, pull, 1],
+    [1, pull, 0],
+    [0.7, pull, 0],
+    [0.7, 0, 0]
   ] as const) {
-    const attempt = new Attempt(surface, fineness, strength, report);
+    const attempt = new Attempt(surface, fineness, strength, closed, report);
     const quads = attempt.run();
     if (quads) {
       report.phase('Evening out', 0.85);
       settleQuads(quads, surface.bvh, surface.normals, surface.lines, 12);
+      const tips = reachTips(quads, surface.dense.positions, surface.size);
+      for (const v of tips) quads.hold[v] = 2;
+      settleQuads(quads, surface.bvh, surface.normals, surface.lines, 5);
+      for (const v of tips) quads.hold[v] = 0;
+      straightenQuads(quads, surface.bvh, surface.normals);
       return { quads, notes: attempt.notes };
     }
     failure = attempt.failure;
@@ -213,6 +224,8 @@ class Attempt {
     private readonly surface: Surface,
     private readonly fineness: number,
     private readonly pull: number,
+    /** ways round that come back beside themselves by less than so many quads are to close */
+    private readonly closed: number,
     private readonly report: TaskReport
   ) {}
 
@@ -250,12 +263,16 @@ class Attempt {
   /** Of the roundings near the wanted count the one whose strips run best is taken; where the map folds too much it is made stiffer. */
   private mapAndExtract(mesh: WorkingMesh, frames: Frames, field: OrientationField, cut: CutMesh): QuadList | undefined {
     const { surface, report } = this;
-    const map = new SeamlessMap(mesh, frames, cut, field.index, this.sizeFactors(mesh));
-    for (let round = 0; round < 5; round++) {
+    const factors = this.sizeFactors(mesh);
+    const rings = this.closed > 0 ? closedRings(mesh, frames, cut, (t) => factors[t] * surface.size, this.closed) : [];
+    const map = new SeamlessMap(mesh, frames, cut, field.index, factors, rings);
+    for (let round = 0; round < (this.closed > 0 ? 2 : 5); round++) {
       report.phase(round === 0 ? 'Rounding' : 'Unfolding', 0.65 + 0.03 * round);
-      const tries = this.triedSizes(map);
+      const tries = NEARS.flatMap((near) => this.triedSizes(map, near).slice(0, MOST_READ));
       let best: { quads: QuadList; cost: number } | undefined;
-      for (const { size, x, folded } of tries.slice(0, MOST_READ)) {
+      const fewest = tries.reduce((least, t) => Math.min(least, t.folded), Infinity);
+      for (const { size, x, folded } of tries) {
+        if (best && folded > 2 * fewest + 10) continue;
         // a few folds may be left: tears are mended, and what cannot be is found by its topology
         if (folded > 0) map.untangle(x, size);
         const quads = mended(new QuadExtraction(mesh, cut, map.coordinates(x)).run(), surface.topology);
@@ -270,20 +287,20 @@ class Attempt {
     return undefined;
   }
 
-  /** What speaks against some quads: a count that is missed, and strips that are long or run beside themselves. */
+  /** What speaks against some quads: a count that is missed, strips that are long or run beside themselves, corners off right angles. */
   private costOf({ positions, quads }: QuadList): number {
     const count = quads.length / 4;
     const off = this.surface.options.edgeSizes ? 0 : Math.abs(count / this.surface.target - 1);
-    const { longest, spirals } = quadQuality(Cage.fromPolygons(uniformMesh(positions, quads, 4)));
-    return off / COUNT_MET + (4 * longest) / count + 0.1 * spirals;
+    const { longest, spirals, mean, hundredth } = quadQuality(Cage.fromPolygons(uniformMesh(positions, quads, 4)));
+    return off / COUNT_MET + (4 * longest) / count + 0.1 * spirals + 20 * (1 - mean) + 2 * (1 - hundredth);
   }
 
   /** Solutions for sizes round the wanted one: those that meet the count, fewest folds first, then the others. */
-  private triedSizes(map: SeamlessMap): { size: number; x: Float64Array; folded: number; off: number }[] {
+  private triedSizes(map: SeamlessMap, near: number): { size: number; x: Float64Array; folded: number; off: number }[] {
     const { surface } = this;
     const free = surface.options.edgeSizes !== undefined;
     const tryOf = (size: number) => {
-      const x = map.solve(size);
+      const x = map.solve(size, near);
       let [folded, whole] = [0, 0];
       for (const a of mapAreas(map.coordinates(x))) {
         whole += a;

@@ -1,5 +1,6 @@
 import { Cholesky, nestedDissection, SymmetricBuilder, type SymmetricMatrix } from '../numeric/cholesky.ts';
 import { type Frames } from './curvature.ts';
+import { type Ring } from './closed-rings.ts';
 import { type CutMesh } from './cut-graph.ts';
 import { addTo, Eliminator, type Form } from './linear-forms.ts';
 import { mod4 } from './orientation-field.ts';
@@ -34,6 +35,8 @@ export class SeamlessMap {
   /** forms of u and v by half-edge start copy, over the solver's unknowns; whole numbers are numbered last */
   private formU: [Int32Array, Int8Array][] = [];
   private formV: [Int32Array, Int8Array][] = [];
+  /** forms over the whole unknowns that should come out as nothing */
+  private ringForms: [number, number][][] = [];
   private unknowns = 0;
   private whole = 0;
   private factor!: Cholesky;
@@ -43,13 +46,17 @@ export class SeamlessMap {
   private right!: Float64Array;
   private stiffness: Float64Array;
 
-  /** @param sizeFactor by triangle, relative quad size (1: the size asked for) */
+  /**
+   * @param sizeFactor by triangle, relative quad size (1: the size asked for)
+   * @param rings ways round the surface along which quads are to close, in the order of their importance
+   */
   constructor(
     private readonly mesh: WorkingMesh,
     private readonly frames: Frames,
     private readonly cut: CutMesh,
     private readonly index: Int8Array,
-    private readonly sizeFactor: Float64Array
+    private readonly sizeFactor: Float64Array,
+    private readonly rings: readonly Ring[] = []
   ) {
     this.stiffness = new Float64Array(mesh.triangles).fill(1);
     this.setUpForms();
@@ -68,7 +75,11 @@ export class SeamlessMap {
     this.joinCuts(solver, translations);
     const wholeForms = this.holdFeatures(solver);
     for (const c of poleCopies) wholeForms.push(single(2 * c), single(2 * c + 1));
-    this.numberUnknowns(solver, wholeForms, translations);
+    const number = this.numberUnknowns(solver, wholeForms, translations);
+    this.ringForms = this.formsOfRings(translations).flatMap((form) => {
+      const open = [...solver.expand(form)].map(([k, c]): [number, number] => [number[k] - this.unknowns + this.whole, c]);
+      return open.length > 0 && open.every(([k]) => k >= 0) ? [open] : [];
+    });
   }
 
   /** Both sides of a cut: right = left turned by the jump, plus the chain's translation. */
@@ -104,6 +115,39 @@ export class SeamlessMap {
     return turnedForms(single(2 * copy), single(2 * copy + 1), -jump);
   }
 
+  /** By ring the translation across it after a way round: nothing where its quads close. */
+  private formsOfRings(translations: number): Form[] {
+    const { mesh, cut } = this;
+    const chainOf = new Map<number, number>();
+    cut.chains.forEach((chain, i) => {
+      for (const h of chain) chainOf.set(h, i);
+    });
+    const forms = new Map<string, Form>();
+    for (const { crossed, arm } of this.rings) {
+      let [u, v, turned]: [Form, Form, number] = [new Map(), new Map(), 0];
+      for (const h of crossed) {
+        if (!cut.cut[h]) continue;
+        const left = chainOf.get(h);
+        const i = left ?? chainOf.get(mesh.opposite[h])!;
+        const [shiftU, shiftV] = [single(translations + 2 * i), single(translations + 2 * i + 1)];
+        if (left !== undefined) {
+          [u, v] = turnedForms(u, v, -cut.jump[h]);
+          addTo(u, shiftU, 1);
+          addTo(v, shiftV, 1);
+          turned -= cut.jump[h];
+        } else {
+          const jump = cut.jump[mesh.opposite[h]];
+          [u, v] = turnedForms(addTo(u, shiftU, -1), addTo(v, shiftV, -1), jump);
+          turned += jump;
+        }
+      }
+      const across = arm % 2 === 0 ? v : u;
+      // rings side by side, between the same poles, ask for the same
+      if (mod4(turned) === 0) forms.set([...across].map((entry) => entry.join(':')).join(' '), across);
+    }
+    return [...forms.values()];
+  }
+
   /** Along a feature edge one coordinate stays, and is whole. @returns forms that must be whole */
   private holdFeatures(solver: Eliminator): Form[] {
     const { mesh, cut, frames } = this;
@@ -121,7 +165,7 @@ export class SeamlessMap {
     return wholeForms;
   }
 
-  private numberUnknowns(solver: Eliminator, wholeForms: Form[], translations: number): void {
+  private numberUnknowns(solver: Eliminator, wholeForms: Form[], translations: number): Int32Array {
     const { cut } = this;
     const isWhole = new Set<number>();
     for (const form of wholeForms) for (const k of solver.expand(form).keys()) isWhole.add(k);
@@ -145,6 +189,7 @@ export class SeamlessMap {
       this.formU.push(flat(2 * c));
       this.formV.push(flat(2 * c + 1));
     }
+    return number;
   }
 
   /** Normal equations of sum over edges of cot / 2 ((u_j - u_i) - e . d)^2, which is the area integral of |grad u - d|^2. */
@@ -201,12 +246,13 @@ export class SeamlessMap {
   /**
    * Rounds for quads of the given size and solves for the rest.
    * @param size quad edge length, in the mesh's unit
+   * @param near quads by which rings may miss themselves that are made to close
    * @returns values of the unknowns, for `coordinates`
    */
-  solve(size: number): Float64Array {
+  solve(size: number, near = 0): Float64Array {
     const { unknowns, whole } = this;
     const y = this.reduced.map((c) => c / size);
-    y.set(this.rounding.round(y.subarray(unknowns - whole)), unknowns - whole);
+    y.set(this.rounding.round(y.subarray(unknowns - whole), this.ringForms, near), unknowns - whole);
     const x = this.factor.backward(y, unknowns - whole);
     for (let k = 0; k < unknowns - whole; k++) x[k] = offHalves(Math.round(x[k] / GRID) * GRID);
     return x;
@@ -355,12 +401,17 @@ class WholeRounding {
     this.covariance = covariance;
   }
 
-  /** @param y L^-1 times the right-hand side */
-  round(y: Float64Array): Float64Array {
+  /**
+   * @param y L^-1 times the right-hand side
+   * @param nothing sums of unknowns that are made nothing first, one after the other
+   * @param near where they come so near it
+   */
+  round(y: Float64Array, nothing: readonly (readonly [number, number][])[], near: number): Float64Array {
     const { count, inverse } = this;
     const x = new Float64Array(count);
     for (let k = 0; k < count; k++) for (let i = 0; i <= k; i++) x[i] += inverse[k * count + i] * y[k];
     const covariance = this.covariance.slice();
+    this.makeNothing(nothing, near, x, covariance);
     // unknowns that are still open come first, in rows and columns alike, so that each update runs over contiguous rows
     const at = Int32Array.from({ length: count }, (_, k) => k);
     for (let open = count; open > 0; open--) {
@@ -374,6 +425,7 @@ class WholeRounding {
       x[fixed] = Math.round(x[fixed]);
       const row = last * count;
       const variance = covariance[row + last];
+      if (variance < DECIDED) continue;
       for (let i = 0; i < last; i++) {
         const share = covariance[row + i] / variance;
         if (share === 0) continue;
@@ -384,7 +436,38 @@ class WholeRounding {
     }
     return x;
   }
+
+  /** Conditions the unknowns on sums that are to be nothing, the nearest first. */
+  private makeNothing(sums: readonly (readonly [number, number][])[], near: number, x: Float64Array, covariance: Float64Array): void {
+    const { count } = this;
+    const open = new Set(sums);
+    const valueOf = (sum: readonly [number, number][]) => sum.reduce((value, [k, c]) => value + c * x[k], 0);
+    while (open.size > 0) {
+      let [next, least]: [readonly [number, number][] | undefined, number] = [undefined, near];
+      for (const sum of open) {
+        const off = Math.abs(valueOf(sum));
+        if (off < least) [next, least] = [sum, off];
+      }
+      if (!next) return;
+      open.delete(next);
+      const share = new Float64Array(count);
+      for (const [k, c] of next) for (let i = 0; i < count; i++) share[i] += c * (k <= i ? covariance[i * count + k] : covariance[k * count + i]);
+      const variance = next.reduce((sum, [k, c]) => sum + c * share[k], 0);
+      // decided by what was fixed before
+      if (variance < DECIDED) continue;
+      const step = -valueOf(next) / variance;
+      for (let i = 0; i < count; i++) {
+        if (share[i] === 0) continue;
+        x[i] += share[i] * step;
+        const own = share[i] / variance;
+        for (let j = 0, to = i * count; j <= i; j++) covariance[to + j] -= own * share[j];
+      }
+    }
+  }
 }
+
+/** Variance below which a sum is decided already. */
+const DECIDED = 1e-7;
 
 /** Exchanges rows and columns a < b = size - 1 of the leading block of a symmetric matrix of which the lower triangle counts. */
 function swapSymmetric(m: Float64Array, count: number, size: number, a: number, b: number): void {

@@ -19,6 +19,12 @@ export function settleQuads(list: QuadList, surface: TriangleBvh, normals: Float
   const p = cage.positions;
   const found = surfacePoint();
   const rings = Array.from(cage.vertices(), (v) => ringOf(cage, v));
+  // where the map was torn at a border, vertices there may lie inside
+  rings.forEach((ring, v) => {
+    if (!ring.border || !lines.border) return;
+    lines.border.closest(p[3 * v], p[3 * v + 1], p[3 * v + 2], found);
+    p.set([found.x, found.y, found.z], 3 * v);
+  });
   for (let round = 0; round < rounds; round++)
     for (let v = 0; v < rings.length; v++) {
       const ring = rings[v];

@@ -1,0 +1,53 @@
+import { Cage } from '../mesh/cage.ts';
+import { triangulate } from '../mesh/triangulate.ts';
+import { uniformMesh } from '../mesh/polygon-mesh.ts';
+import { length, subtract, type Triple } from '../numeric/vectors.ts';
+import { surfacePoint, TriangleBvh } from '../reference/triangle-bvh.ts';
+import { type QuadList } from './mend.ts';
+
+/** Points of the surface that are looked at. */
+const MOST_POINTS = 60_000;
+/** Points farther from the quads than this share of a quad's edge are reached for. */
+const MISSED = 0.5;
+const ROUNDS = 2;
+
+/**
+ * Tips and deep ends that quads pass by are reached: the vertex nearest to the point that is missed most goes there, and so on
+ * for points elsewhere. Border and feature vertices stay. Changes the list.
+ * @param surface vertices of the surface, x, y, z each
+ * @param size of a quad's edge
+ * @returns vertices that went to tips
+ */
+export function reachTips(list: QuadList, surface: Float64Array, size: number): Set<number> {
+  const { positions, quads, hold } = list;
+  const cage = Cage.fromPolygons(uniformMesh(positions, quads, 4));
+  const step = Math.max(1, Math.floor(surface.length / 3 / MOST_POINTS));
+  const found = surfacePoint();
+  const place = (v: number): Triple => [positions[3 * v], positions[3 * v + 1], positions[3 * v + 2]];
+  const all = new Set<number>();
+  for (let round = 0; round < ROUNDS; round++) {
+    const mesh = uniformMesh(positions, quads, 4);
+    const { triangles } = triangulate(mesh);
+    const bvh = new TriangleBvh(positions, triangles);
+    const missed: { at: Triple; off: number; triangle: number }[] = [];
+    for (let v = 0; v < surface.length / 3; v += step) {
+      const at: Triple = [surface[3 * v], surface[3 * v + 1], surface[3 * v + 2]];
+      const off = Math.sqrt(bvh.closest(...at, found).distance2);
+      if (off > MISSED * size) missed.push({ at, off, triangle: found.triangle });
+    }
+    missed.sort((a, b) => b.off - a.off);
+    const moved = new Set<number>();
+    for (const { at, triangle } of missed) {
+      const corners = [0, 1, 2].map((k) => triangles[3 * triangle + k]);
+      // a neighbour has gone there already
+      if (corners.some((v) => moved.has(v) || cage.spokes(v).some((h) => moved.has(cage.target(h))))) continue;
+      const v = corners.reduce((a, b) => (length(subtract(place(b), at)) < length(subtract(place(a), at)) ? b : a));
+      if (hold[v] !== 0 || cage.isBorderVertex(v) || length(subtract(place(v), at)) > size) continue;
+      positions.set(at, 3 * v);
+      moved.add(v);
+      all.add(v);
+    }
+    if (moved.size === 0) break;
+  }
+  return all;
+}

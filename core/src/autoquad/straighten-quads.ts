@@ -1,0 +1,78 @@
+import { Cage } from '../mesh/cage.ts';
+import { uniformMesh } from '../mesh/polygon-mesh.ts';
+import { planeAcross } from '../numeric/best-fit.ts';
+import { add, areaVector, cross, dot, length, scaled, subtract, unit, type Triple } from '../numeric/vectors.ts';
+import { surfacePoint, type TriangleBvh } from '../reference/triangle-bvh.ts';
+import { type QuadList } from './mend.ts';
+
+/** Quads with a poorer scaled Jacobian are mended. */
+const POOR = 0.35;
+const ROUNDS = 25;
+
+/**
+ * Moves the corners of poor quads over the surface, each to where the poorest quad round it is best (Freitag 1997). Border
+ * vertices and those on features stay. Changes the list.
+ * @param normals unit normals by triangle of `surface`
+ */
+export function straightenQuads(list: QuadList, surface: TriangleBvh, normals: Float64Array): void {
+  const { positions, quads, hold } = list;
+  const cage = Cage.fromPolygons(uniformMesh(positions, quads, 4));
+  const at: number[][] = Array.from({ length: positions.length / 3 }, () => []);
+  for (let i = 0; i < quads.length; i++) at[quads[i]].push(i >> 2);
+  const place = (v: number): Triple => [positions[3 * v], positions[3 * v + 1], positions[3 * v + 2]];
+  const cornersOf = (q: number) => [0, 1, 2, 3].map((k) => place(quads[4 * q + k]));
+  const found = surfacePoint();
+  const closest = (p: Triple, normal?: Triple) => {
+    const alike = normal && ((t: number) => dot(normal, [normals[3 * t], normals[3 * t + 1], normals[3 * t + 2]]) > 0.2);
+    surface.closest(...p, found, Infinity, alike);
+    if (found.triangle < 0) surface.closest(...p, found);
+    const t = 3 * found.triangle;
+    return { at: [found.x, found.y, found.z] as Triple, normal: [normals[t], normals[t + 1], normals[t + 2]] as Triple };
+  };
+  const worstAt = (v: number, normal: Triple) => Math.min(...at[v].map((q) => scaledJacobianSeen(cornersOf(q), normal)));
+  let poor = new Set<number>();
+  for (let q = 0; q < quads.length / 4; q++) {
+    const corners = cornersOf(q);
+    const seen = closest(corners.reduce<Triple>((sum, c) => add(sum, scaled(c, 0.25)), [0, 0, 0])).normal;
+    if (scaledJacobianSeen(corners, seen) < POOR) poor.add(q);
+  }
+  for (let round = 0; round < ROUNDS && poor.size > 0; round++) {
+    const near = new Set([...poor].flatMap((q) => [0, 1, 2, 3].map((k) => quads[4 * q + k])));
+    const touched = new Set<number>();
+    for (const v of near) {
+      if (hold[v] !== 0 || cage.isBorderVertex(v)) continue;
+      const { normal } = closest(place(v));
+      const before = worstAt(v, normal);
+      if (before >= POOR) continue;
+      const { u, v: w } = planeAcross(place(v), normal);
+      const reach = 0.35 * 0.85 ** round * meanSpoke(v, at[v], quads, place);
+      let [best, most]: [Triple, number] = [place(v), before + 1e-3];
+      const own = place(v);
+      for (let k = 0; k < 8; k++) {
+        const to = closest(add(own, add(scaled(u, reach * Math.cos((k * Math.PI) / 4)), scaled(w, reach * Math.sin((k * Math.PI) / 4)))), normal);
+        positions.set(to.at, 3 * v);
+        const now = worstAt(v, to.normal);
+        if (now > most) [best, most] = [to.at, now];
+      }
+      positions.set(best, 3 * v);
+      if (best !== own) for (const q of at[v]) touched.add(q);
+    }
+    if (touched.size === 0) break;
+    poor = new Set([...poor, ...touched].filter((q) => scaledJacobianSeen(cornersOf(q), closest(cornersOf(q)[0]).normal) < POOR));
+  }
+}
+
+function meanSpoke(v: number, around: readonly number[], quads: Int32Array, place: (v: number) => Triple): number {
+  const ends = around.map((q) => {
+    const k = [0, 1, 2, 3].find((c) => quads[4 * q + c] === v)!;
+    return quads[4 * q + ((k + 1) & 3)];
+  });
+  return ends.reduce((sum, w) => sum + length(subtract(place(w), place(v))), 0) / (ends.length || 1);
+}
+
+/** Least sine of a quad's corners against its own area, which is turned to a direction's side: below 0 what is turned over. */
+function scaledJacobianSeen(p: readonly Triple[], normal: Triple): number {
+  const area = areaVector(p);
+  const own = unit(dot(area, normal) < 0 ? scaled(area, -1) : area);
+  return Math.min(...p.map((q, i) => dot(cross(unit(subtract(p[(i + 1) & 3], q)), unit(subtract(p[(i + 3) & 3], q))), own)));
+}
