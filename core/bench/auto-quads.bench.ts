@@ -3,6 +3,7 @@ import { deviation, measure } from '../src/check/measures.ts';
 import { quadQuality } from '../src/check/quad-quality.ts';
 import { Cage } from '../src/mesh/cage.ts';
 import { boundsOf, faceCount, type PolygonMesh } from '../src/mesh/polygon-mesh.ts';
+import { repairPolygons } from '../src/mesh/repair.ts';
 import { triangulate } from '../src/mesh/triangulate.ts';
 import { Reference } from '../src/reference/reference.ts';
 import { marshNewt } from '../src/shapes/marsh-newt.ts';
@@ -47,7 +48,7 @@ export function autoQuadsBench(): void {
   );
   for (const [name, make] of Object.entries(shapes)) {
     if (chosen && !chosen.includes(name)) continue;
-    const source = make();
+    const source = repairPolygons(make(), { weld: true }).mesh;
     const start = performance.now();
     try {
       const { mesh, notes } = autoQuads(source, { count });

@@ -2,13 +2,15 @@ import { quadQuality } from '../check/quad-quality.ts';
 import { Cage } from '../mesh/cage.ts';
 import { boundsOf, uniformMesh, type PolygonMesh } from '../mesh/polygon-mesh.ts';
 import { triangleNormals } from '../reference/reference.ts';
+import { dot, scaled, subtract, type Triple } from '../numeric/vectors.ts';
 import { triangulate } from '../mesh/triangulate.ts';
 import { TriangleBvh } from '../reference/triangle-bvh.ts';
 import { silent, type TaskReport } from '../task/steps.ts';
 import { curvatureDirections, triangleFrames, type Frames } from './curvature.ts';
 import { closedRings } from './closed-rings.ts';
 import { cutOpen, type CutMesh } from './cut-graph.ts';
-import { markFeatures } from './features.ts';
+import { markFeatures, markTagged } from './features.ts';
+import { asRing, layGuides, onThisSide, sizeShare, type Guide, type GuideRing, type SizeDab } from './guides.ts';
 import { matches, mended, type QuadList, type Topology } from './mend.ts';
 import { orientationField, type OrientationField } from './orientation-field.ts';
 import { QuadExtraction } from './quad-extraction.ts';
@@ -32,6 +34,10 @@ export interface AutoQuadsOptions {
   featureAngle?: number;
   /** planes the result is mirrored in: those that are found, none, or one across an axis */
   symmetry?: Symmetry;
+  /** strokes on the surface that loops follow */
+  guides?: Guide[];
+  /** where quads are to be smaller or larger */
+  sizes?: SizeDab[];
 }
 
 export interface AutoQuadsResult {
@@ -46,6 +52,8 @@ export class AutoQuadsError extends Error {}
 const LEAST = 24;
 /** A count is met within this share. */
 const COUNT_MET = 0.015;
+/** A count that is missed by twice as much speaks against a rounding more than anything else. */
+const MISSED_COUNT = 100;
 /** Shares of the wanted quad size that are tried, and how many of the roundings are read as quads. */
 const TRIED_SIZES = [0, 1, -1, 2, -2, 3, -3, 4, -4, 5, -5, 6, -6, 7, -7, 8, -8].map((k) => 1 + 0.006 * k);
 const MOST_READ = 3;
@@ -65,11 +73,11 @@ export function autoQuads(mesh: PolygonMesh, options: AutoQuadsOptions, report: 
   const mirrors = mirrorsOf(piece.dense, bvh, Math.min(0.1 * size, 0.003 * diagonal), options.symmetry ?? 'auto');
   const laid = (planes: readonly Mirror[]) => {
     const part = planes.reduce((half: Piece, mirror) => halved(half, mirror, diagonal), piece);
-    const surface = new Surface(part, planes, options, size, target / 2 ** planes.length, planes.length === 0 ? bvh : undefined);
+    const surface = new Surface(part, planes, options, target / 2 ** planes.length, planes.length === 0 ? bvh : undefined);
     const result = layOver(surface, report);
     if ('failure' in result) return result;
     let whole: QuadList = result.quads;
-    for (const mirror of [...planes].reverse()) whole = mirrored(whole, mirror, diagonal);
+    for (const mirror of [...planes].reverse()) whole = mirrored(whole, mirror, 0.25 * surface.size);
     const told = planes.map(describeMirror);
     return matches(whole, topology) ? { quads: whole, notes: [...told, ...result.notes] } : { failure: 'the halves do not join.' };
   };
@@ -85,6 +93,34 @@ export function autoQuads(mesh: PolygonMesh, options: AutoQuadsOptions, report: 
     );
   report.phase('Done', 1);
   return { mesh: uniformMesh(result.quads.positions, result.quads.quads, 4), notes: [...notes, ...result.notes] };
+}
+
+/** A pole that quads will have. */
+export interface PlannedPole {
+  at: Triple;
+  valence: number;
+}
+
+/**
+ * Where the field has its poles, before quads are laid: a third of the way, and what guides and pulls change is seen in it.
+ * @throws AutoQuadsError
+ */
+export function planPoles(mesh: PolygonMesh, options: AutoQuadsOptions, report: TaskReport = silent): PlannedPole[] {
+  report.phase('Preparing', 0);
+  const { piece, size, target, diagonal, bvh } = prepared(mesh, options);
+  const mirrors = mirrorsOf(piece.dense, bvh, Math.min(0.1 * size, 0.003 * diagonal), options.symmetry ?? 'auto');
+  const part = mirrors.reduce((half: Piece, mirror) => halved(half, mirror, diagonal), piece);
+  const surface = new Surface(part, mirrors, options, target / 2 ** mirrors.length, mirrors.length === 0 ? bvh : undefined);
+  const { mesh: working, field } = new Attempt(surface, 1, (options.curvaturePull ?? 50) / 100, 0, report).directions();
+  const poles: PlannedPole[] = [];
+  field.index.forEach((index, v) => {
+    if (index !== 0) poles.push({ at: [working.positions[3 * v], working.positions[3 * v + 1], working.positions[3 * v + 2]], valence: 4 - index });
+  });
+  report.phase('Done', 1);
+  return mirrors.reduce((all, { normal, offset }) => {
+    const beyond = all.map(({ at, valence }) => ({ at: subtract(at, scaled(normal, 2 * (dot(normal, at) - offset))), valence }));
+    return [...all, ...beyond];
+  }, poles);
 }
 
 const describeMirror = ({ normal, offset, error }: Mirror): string => {
@@ -109,10 +145,11 @@ function layOver(surface: Surface, report: TaskReport): { quads: QuadList; notes
     const quads = attempt.run();
     if (quads) {
       report.phase('Evening out', 0.85);
-      settleQuads(quads, surface.bvh, surface.normals, surface.lines, 12);
+      const shareAt = surface.dabs.length > 0 ? (x: number, y: number, z: number) => sizeShare(surface.dabs, x, y, z) : undefined;
+      settleQuads(quads, surface.bvh, surface.normals, surface.lines, 12, shareAt);
       const tips = reachTips(quads, surface.dense.positions, surface.size);
       for (const v of tips) quads.hold[v] = 2;
-      settleQuads(quads, surface.bvh, surface.normals, surface.lines, 5);
+      settleQuads(quads, surface.bvh, surface.normals, surface.lines, 5, shareAt);
       for (const v of tips) quads.hold[v] = 0;
       straightenQuads(quads, surface.bvh, surface.normals);
       return { quads, notes: attempt.notes };
@@ -124,7 +161,8 @@ function layOver(surface: Surface, report: TaskReport): { quads: QuadList; notes
 
 /** The whole input, its features marked, and what is asked of it. */
 function prepared(mesh: PolygonMesh, options: AutoQuadsOptions) {
-  const triangles = Int32Array.from(triangulate(mesh).triangles);
+  const { triangles: made, faceOf } = triangulate(mesh);
+  const triangles = Int32Array.from(made);
   if (triangles.length === 0) throw new AutoQuadsError('There are no faces to lay quads over.');
   const dense = new WorkingMesh(mesh.positions, triangles);
   const area = areaOf(dense);
@@ -132,7 +170,9 @@ function prepared(mesh: PolygonMesh, options: AutoQuadsOptions) {
   const { size, target } = wantedSize(options, area);
   const { diagonal } = boundsOf(mesh.positions);
   const sharp = markFeatures(dense, diagonal, options.featureAngle);
+  const tagged = markTagged(dense, mesh, faceOf);
   const notes = sharp > 0 ? [`${sharp.toLocaleString('en')} sharp edges of the reference are kept as edges of quads.`] : [];
+  if (tagged > 0) notes.push(`${tagged.toLocaleString('en')} creased edges and edges between regions are kept as edges of quads.`);
   const piece = { positions: mesh.positions, triangles, feature: dense.feature, dense };
   return { piece, notes, size, target, diagonal, bvh: new TriangleBvh(mesh.positions, triangles), topology: topologyOf(dense) };
 }
@@ -147,12 +187,16 @@ class Surface {
   readonly dense: WorkingMesh;
   readonly smoothed: Float64Array;
 
-  /** @param size quad edge length @param target quads */
+  /** quad edge length where no dab says otherwise */
+  readonly size: number;
+  readonly dabs: readonly SizeDab[];
+  readonly guides: readonly Guide[];
+
+  /** @param target quads */
   constructor(
     { positions, triangles, feature }: Piece,
     mirrors: readonly Mirror[],
     readonly options: AutoQuadsOptions,
-    readonly size: number,
     readonly target: number,
     bvh?: TriangleBvh
   ) {
@@ -164,8 +208,25 @@ class Surface {
     for (let h = 0; h < triangles.length; h++) if (feature[h] || this.dense.opposite[h] < 0) this.dense.feature[h] = 1;
     this.lines = { border: this.linesOf((g) => g < 0), sharp: this.linesOf((g, h) => h < g) };
     this.topology = topologyOf(this.dense);
+    this.dabs = (options.sizes ?? []).map((dab) => ({ ...dab, at: onThisSide(dab.at, mirrors) }));
+    this.guides = (options.guides ?? []).map((guide) => ({ ...guide, points: guide.points.map((p) => onThisSide(p, mirrors)) }));
+    this.size = this.options.edgeSizes ? wantedSize(options, 1).size : Math.sqrt(this.areaInSizes() / target);
+    const { size } = this;
     const meanEdge = Math.sqrt((areaOf(this.dense) / this.dense.triangles) * 2.3);
     this.smoothed = smoothNormals(vertexNormals(this.dense), this.dense, 0.35 * size, meanEdge);
+  }
+
+  /** The area, each part of it in quads of the size that dabs give it. */
+  private areaInSizes(): number {
+    const { area } = triangleFrames(this.dense);
+    if (this.dabs.length === 0) return area.reduce((sum, a) => sum + a, 0);
+    return area.reduce((sum, a, t) => sum + a / this.shareAt(this.dense, t) ** 2, 0);
+  }
+
+  /** Size of quads at a triangle's middle against `size`. */
+  shareAt({ positions: p, corner }: WorkingMesh, t: number): number {
+    const at = (k: number) => (p[3 * corner[3 * t] + k] + p[3 * corner[3 * t + 1] + k] + p[3 * corner[3 * t + 2] + k]) / 3;
+    return sizeShare(this.dabs, at(0), at(1), at(2));
   }
 
   /** Feature edges, chosen by the half-edges on both sides, as triangles whose last two corners are one. */
@@ -230,16 +291,12 @@ class Attempt {
   ) {}
 
   run(): QuadList | undefined {
-    const { report, surface } = this;
-    report.phase('Working mesh', 0.05);
-    const mesh = this.workingMesh();
-    report.phase('Directions', 0.35);
-    const frames = triangleFrames(mesh);
-    const field = orientationField(mesh, frames, curvatureDirections(mesh, frames, surface.size), this.pull);
+    const { report } = this;
+    const { mesh, frames, field, rings } = this.directions();
     const cut = cutOpen(mesh, field);
     report.phase('Map', 0.5);
     try {
-      return this.mapAndExtract(mesh, frames, field, cut);
+      return this.mapAndExtract(mesh, frames, field, cut, rings);
     } catch (error) {
       if (!(error instanceof MapError)) throw error;
       this.failure = error.message;
@@ -247,9 +304,25 @@ class Attempt {
     }
   }
 
+  /** The working mesh, its field of crosses, and closed guides on it. */
+  directions(): { mesh: WorkingMesh; frames: Frames; field: OrientationField; rings: GuideRing[] } {
+    const { report, surface } = this;
+    report.phase('Working mesh', 0.05);
+    const mesh = this.workingMesh();
+    report.phase('Directions', 0.35);
+    const frames = triangleFrames(mesh);
+    const guided = surface.guides.length > 0 ? layGuides(mesh, frames, surface.guides, surface.size) : undefined;
+    for (const g of guided?.lost ?? []) this.notes.push(`Guide ${g + 1} lies off the surface, or is too short: it was left out.`);
+    const field = orientationField(mesh, frames, curvatureDirections(mesh, frames, surface.size), this.pull, guided?.field);
+    return { mesh, frames, field, rings: guided?.rings ?? [] };
+  }
+
   private workingMesh(): WorkingMesh {
     const { dense, smoothed, size, bvh, triangles } = this.surface;
     const sizes = workingSizes(dense, smoothed, size * this.fineness);
+    const p = dense.positions;
+    if (this.surface.dabs.length > 0)
+      for (let v = 0; v < sizes.length; v++) sizes[v] *= sizeShare(this.surface.dabs, p[3 * v], p[3 * v + 1], p[3 * v + 2]);
     const mesh = new WorkingMesh(dense.positions, triangles);
     mesh.feature.set(dense.feature);
     mesh.size.set(sizes);
@@ -261,15 +334,22 @@ class Attempt {
   }
 
   /** Of the roundings near the wanted count the one whose strips run best is taken; where the map folds too much it is made stiffer. */
-  private mapAndExtract(mesh: WorkingMesh, frames: Frames, field: OrientationField, cut: CutMesh): QuadList | undefined {
+  private mapAndExtract(
+    mesh: WorkingMesh,
+    frames: Frames,
+    field: OrientationField,
+    cut: CutMesh,
+    guided: readonly GuideRing[]
+  ): QuadList | undefined {
     const { surface, report } = this;
     const factors = this.sizeFactors(mesh);
     const rings = this.closed > 0 ? closedRings(mesh, frames, cut, (t) => factors[t] * surface.size, this.closed) : [];
-    const map = new SeamlessMap(mesh, frames, cut, field.index, factors, rings);
+    const pins = guided.map((guide) => ({ ring: asRing(guide, frames, cut), count: guide.count }));
+    const map = new SeamlessMap(mesh, frames, cut, field.index, factors, rings, pins);
     for (let round = 0; round < (this.closed > 0 ? 2 : 5); round++) {
       report.phase(round === 0 ? 'Rounding' : 'Unfolding', 0.65 + 0.03 * round);
       const tries = NEARS.flatMap((near) => this.triedSizes(map, near).slice(0, MOST_READ));
-      let best: { quads: QuadList; cost: number } | undefined;
+      let best: { quads: QuadList; cost: number; counts: (number | undefined)[] } | undefined;
       const fewest = tries.reduce((least, t) => Math.min(least, t.folded), Infinity);
       for (const { size, x, folded } of tries) {
         if (best && folded > 2 * fewest + 10) continue;
@@ -278,9 +358,12 @@ class Attempt {
         const quads = mended(new QuadExtraction(mesh, cut, map.coordinates(x)).run(), surface.topology);
         if (!quads) continue;
         const cost = this.costOf(quads) + folded / mesh.triangles;
-        if (!best || cost < best.cost) best = { quads, cost };
+        if (!best || cost < best.cost) best = { quads, cost, counts: map.pinCounts(x) };
       }
-      if (best) return best.quads;
+      if (best) {
+        this.notes.push(...describePins(guided, best.counts));
+        return best.quads;
+      }
       this.failure = `the map folds over in ${tries[0].folded} places.`;
       map.stiffen(foldedNeighbourhood(mesh, mapAreas(map.coordinates(tries[0].x))));
     }
@@ -292,7 +375,8 @@ class Attempt {
     const count = quads.length / 4;
     const off = this.surface.options.edgeSizes ? 0 : Math.abs(count / this.surface.target - 1);
     const { longest, spirals, mean, hundredth } = quadQuality(Cage.fromPolygons(uniformMesh(positions, quads, 4)));
-    return off / COUNT_MET + (4 * longest) / count + 0.1 * spirals + 20 * (1 - mean) + 2 * (1 - hundredth);
+    const missed = off > 2 * COUNT_MET ? MISSED_COUNT : 0;
+    return missed + off / COUNT_MET + (4 * longest) / count + 0.1 * spirals + 20 * (1 - mean) + 2 * (1 - hundredth);
   }
 
   /** Solutions for sizes round the wanted one: those that meet the count, fewest folds first, then the others. */
@@ -320,16 +404,30 @@ class Attempt {
   /** Relative quad size by triangle: 1 everywhere, or between the sizes asked for by how tightly the surface bends. */
   private sizeFactors(mesh: WorkingMesh): Float64Array {
     const { edgeSizes } = this.surface.options;
-    const factors = new Float64Array(mesh.triangles).fill(1);
+    const factors = Float64Array.from({ length: mesh.triangles }, (_, t) => (this.surface.dabs.length > 0 ? this.surface.shareAt(mesh, t) : 1));
     if (!edgeSizes || edgeSizes.finest === edgeSizes.coarsest) return factors;
     const normals = smoothNormals(vertexNormals(mesh), mesh, 1, 1);
     const sizes = workingSizes(mesh, normals, edgeSizes.coarsest * 2.5);
     for (let t = 0; t < mesh.triangles; t++) {
       const mean = (sizes[mesh.corner[3 * t]] + sizes[mesh.corner[3 * t + 1]] + sizes[mesh.corner[3 * t + 2]]) / 3 / 2.5;
-      factors[t] = Math.min(edgeSizes.coarsest, Math.max(edgeSizes.finest, mean)) / this.surface.size;
+      factors[t] *= Math.min(edgeSizes.coarsest, Math.max(edgeSizes.finest, mean)) / this.surface.size;
     }
     return factors;
   }
+}
+
+/** What became of closed guides with a count: those that did not get it contradict an earlier one, or a pole lies within. */
+function describePins(guides: readonly GuideRing[], counts: readonly (number | undefined)[]): string[] {
+  return guides.flatMap(({ guide, count }, i) => {
+    const got = counts[i];
+    if (got === undefined) return [`Guide ${guide + 1} does not close: loops turn a corner inside it.`];
+    if (count === 0) return [];
+    if (got === count) return [`Guide ${guide + 1}: ${count} quads round it.`];
+    const other = guides.findIndex((g, j) => j < i && g.count > 0 && g.count !== count && counts[j] === got);
+    return [
+      `Guide ${guide + 1} asks for ${count} quads round it and got ${got}${other >= 0 ? `: it contradicts guide ${guides[other].guide + 1}, which asks for ${guides[other].count} on the same way round` : ''}.`
+    ];
+  });
 }
 
 /** Factors for `stiffen`: triangles turned over or nearly flat, and those round them. */

@@ -29,14 +29,16 @@ export function closedRings(mesh: WorkingMesh, frames: Frames, cut: CutMesh, siz
       if (passed[2 * t + arm]) continue;
       passed[2 * t + arm] = 1;
       const ring = walker.ringFrom(t, arm, size(t), beside);
-      if (!ring) continue;
-      rings.push(ring.ring);
-      for (const [s, a] of ring.passed) passed[2 * s + (a & 1)] = 1;
+      if (ring) rings.push(ring);
+      // ways through the same triangles would go the same
+      for (const [s, a] of walker.passed) passed[2 * s + (a & 1)] = 1;
     }
   return rings.sort((a, b) => a.crossed.length - b.crossed.length);
 }
 
 class Walker {
+  /** triangles of the last way, with the arm it followed there */
+  passed: [number, number][] = [];
   /** the point reached, and the direction it is left in */
   private readonly at = new Float64Array(3);
   private readonly way = new Float64Array(3);
@@ -47,12 +49,12 @@ class Walker {
     private readonly cut: CutMesh
   ) {}
 
-  ringFrom(seed: number, arm: number, size: number, beside: number): { ring: Ring; passed: [number, number][] } | undefined {
+  ringFrom(seed: number, arm: number, size: number, beside: number): Ring | undefined {
     const { mesh } = this;
     const start = [0, 1, 2].map((k) => [0, 1, 2].reduce((sum, c) => sum + mesh.positions[3 * mesh.corner[3 * seed + c] + k] / 3, 0));
     this.at.set(start);
     const crossed: number[] = [];
-    const passed: [number, number][] = [];
+    this.passed = [];
     let [t, own, entered, away] = [seed, arm, -1, false];
     while (crossed.length < LONGEST) {
       const h = this.leave(t, own, entered);
@@ -61,7 +63,7 @@ class Walker {
       own = mod4(own - this.cut.jump[h]);
       entered = mesh.opposite[h];
       t = Math.floor(entered / 3);
-      passed.push([t, own]);
+      this.passed.push([t, own]);
       const back = start.map((s, k) => s - this.at[k]);
       const far = Math.hypot(...back);
       if (far > 2 * size) away = true;
@@ -70,7 +72,7 @@ class Walker {
       const along = back.reduce((sum, b, k) => sum + b * this.way[k], 0);
       if (Math.abs(along) > size || Math.sqrt(Math.max(0, far * far - along * along)) > beside * size) continue;
       const last = this.shortWay(t, own, seed, arm);
-      if (last) return { ring: { crossed: [...crossed, ...last], arm }, passed };
+      if (last) return { crossed: [...crossed, ...last], arm };
     }
     return undefined;
   }

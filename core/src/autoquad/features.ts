@@ -1,3 +1,4 @@
+import { type PolygonMesh } from '../mesh/polygon-mesh.ts';
 import { after, type WorkingMesh } from './working-mesh.ts';
 
 /** A sharp edge has at least this angle between its faces' normals, in degrees, on smoothed normals. */
@@ -21,6 +22,25 @@ export function markFeatures(mesh: WorkingMesh, diagonal: number, degrees = FEAT
     else if (h < g && dot(normals, h, g) < raw && dot(sideNormals(mesh, normals, h, g), 0, 3) < raw) sharp.push(h);
   }
   return keepLong(mesh, sharp, SHORTEST * diagonal, SHORTEST_OPEN * diagonal);
+}
+
+/** Marks creased edges and those between regions as features. @returns how many more were marked */
+export function markTagged(mesh: WorkingMesh, { creaseEdges, creaseSharpness, faceRegion }: PolygonMesh, faceOf: ArrayLike<number>): number {
+  const key = (v: number, w: number) => Math.min(v, w) * mesh.vertices + Math.max(v, w);
+  const creased = new Set<number>();
+  for (let i = 0; i < (creaseSharpness?.length ?? 0); i++)
+    if (creaseSharpness![i] > 0) creased.add(key(creaseEdges![2 * i], creaseEdges![2 * i + 1]));
+  if (creased.size === 0 && !faceRegion) return 0;
+  const regionOf = (h: number) => faceRegion?.[faceOf[Math.floor(h / 3)]];
+  let marked = 0;
+  for (let h = 0; h < 3 * mesh.triangles; h++) {
+    const g = mesh.opposite[h];
+    if (g < h || mesh.feature[h]) continue;
+    if (!creased.has(key(mesh.corner[h], mesh.corner[after(h)])) && regionOf(h) === regionOf(g)) continue;
+    mesh.feature[h] = mesh.feature[g] = 1;
+    marked++;
+  }
+  return marked;
 }
 
 function triangleNormals(mesh: WorkingMesh): Float64Array {

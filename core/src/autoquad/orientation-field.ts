@@ -1,5 +1,6 @@
 import { Cholesky, nestedDissection, SymmetricBuilder } from '../numeric/cholesky.ts';
 import { type CurvatureDirections, type Frames } from './curvature.ts';
+import { type GuideField } from './guides.ts';
 import { before, type WorkingMesh } from './working-mesh.ts';
 
 const QUARTER = Math.PI / 2;
@@ -22,9 +23,16 @@ export interface OrientationField {
  * 4 theta; neighbours should agree after the turn between their frames. Triangles with a feature edge are held to it,
  * the others pulled towards the curvature directions.
  * @param pull 0: only smooth, 1: follows curvature closely
+ * @param guides directions asked for, some of them binding
  */
-export function orientationField(mesh: WorkingMesh, frames: Frames, curvature: CurvatureDirections, pull: number): OrientationField {
-  const z = solveField(mesh, frames, curvature, pull);
+export function orientationField(
+  mesh: WorkingMesh,
+  frames: Frames,
+  curvature: CurvatureDirections,
+  pull: number,
+  guides?: GuideField
+): OrientationField {
+  const z = solveField(mesh, frames, curvature, pull, guides);
   const T = mesh.triangles;
   const theta = new Float64Array(T);
   for (let t = 0; t < T; t++) theta[t] = Math.atan2(z[2 * t + 1], z[2 * t]) / 4;
@@ -51,7 +59,7 @@ function featureCross(mesh: WorkingMesh, frames: Frames, t: number): number | un
   return undefined;
 }
 
-function solveField(mesh: WorkingMesh, frames: Frames, curvature: CurvatureDirections, pull: number): Float64Array {
+function solveField(mesh: WorkingMesh, frames: Frames, curvature: CurvatureDirections, pull: number, guides?: GuideField): Float64Array {
   const T = mesh.triangles;
   const held = new Float64Array(2 * T);
   const place = new Int32Array(T).fill(-1);
@@ -73,10 +81,12 @@ function solveField(mesh: WorkingMesh, frames: Frames, curvature: CurvatureDirec
     const k = place[t];
     if (k < 0) continue;
     const pulled = strength * curvature.weight[t];
-    if (pulled > 1e-3) anything = true;
+    const guided = guides?.weight[t] ?? 0;
+    if (pulled + guided > 1e-3) anything = true;
+    if (guides) for (const i of [0, 1]) right[2 * k + i] += guided * guides.cross[2 * t + i];
     right[2 * k] += pulled * curvature.cross[2 * t];
     right[2 * k + 1] += pulled * curvature.cross[2 * t + 1];
-    let diagonal = pulled + 1e-6;
+    let diagonal = pulled + guided + 1e-6;
     for (let h = 3 * t; h < 3 * t + 3; h++) {
       const g = mesh.opposite[h];
       if (g < 0) continue;
@@ -100,7 +110,7 @@ function solveField(mesh: WorkingMesh, frames: Frames, curvature: CurvatureDirec
     system.add(2 * k, 2 * k, diagonal);
     system.add(2 * k + 1, 2 * k + 1, diagonal);
   }
-  const solved = free === 0 ? new Float64Array(0) : solveFree(system, right, anything);
+  const solved = free === 0 ? new Float64Array(0) : solveFree(system, right, anything, guides !== undefined);
   for (let t = 0; t < T; t++)
     if (place[t] >= 0) {
       held[2 * t] = solved[2 * place[t]];
@@ -109,12 +119,30 @@ function solveField(mesh: WorkingMesh, frames: Frames, curvature: CurvatureDirec
   return held;
 }
 
-/** With anything to follow, one solve; with nothing, the eigenvector of the least eigenvalue by inverse iteration. */
-function solveFree(system: SymmetricBuilder, right: Float64Array, anything: boolean): Float64Array {
+/**
+ * With anything to follow, one solve; with nothing, the eigenvector of the least eigenvalue by inverse iteration. Away from
+ * what is followed in few places the field would fade out, and its poles crowd round them: there the least eigenvalue is taken
+ * off nearly whole (Knoeppel and others 2013).
+ */
+function solveFree(system: SymmetricBuilder, right: Float64Array, anything: boolean, inFewPlaces: boolean): Float64Array {
   const matrix = system.done();
-  const factor = new Cholesky(matrix, nestedDissection(matrix));
-  if (anything) return factor.solve(right);
-  let x = new Float64Array(matrix.size).map((_, i) => Math.sin(1 + i * 0.7));
+  const order = nestedDissection(matrix);
+  const factor = new Cholesky(matrix, order);
+  if (anything && !inFewPlaces) return factor.solve(right);
+  const smoothest = leastEigenvector(matrix.size, factor);
+  if (!anything) return smoothest;
+  const least = 1 / Math.sqrt(factor.solve(smoothest).reduce((sum, c) => sum + c * c, 0));
+  const value = matrix.value.slice();
+  for (let j = 0; j < matrix.size; j++)
+    for (let k = matrix.start[j]; k < matrix.start[j + 1]; k++) if (matrix.row[k] === j) value[k] -= TAKEN_OFF * least;
+  return new Cholesky({ ...matrix, value }, order).solve(right);
+}
+
+/** Share of the least eigenvalue that is taken off. */
+const TAKEN_OFF = 0.95;
+
+function leastEigenvector(size: number, factor: Cholesky): Float64Array {
+  let x = new Float64Array(size).map((_, i) => Math.sin(1 + i * 0.7));
   for (let round = 0; round < 12; round++) {
     x = factor.solve(x) as Float64Array<ArrayBuffer>;
     const length = Math.sqrt(x.reduce((sum, c) => sum + c * c, 0));

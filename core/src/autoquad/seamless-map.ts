@@ -23,6 +23,21 @@ function turnedForms(u: Form, v: Form, k: number): [Form, Form] {
   ][mod4(k)] as [Form, Form];
 }
 
+/** A sum of whole unknowns: their numbers and coefficients. */
+type WholeSum = readonly (readonly [number, number])[];
+
+/** A sum that is to come out so large, whichever way it runs. */
+interface WholeWish {
+  sum: WholeSum;
+  size: number;
+}
+
+/** A ring that closes before all others, with so many quads along it; 0 leaves that open. */
+export interface Pin {
+  ring: Ring;
+  count: number;
+}
+
 const single = (k: number): Form => new Map([[k, 1]]);
 
 /**
@@ -35,9 +50,12 @@ export class SeamlessMap {
   /** forms of u and v by half-edge start copy, over the solver's unknowns; whole numbers are numbered last */
   private formU: [Int32Array, Int8Array][] = [];
   private formV: [Int32Array, Int8Array][] = [];
-  /** forms over the whole unknowns that should come out as nothing */
-  private ringForms: [number, number][][] = [];
+  /** sums that come out as nothing where rings close */
+  private ringSums: WholeSum[] = [];
+  private pinSums: { across?: WholeSum; along?: WholeSum }[] = [];
   private unknowns = 0;
+  /** triangles each unknown that is not whole has a part in */
+  private users?: number[][];
   private whole = 0;
   private factor!: Cholesky;
   private reduced!: Float64Array;
@@ -48,7 +66,8 @@ export class SeamlessMap {
 
   /**
    * @param sizeFactor by triangle, relative quad size (1: the size asked for)
-   * @param rings ways round the surface along which quads are to close, in the order of their importance
+   * @param rings ways round the surface along which quads are to close
+   * @param pins those that are to close before all others, some with so many quads along them
    */
   constructor(
     private readonly mesh: WorkingMesh,
@@ -56,7 +75,8 @@ export class SeamlessMap {
     private readonly cut: CutMesh,
     private readonly index: Int8Array,
     private readonly sizeFactor: Float64Array,
-    private readonly rings: readonly Ring[] = []
+    private readonly rings: readonly Ring[] = [],
+    private readonly pins: readonly Pin[] = []
   ) {
     this.stiffness = new Float64Array(mesh.triangles).fill(1);
     this.setUpForms();
@@ -76,10 +96,18 @@ export class SeamlessMap {
     const wholeForms = this.holdFeatures(solver);
     for (const c of poleCopies) wholeForms.push(single(2 * c), single(2 * c + 1));
     const number = this.numberUnknowns(solver, wholeForms, translations);
-    this.ringForms = this.formsOfRings(translations).flatMap((form) => {
-      const open = [...solver.expand(form)].map(([k, c]): [number, number] => [number[k] - this.unknowns + this.whole, c]);
-      return open.length > 0 && open.every(([k]) => k >= 0) ? [open] : [];
-    });
+    const wholes = (form: Form | undefined): WholeSum | undefined => {
+      const open = form && [...solver.expand(form)].map(([k, c]): [number, number] => [number[k] - this.unknowns + this.whole, c]);
+      return open && open.length > 0 && open.every(([k]) => k >= 0) ? open : undefined;
+    };
+    const shifts = this.shiftsOf(this.rings, translations);
+    // rings side by side, between the same poles, ask for the same
+    const different = new Map(shifts.flatMap((s) => (s ? [[[...s.across].map((entry) => entry.join(':')).join(' '), s.across]] : [])));
+    this.ringSums = [...different.values()].map(wholes).filter((sum) => sum !== undefined);
+    this.pinSums = this.shiftsOf(
+      this.pins.map(({ ring }) => ring),
+      translations
+    ).map((s) => ({ across: wholes(s?.across), along: wholes(s?.along) }));
   }
 
   /** Both sides of a cut: right = left turned by the jump, plus the chain's translation. */
@@ -115,15 +143,14 @@ export class SeamlessMap {
     return turnedForms(single(2 * copy), single(2 * copy + 1), -jump);
   }
 
-  /** By ring the translation across it after a way round: nothing where its quads close. */
-  private formsOfRings(translations: number): Form[] {
+  /** By ring the translation after a way round, along it and across it; none where the way turns. */
+  private shiftsOf(rings: readonly Ring[], translations: number): ({ along: Form; across: Form } | undefined)[] {
     const { mesh, cut } = this;
     const chainOf = new Map<number, number>();
     cut.chains.forEach((chain, i) => {
       for (const h of chain) chainOf.set(h, i);
     });
-    const forms = new Map<string, Form>();
-    for (const { crossed, arm } of this.rings) {
+    return rings.map(({ crossed, arm }) => {
       let [u, v, turned]: [Form, Form, number] = [new Map(), new Map(), 0];
       for (const h of crossed) {
         if (!cut.cut[h]) continue;
@@ -141,11 +168,9 @@ export class SeamlessMap {
           turned += jump;
         }
       }
-      const across = arm % 2 === 0 ? v : u;
-      // rings side by side, between the same poles, ask for the same
-      if (mod4(turned) === 0) forms.set([...across].map((entry) => entry.join(':')).join(' '), across);
-    }
-    return [...forms.values()];
+      if (mod4(turned) !== 0) return undefined;
+      return arm % 2 === 0 ? { along: u, across: v } : { along: v, across: u };
+    });
   }
 
   /** Along a feature edge one coordinate stays, and is whole. @returns forms that must be whole */
@@ -252,10 +277,25 @@ export class SeamlessMap {
   solve(size: number, near = 0): Float64Array {
     const { unknowns, whole } = this;
     const y = this.reduced.map((c) => c / size);
-    y.set(this.rounding.round(y.subarray(unknowns - whole), this.ringForms, near), unknowns - whole);
+    y.set(this.rounding.round(y.subarray(unknowns - whole), this.firstWishes(), this.ringSums, near), unknowns - whole);
     const x = this.factor.backward(y, unknowns - whole);
     for (let k = 0; k < unknowns - whole; k++) x[k] = offHalves(Math.round(x[k] / GRID) * GRID);
     return x;
+  }
+
+  /** Pins close, and have their counts, before anything else is rounded. */
+  private firstWishes(): WholeWish[] {
+    return this.pinSums.flatMap(({ across, along }, i) => {
+      const { count } = this.pins[i];
+      return [...(across ? [{ sum: across, size: 0 }] : []), ...(along && count > 0 ? [{ sum: along, size: count }] : [])];
+    });
+  }
+
+  /** Quads along each pin in a solution; nothing where its way turns, or does not close. */
+  pinCounts(x: Float64Array): (number | undefined)[] {
+    const first = this.unknowns - this.whole;
+    const value = (sum: WholeSum) => sum.reduce((total, [k, c]) => total + c * x[first + k], 0);
+    return this.pinSums.map(({ across, along }) => (along && (!across || value(across) === 0) ? Math.abs(value(along)) : undefined));
   }
 
   /** u and v by half-edge start: multiples of GRID, exact across cuts. */
@@ -275,7 +315,7 @@ export class SeamlessMap {
    * Moves single unknowns so that triangles turned over in the map come right, each to where the worst triangle round it
    * is best (a concave function of one number). Changes `x`. @returns triangles that are still turned over
    */
-  untangle(x: Float64Array, size: number, sweeps = 30): number {
+  untangle(x: Float64Array, size: number, sweeps = 24): number {
     const { mesh, frames, unknowns, whole } = this;
     const free = unknowns - whole;
     const users = this.trianglesOf(free);
@@ -286,10 +326,13 @@ export class SeamlessMap {
       return least;
     };
     let bad: number[] = [];
+    let [fewest, since] = [Infinity, 0];
     for (let sweep = 0; sweep <= sweeps; sweep++) {
       bad = [];
       for (let t = 0; t < mesh.triangles; t++) if (this.areaOf(t, x) <= 0) bad.push(t);
-      if (bad.length === 0 || sweep === sweeps) break;
+      if (bad.length < fewest) [fewest, since] = [bad.length, 0];
+      else since++;
+      if (bad.length === 0 || sweep === sweeps || since > PATIENCE) break;
       const movable = new Set<number>();
       for (const t of bad) for (const k of this.unknownsOf(t, free)) movable.add(k);
       if (sweep % 3 === 2) for (const k of [...movable]) for (const t of users[k]) for (const m of this.unknownsOf(t, free)) movable.add(m);
@@ -298,7 +341,7 @@ export class SeamlessMap {
         let high = x[k] + 1.5;
         const before = x[k];
         const start = worst(users[k]);
-        for (let i = 0; i < 24; i++) {
+        for (let i = 0; i < 20; i++) {
           const a = low + (high - low) / 3;
           const b = high - (high - low) / 3;
           x[k] = a;
@@ -322,9 +365,10 @@ export class SeamlessMap {
   }
 
   private trianglesOf(free: number): number[][] {
+    if (this.users) return this.users;
     const users: number[][] = Array.from({ length: free }, () => []);
     for (let t = 0; t < this.mesh.triangles; t++) for (const k of new Set(this.unknownsOf(t, free))) users[k].push(t);
-    return users;
+    return (this.users = users);
   }
 
   private areaOf(t: number, x: Float64Array): number {
@@ -335,6 +379,9 @@ export class SeamlessMap {
     return (valueOf(this.formU[b], x) - u) * (valueOf(this.formV[c], x) - v) - (valueOf(this.formV[b], x) - v) * (valueOf(this.formU[c], x) - u);
   }
 }
+
+/** Sweeps without a fold less after which untangling gives up. */
+const PATIENCE = 9;
 
 /** Half a whole plus a grid step: no ordinary vertex lies on a line through cell centres. */
 function offHalves(x: number): number {
@@ -403,14 +450,16 @@ class WholeRounding {
 
   /**
    * @param y L^-1 times the right-hand side
-   * @param nothing sums of unknowns that are made nothing first, one after the other
+   * @param first sums of unknowns that get their size before all else
+   * @param nothing sums that are made nothing then, one after the other
    * @param near where they come so near it
    */
-  round(y: Float64Array, nothing: readonly (readonly [number, number][])[], near: number): Float64Array {
+  round(y: Float64Array, first: readonly WholeWish[], nothing: readonly WholeSum[], near: number): Float64Array {
     const { count, inverse } = this;
     const x = new Float64Array(count);
     for (let k = 0; k < count; k++) for (let i = 0; i <= k; i++) x[i] += inverse[k * count + i] * y[k];
     const covariance = this.covariance.slice();
+    for (const { sum, size } of first) this.condition(sum, size * (valueOfSum(sum, x) < 0 ? -1 : 1), x, covariance);
     this.makeNothing(nothing, near, x, covariance);
     // unknowns that are still open come first, in rows and columns alike, so that each update runs over contiguous rows
     const at = Int32Array.from({ length: count }, (_, k) => k);
@@ -438,33 +487,42 @@ class WholeRounding {
   }
 
   /** Conditions the unknowns on sums that are to be nothing, the nearest first. */
-  private makeNothing(sums: readonly (readonly [number, number][])[], near: number, x: Float64Array, covariance: Float64Array): void {
-    const { count } = this;
+  private makeNothing(sums: readonly WholeSum[], near: number, x: Float64Array, covariance: Float64Array): void {
     const open = new Set(sums);
-    const valueOf = (sum: readonly [number, number][]) => sum.reduce((value, [k, c]) => value + c * x[k], 0);
     while (open.size > 0) {
-      let [next, least]: [readonly [number, number][] | undefined, number] = [undefined, near];
+      let [next, least]: [WholeSum | undefined, number] = [undefined, near];
       for (const sum of open) {
-        const off = Math.abs(valueOf(sum));
+        const off = Math.abs(valueOfSum(sum, x));
         if (off < least) [next, least] = [sum, off];
       }
       if (!next) return;
       open.delete(next);
-      const share = new Float64Array(count);
-      for (const [k, c] of next) for (let i = 0; i < count; i++) share[i] += c * (k <= i ? covariance[i * count + k] : covariance[k * count + i]);
-      const variance = next.reduce((sum, [k, c]) => sum + c * share[k], 0);
-      // decided by what was fixed before
-      if (variance < DECIDED) continue;
-      const step = -valueOf(next) / variance;
-      for (let i = 0; i < count; i++) {
-        if (share[i] === 0) continue;
-        x[i] += share[i] * step;
-        const own = share[i] / variance;
-        for (let j = 0, to = i * count; j <= i; j++) covariance[to + j] -= own * share[j];
-      }
+      this.condition(next, 0, x, covariance);
+    }
+  }
+
+  /** The unknowns' means and covariance once a sum has a value; nothing changes where what was fixed before decides it. */
+  private condition(sum: WholeSum, value: number, x: Float64Array, covariance: Float64Array): void {
+    const { count } = this;
+    const share = new Float64Array(count);
+    for (const [k, c] of sum) for (let i = 0; i < count; i++) share[i] += c * (k <= i ? covariance[i * count + k] : covariance[k * count + i]);
+    const variance = sum.reduce((total, [k, c]) => total + c * share[k], 0);
+    if (variance < DECIDED) return;
+    const step = (value - valueOfSum(sum, x)) / variance;
+    for (let i = 0; i < count; i++) {
+      if (share[i] === 0) continue;
+      x[i] += share[i] * step;
+      const own = share[i] / variance;
+      for (let j = 0, to = i * count; j <= i; j++) covariance[to + j] -= own * share[j];
     }
   }
 }
+
+const valueOfSum = (sum: WholeSum, x: Float64Array): number => {
+  let value = 0;
+  for (const [k, c] of sum) value += c * x[k];
+  return value;
+};
 
 /** Variance below which a sum is decided already. */
 const DECIDED = 1e-7;

@@ -12,9 +12,17 @@ export interface FeatureLines {
 /**
  * Evens the quads out: vertices move along the surface towards the middle of their faces, those on features along their
  * line, and are put back on the input. A vertex stays where moving it would turn a face corner over.
+ * @param shareAt how long edges are to be at a place, against those elsewhere
  * @param normals unit normals by triangle of `surface`; the closest point is taken only where it looks the same way
  */
-export function settleQuads(list: QuadList, surface: TriangleBvh, normals: Float64Array, lines: FeatureLines, rounds: number): void {
+export function settleQuads(
+  list: QuadList,
+  surface: TriangleBvh,
+  normals: Float64Array,
+  lines: FeatureLines,
+  rounds: number,
+  shareAt?: (x: number, y: number, z: number) => number
+): void {
   const cage = Cage.fromPolygons(uniformMesh(list.positions, list.quads, 4));
   const p = cage.positions;
   const found = surfacePoint();
@@ -25,13 +33,15 @@ export function settleQuads(list: QuadList, surface: TriangleBvh, normals: Float
     lines.border.closest(p[3 * v], p[3 * v + 1], p[3 * v + 2], found);
     p.set([found.x, found.y, found.z], 3 * v);
   });
-  for (let round = 0; round < rounds; round++)
+  const share = new Float64Array(rings.length).fill(1);
+  for (let round = 0; round < rounds; round++) {
+    if (shareAt) for (let v = 0; v < rings.length; v++) share[v] = shareAt(p[3 * v], p[3 * v + 1], p[3 * v + 2]);
     for (let v = 0; v < rings.length; v++) {
       const ring = rings[v];
       const hold = ring.border && list.hold[v] === 0 ? 1 : list.hold[v];
       if (hold === 2) continue;
       const normal = cornerNormal(p, v, ring);
-      const goal = hold === 1 ? lineGoal(list.hold, p, v, ring) : faceGoal(p, ring);
+      const goal = hold === 1 ? lineGoal(list.hold, p, v, ring) : faceGoal(p, v, ring, share);
       const step = [0, 1, 2].map((k) => 0.5 * (goal[k] - p[3 * v + k]));
       if (hold === 0) {
         const along = step[0] * normal[0] + step[1] * normal[1] + step[2] * normal[2];
@@ -49,6 +59,7 @@ export function settleQuads(list: QuadList, surface: TriangleBvh, normals: Float
       if (found.triangle < 0) continue;
       moveUnlessWorse(p, v, ring, found.x, found.y, found.z, normal);
     }
+  }
   list.positions.set(p.subarray(0, list.positions.length));
 }
 
@@ -78,11 +89,16 @@ function ringOf(cage: Cage, v: number): Ring {
   };
 }
 
-/** Mean of the neighbours over edges. */
-function faceGoal(p: Float64Array, ring: Ring): number[] {
+/** Mean of the neighbours over edges; where sizes differ, so that each edge is as long as its ends' shares ask. */
+function faceGoal(p: Float64Array, v: number, ring: Ring, share: Float64Array): number[] {
   const sum = [0, 0, 0];
-  for (const w of ring.edge) for (let k = 0; k < 3; k++) sum[k] += p[3 * w + k] / ring.edge.length;
-  return sum;
+  let whole = 0;
+  for (const w of ring.edge) {
+    const weight = 2 / (share[v] + share[w]);
+    whole += weight;
+    for (let k = 0; k < 3; k++) sum[k] += weight * p[3 * w + k];
+  }
+  return sum.map((x) => x / whole);
 }
 
 /** Middle of the two neighbours on the same line; at its end or branch where it is. */

@@ -7,7 +7,7 @@ import { type QuadList } from './mend.ts';
 
 /** Quads with a poorer scaled Jacobian are mended. */
 const POOR = 0.35;
-const ROUNDS = 25;
+const ROUNDS = 16;
 
 /**
  * Moves the corners of poor quads over the surface, each to where the poorest quad round it is best (Freitag 1997). Border
@@ -58,7 +58,9 @@ export function straightenQuads(list: QuadList, surface: TriangleBvh, normals: F
       if (best !== own) for (const q of at[v]) touched.add(q);
     }
     if (touched.size === 0) break;
-    poor = new Set([...poor, ...touched].filter((q) => scaledJacobianSeen(cornersOf(q), closest(cornersOf(q)[0]).normal) < POOR));
+    // what could not be mended twice is left, unless something near it moved
+    const next = round < 6 ? [...poor, ...touched] : [...touched];
+    poor = new Set(next.filter((q) => scaledJacobianSeen(cornersOf(q), closest(cornersOf(q)[0]).normal) < POOR));
   }
 }
 

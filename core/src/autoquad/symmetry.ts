@@ -156,8 +156,8 @@ function packed(positions: number[], triangles: number[], feature: Uint8Array): 
   return { positions: Float64Array.from(used), triangles: Int32Array.from(triangles, (v) => place[v]), feature };
 }
 
-/** Quads of a half and their mirror images; border vertices on the mirror are shared and lie on it exactly. */
-export function mirrored(list: QuadList, mirror: Mirror, diagonal: number): QuadList {
+/** Quads of a half and their mirror images; border vertices within some mm of the mirror are shared and lie on it exactly. */
+export function mirrored(list: QuadList, mirror: Mirror, within: number): QuadList {
   const { quads, hold } = list;
   const positions = list.positions.slice();
   const count = positions.length / 3;
@@ -167,7 +167,7 @@ export function mirrored(list: QuadList, mirror: Mirror, diagonal: number): Quad
   const holds: number[] = [];
   for (let v = 0; v < count; v++) {
     const h = above(mirror, positions, v);
-    if (border[v] && Math.abs(h) < 1e-5 * diagonal) {
+    if (border[v] && Math.abs(h) < within) {
       for (let k = 0; k < 3; k++) positions[3 * v + k] -= h * mirror.normal[k];
       image[v] = v;
       continue;

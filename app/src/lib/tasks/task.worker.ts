@@ -2,6 +2,7 @@ import {
   autoQuads,
   bringIn,
   deviation,
+  planPoles,
   Reference,
   deepestLevel,
   Subdivision,
@@ -10,6 +11,7 @@ import {
   type BringInOptions,
   type BroughtIn,
   type Deviation,
+  type PlannedPole,
   type PolygonMesh,
   type SubdivisionOptions
 } from '@ulvrin/core';
@@ -48,6 +50,10 @@ const tasks = {
   autoQuads(mesh: PolygonMesh, options: AutoQuadsOptions, tell: Tell): AutoQuadsResult {
     const result = autoQuads(mesh, options, { phase: tell });
     return transfer(result, arraysOf(result.mesh));
+  },
+  /** Where poles will be, before quads are laid. */
+  planPoles(mesh: PolygonMesh, options: AutoQuadsOptions, tell: Tell): PlannedPole[] {
+    return planPoles(mesh, options, { phase: tell });
   },
   /** Keeps a reference for `deviations`. */
   setReference(mesh: PolygonMesh): void {

@@ -1,6 +1,10 @@
 import Joi from 'joi';
 import { type AutoQuadsOptions } from '../../autoquad/auto-quads.ts';
+import { FEATURE_ANGLE } from '../../autoquad/features.ts';
+import { symmetries } from '../../autoquad/symmetry.ts';
 import { type Params, type SourceOperation } from '../operation.ts';
+
+const place = Joi.array().items(Joi.number().required()).length(3);
 
 /** Automatic retopology of a reference; runs as a task, and its entry keeps the quads. */
 export const autoQuadsOperation: SourceOperation = {
@@ -40,13 +44,44 @@ export const autoQuadsOperation: SourceOperation = {
       .label('Coarsest edge')
       .unit('mm')
       .meta({ step: 0.1, when: { field: 'by', is: 'sizes' } }),
-    curvaturePull: Joi.number().min(0).max(100).default(50).label('Curvature pull').unit('%').meta({ step: 5 })
+    curvaturePull: Joi.number().min(0).max(100).default(50).label('Curvature pull').unit('%').meta({ step: 5 }),
+    symmetry: Joi.string()
+      .valid(...symmetries)
+      .default('auto')
+      .label('Mirrored in')
+      .meta({ labels: { auto: 'Planes that are found', none: 'Nothing', x: 'X', y: 'Y', z: 'Z' } }),
+    featureAngle: Joi.number()
+      .min(1)
+      .max(180)
+      .default(FEATURE_ANGLE)
+      .label('Sharp edges from')
+      .unit('degrees')
+      .meta({ step: 5, more: true })
+      .description('they become edges of quads; 180 takes none'),
+    guides: Joi.array()
+      .items(
+        Joi.object({
+          points: Joi.array().items(place).min(2).max(5000).required(),
+          influence: Joi.number().min(0).max(100).required(),
+          closed: Joi.boolean(),
+          count: Joi.number().integer().min(0).max(2000)
+        })
+      )
+      .max(500)
+      .default([]),
+    sizes: Joi.array()
+      .items(Joi.object({ at: place.required(), radius: Joi.number().greater(0).required(), percent: Joi.number().min(30).max(300).required() }))
+      .max(5000)
+      .default([])
   })
 };
 
+type SteeringParams = Pick<AutoQuadsOptions, 'curvaturePull' | 'symmetry' | 'featureAngle' | 'guides' | 'sizes'>;
+
 /** The card's parameters as the engine takes them. */
 export function autoQuadsOptions(params: Params): AutoQuadsOptions {
-  const p = params as { by: string; count: number; finest: number; coarsest: number; curvaturePull: number };
+  const p = params as { by: string; count: number; finest: number; coarsest: number } & SteeringParams;
   const density = p.by === 'sizes' ? { edgeSizes: { finest: p.finest, coarsest: p.coarsest } } : { count: p.count };
-  return { ...density, curvaturePull: p.curvaturePull };
+  const { curvaturePull, symmetry, featureAngle, guides, sizes } = p;
+  return { ...density, curvaturePull, symmetry, featureAngle, guides, sizes };
 }

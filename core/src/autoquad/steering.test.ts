@@ -1,0 +1,141 @@
+import { describe, expect, it } from 'vitest';
+import { Cage } from '../mesh/cage.ts';
+import { borderLoops, genus } from '../mesh/topology.ts';
+import { type PolygonMesh } from '../mesh/polygon-mesh.ts';
+import { planeAcross } from '../numeric/best-fit.ts';
+import { add, dot, length, mean, scaled, subtract, unit, type Triple } from '../numeric/vectors.ts';
+import { Reference } from '../reference/reference.ts';
+import { edgeLoop } from '../select/loops.ts';
+import { denseSphere, halfShell, longLimbed } from '../shapes/sample-surfaces.ts';
+import { box } from '../shapes/start-shapes.ts';
+import { autoQuads, type AutoQuadsOptions } from './auto-quads.ts';
+import { type Guide } from './guides.ts';
+
+const laid = (mesh: PolygonMesh, options: AutoQuadsOptions) => {
+  const { mesh: quads, notes } = autoQuads(mesh, options);
+  return { cage: Cage.fromPolygons(quads), notes };
+};
+
+/** A ring of points round a rod of the figure. */
+function ringRound(from: Triple, to: Triple, radius: number): Triple[] {
+  const { u, v, centre } = planeAcross(mean([from, to]), subtract(to, from));
+  return Array.from({ length: 24 }, (_, i) =>
+    add(centre, add(scaled(u, radius * Math.cos((i * Math.PI) / 12)), scaled(v, radius * Math.sin((i * Math.PI) / 12))))
+  );
+}
+const forearm = (radius = 3) => ringRound([25, 52, 0], [40, 44, 6], radius);
+
+/** Counts of the closed edge loops that run round within a mm or two of a ring of points. */
+function loopsNear(cage: Cage, ring: Triple[]): number[] {
+  const [centre, radius] = [mean(ring), length(subtract(ring[0], mean(ring)))];
+  const counts = new Set<number>();
+  for (const e of cage.edges()) {
+    const ends = [0, 1].map((k) => cage.position(cage.origin[2 * e + k]));
+    if (ends.some((p) => length(subtract(p, centre)) > radius + 1.5)) continue;
+    const loop = edgeLoop(cage, e);
+    const near = loop.edges.every((f) => length(subtract(cage.position(cage.origin[2 * f]), centre)) < radius + 3);
+    if (loop.closed && near) counts.add(loop.edges.length);
+  }
+  return [...counts];
+}
+
+describe('steering auto quads', () => {
+  const figure = longLimbed(0.75);
+
+  it('mirrors exactly what is mirrored, with a loop of vertices on the plane, and lays it whole where that is asked for', () => {
+    const { cage, notes } = laid(figure, { count: 1500 });
+    expect(notes.join(' ')).toMatch(/one side of X = 0.00 and mirrored; .* within 0\.0\d+ mm/);
+    const key = (...p: number[]) => p.map((x) => (x === 0 ? 0 : x).toFixed(7)).join(' ');
+    const known = new Set([...cage.vertices()].map((v) => key(...cage.position(v))));
+    for (const v of cage.vertices()) {
+      const [x, y, z] = cage.position(v);
+      expect(known.has(key(-x, y, z))).toBe(true);
+    }
+    const middle = [...cage.edges()].find((e) => [0, 1].every((k) => cage.position(cage.origin[2 * e + k])[0] === 0))!;
+    const loop = edgeLoop(cage, middle);
+    expect(loop.edges.every((e) => [0, 1].every((k) => cage.position(cage.origin[2 * e + k])[0] === 0))).toBe(true);
+    const whole = laid(figure, { count: 1500, symmetry: 'none' });
+    expect(whole.notes.join(' ')).not.toMatch(/mirrored/);
+    // a box is mirrored three times, a half shell twice
+    expect(
+      laid(box({ x: 30, y: 20, z: 10 }, { x: 3, y: 2, z: 1 }), { count: 2000 }).notes.filter((n) => n.startsWith('Laid on one side'))
+    ).toHaveLength(3);
+    const shell = laid(halfShell(30), { count: 400 });
+    expect([shell.notes.filter((n) => n.includes('mirrored')).length, borderLoops(shell.cage).length, genus(shell.cage)]).toEqual([2, 1, 0]);
+  });
+
+  it.each([8, 10, 12])('closes loops of %d quads round a limb where a closed guide asks for them, on both sides', (count) => {
+    const guide: Guide = { points: forearm(), influence: 60, closed: true, count };
+    const { cage, notes } = laid(figure, { count: 2500, guides: [guide] });
+    expect(notes).toContain(`Guide 1: ${count} quads round it.`);
+    expect(loopsNear(cage, forearm())).toContain(count);
+    expect(
+      loopsNear(
+        cage,
+        forearm().map(([x, y, z]): Triple => [-x, y, z])
+      )
+    ).toContain(count);
+  });
+
+  it('names the guides that contradict each other, and those that lie off the surface', () => {
+    const near = ringRound([24, 52.5, 0], [39, 44.5, 6], 3);
+    const guides: Guide[] = [
+      { points: forearm(), influence: 60, closed: true, count: 8 },
+      { points: near, influence: 60, closed: true, count: 12 },
+      {
+        points: [
+          [200, 0, 0],
+          [220, 0, 0]
+        ],
+        influence: 50
+      }
+    ];
+    const { notes } = laid(figure, { count: 2500, guides });
+    expect(notes).toContain('Guide 1: 8 quads round it.');
+    expect(notes).toContain('Guide 2 asks for 12 quads round it and got 8: it contradicts guide 1, which asks for 8 on the same way round.');
+    expect(notes).toContain('Guide 3 lies off the surface, or is too short: it was left out.');
+  });
+
+  it('runs loops along a stroke, whichever way that lies', () => {
+    const sphere = denseSphere(40);
+    const offAt = (turn: number, guides: Guide[]) => {
+      const way: Triple = [0, Math.sin(turn), Math.cos(turn)];
+      const { cage } = laid(sphere, { count: 1200, symmetry: 'none', guides });
+      const off: number[] = [];
+      for (const e of cage.edges()) {
+        const [a, b] = [0, 1].map((k) => cage.position(cage.origin[2 * e + k]));
+        if (a[0] < 19) continue;
+        const along = Math.abs(dot(unit(subtract(b, a)), way));
+        off.push((Math.min(Math.acos(Math.min(1, along)), Math.PI / 2 - Math.acos(Math.min(1, along))) * 180) / Math.PI);
+      }
+      return off.reduce((x, y) => x + y, 0) / off.length;
+    };
+    for (const turn of [0.2, 0.9]) {
+      const points = Array.from({ length: 9 }, (_, i): Triple => {
+        const s = (i - 4) * 1.5;
+        return [20, s * Math.sin(turn), s * Math.cos(turn)];
+      });
+      expect(offAt(turn, [{ points, influence: 100 }])).toBeLessThan(8);
+      expect(offAt(turn, [{ points, influence: 40 }])).toBeLessThan(12);
+    }
+  });
+
+  it('makes quads smaller where the size brush touched, and keeps the count', () => {
+    const at: Triple = [20, 0, 0];
+    const { cage } = laid(denseSphere(40), { count: 2000, symmetry: 'none', sizes: [{ at, radius: 16, percent: 40 }] });
+    expect(Math.abs(cage.faceCount / 2000 - 1)).toBeLessThan(0.03);
+    const meanEdge = (near: number, far: number) => {
+      const lengths = [...cage.edges()].flatMap((e) => {
+        const away = length(subtract(cage.position(cage.origin[2 * e]), at));
+        return away >= near && away < far ? [cage.edgeLength(e)] : [];
+      });
+      return lengths.reduce((a, b) => a + b, 0) / lengths.length;
+    };
+    const [inside, outside] = [meanEdge(0, 5), meanEdge(20, 60)];
+    // a size of 40 percent at the middle needs poles that the surface does not have: quads follow it about halfway
+    expect(inside / outside).toBeLessThan(0.75);
+    expect(
+      Math.max(...new Reference(denseSphere(40)).distances(Float64Array.from([...cage.vertices()].flatMap((v) => cage.position(v)))))
+    ).toBeLessThan(0.05);
+  });
+});
