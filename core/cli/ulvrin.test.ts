@@ -53,8 +53,24 @@ describe('ulvrin on the command line', () => {
     const { status, stdout, stderr } = ulvrin('quads', dense, out, '--count', '300', '--seed', '4', '--json');
     expect(status).toBe(0);
     expect(stderr).toMatch(/0 % .* Preparing[\s\S]*100 % .* Done/);
-    const { quads } = JSON.parse(stdout) as { quads: number };
+    const { quads, spirals, awayPercent } = JSON.parse(stdout) as { quads: number; spirals: number; awayPercent: number };
     expect(readFileSync(out, 'utf8').match(/^f /gm)).toHaveLength(quads);
+    expect([spirals, awayPercent < 0.5]).toEqual([0, true]);
+    expect(stderr).toMatch(/Laid on one side of X = 0.00 and mirrored/);
+    const ring = Array.from({ length: 30 }, (_, i) => [20 * Math.cos(i / 5), 2, 20 * Math.sin(i / 5)]);
+    const guides = file('guides.json', JSON.stringify({ guides: [{ points: ring, influence: 80, closed: true, count: 32 }] }));
+    const steered = ulvrin('quads', dense, out, '--count', '600', '--symmetry', 'none', '--guides', guides);
+    expect([steered.status, steered.stderr]).toEqual([0, expect.stringContaining('Guide 1: 32 quads round it.')]);
+    expect(JSON.parse(ulvrin('quads', dense, '--count', '600', '--poles').stdout)).toHaveLength(8);
+    expect(ulvrin('quads', dense, out, '--count', '600', '--guides', dense)).toMatchObject({
+      status: 1,
+      stderr: expect.stringContaining('holds no guides')
+    });
+    expect(ulvrin('quads', dense, out, '--size', '2..1')).toMatchObject({ status: 1, stderr: expect.stringContaining('coarsest') });
+    expect(ulvrin('quads', dense, out, '--count', '600', '--symmetry', 'w')).toMatchObject({
+      status: 1,
+      stderr: expect.stringContaining('Mirrored in')
+    });
   });
 
   it('subdivide divides, with either scheme, to the limit', () => {

@@ -2,7 +2,12 @@ import { gunzipSync, gzipSync } from 'fflate';
 import { readFileSync, statSync, writeFileSync } from 'node:fs';
 import { basename } from 'node:path';
 import { parseArgs } from 'node:util';
-import { autoQuads } from '../src/autoquad/auto-quads.ts';
+import { autoQuads, planPoles, type AutoQuadsOptions } from '../src/autoquad/auto-quads.ts';
+import { deviation, measure } from '../src/check/measures.ts';
+import { quadQuality } from '../src/check/quad-quality.ts';
+import { autoQuadsOperation, autoQuadsOptions } from '../src/operations/lay/auto-quads.ts';
+import { validParams, type Params } from '../src/operations/operation.ts';
+import { Reference } from '../src/reference/reference.ts';
 import { bringIn, type BroughtIn } from '../src/formats/bring-in.ts';
 import { losses, type WriteOptions } from '../src/formats/format.ts';
 import { fillHole, fillMethods } from '../src/fill/fill-hole.ts';
@@ -18,7 +23,8 @@ import { Subdivision } from '../src/subdivide/subdivision.ts';
 
 const USAGE = `ulvrin info FILE [--json]
 ulvrin convert IN OUT
-ulvrin quads IN OUT --count N [--pull 0..100] [--features DEGREES] [--seed S] [--json]
+ulvrin quads IN OUT --count N | --size FINEST..COARSEST [--pull 0..100] [--features DEGREES]
+    [--symmetry auto|none|x|y|z] [--guides FILE.json] [--poles] [--seed S] [--json]
 ulvrin subdivide IN OUT [--levels N] [--plan divide,divide,smooth] [--scheme catmull-clark|loop] [--limit]
 ulvrin bake IN OUT --tolerance MM
 ulvrin fill IN OUT [--method grid|ring|triangles|face] [--swell 0..1] [--json]
@@ -32,6 +38,10 @@ const options = {
   count: { type: 'string' },
   pull: { type: 'string' },
   features: { type: 'string' },
+  size: { type: 'string' },
+  symmetry: { type: 'string' },
+  guides: { type: 'string' },
+  poles: { type: 'boolean' },
   seed: { type: 'string' },
   levels: { type: 'string' },
   plan: { type: 'string' },
@@ -93,6 +103,79 @@ function info(file: string | undefined, json: boolean): void {
   process.stdout.write(lines.join('\n') + '\n');
 }
 
+/** Settings of auto quads as the card has them, checked by its schema. */
+function quadSettings(values: Record<string, string | boolean | undefined>): AutoQuadsOptions {
+  const text = (name: string) => values[name] as string | undefined;
+  const params: Params = {};
+  if (text('size') !== undefined) {
+    const [finest, coarsest] = text('size')!.split('..');
+    params.by = 'sizes';
+    params.finest = number(finest, 'size', 1e-9, 1e6, false);
+    params.coarsest = number(coarsest ?? finest, 'size', 1e-9, 1e6, false);
+  } else params.count = number(text('count'), 'count', 24, 1e6);
+  params.curvaturePull = number(text('pull') ?? '50', 'pull', 0, 100, false);
+  if (text('features') !== undefined) params.featureAngle = number(text('features'), 'features', 1, 180, false);
+  if (text('symmetry') !== undefined) params.symmetry = text('symmetry');
+  if (text('guides') !== undefined) Object.assign(params, guidesIn(text('guides')!));
+  try {
+    return autoQuadsOptions(validParams(autoQuadsOperation, params));
+  } catch (error) {
+    throw new Complaint((error as Error).message);
+  }
+}
+
+/** Guides and size dabs in a JSON file: {"guides": [{points, influence, closed, count}], "sizes": [{at, radius, percent}]}. */
+function guidesIn(path: string): Params {
+  try {
+    const { guides, sizes } = JSON.parse(readFileSync(path, 'utf8')) as Params;
+    return { ...(guides !== undefined && { guides }), ...(sizes !== undefined && { sizes }) };
+  } catch (error) {
+    throw new Complaint(`${path} holds no guides: ${(error as Error).message}`);
+  }
+}
+
+/** Lays quads; told on the way are the phases, and with --json what came of it. With --poles only where poles would be. */
+function quads(input: string | undefined, output: string | undefined, values: Record<string, string | boolean | undefined>): void {
+  if (values.seed !== undefined) number(values.seed as string, 'seed', 0, 2 ** 31);
+  const settings = quadSettings(values);
+  const { mesh } = read(input);
+  const start = performance.now();
+  const stages: { phase: string; seconds: number }[] = [];
+  let last = start;
+  const report = {
+    phase: (name: string, fraction: number) => {
+      const now = performance.now();
+      if (stages.length > 0) stages[stages.length - 1].seconds = (now - last) / 1000;
+      stages.push({ phase: name, seconds: 0 });
+      last = now;
+      process.stderr.write(`${(100 * fraction).toFixed(0).padStart(3)} % ${((now - start) / 1000).toFixed(1)} s ${name}\n`);
+    }
+  };
+  if (values.poles) return void process.stdout.write(`${JSON.stringify(planPoles(mesh, settings, report))}\n`);
+  const result = autoQuads(mesh, settings, report);
+  const seconds = (performance.now() - start) / 1000;
+  for (const sentence of result.notes) process.stderr.write(`${sentence}\n`);
+  write(output, result.mesh, {});
+  if (!values.json) return;
+  const cage = Cage.fromPolygons(result.mesh);
+  const { poles, spacing } = measure(cage);
+  const { diagonal } = boundsOf(mesh.positions);
+  const facts = {
+    quads: faceCount(result.mesh),
+    vertices: vertexCount(result.mesh),
+    poles,
+    spacing,
+    ...quadQuality(cage),
+    awayPercent: (100 * deviation(new Reference(mesh), result.mesh.positions).most) / diagonal,
+    missedPercent: (100 * deviation(new Reference(result.mesh), mesh.positions).most) / diagonal,
+    seconds,
+    stages,
+    notes: result.notes,
+    diagonal
+  };
+  process.stdout.write(`${JSON.stringify(facts)}\n`);
+}
+
 function main(): void {
   const { values, positionals } = parseArgs({ options, allowPositionals: true });
   const [command, input, output] = positionals;
@@ -104,36 +187,8 @@ function main(): void {
       const { mesh, scheme, borderCorners } = read(input);
       return write(output, mesh, { scheme, borderCorners });
     }
-    case 'quads': {
-      const count = number(values.count, 'count', 24, 1e6);
-      const pull = number(values.pull ?? '50', 'pull', 0, 100, false);
-      if (values.seed !== undefined) number(values.seed, 'seed', 0, 2 ** 31);
-      const featureAngle = values.features === undefined ? undefined : number(values.features, 'features', 1, 180, false);
-      const { mesh } = read(input);
-      const start = performance.now();
-      const stages: { phase: string; seconds: number }[] = [];
-      let last = start;
-      const result = autoQuads(
-        mesh,
-        { count, curvaturePull: pull, featureAngle },
-        {
-          phase: (name, fraction) => {
-            const now = performance.now();
-            if (stages.length > 0) stages[stages.length - 1].seconds = (now - last) / 1000;
-            stages.push({ phase: name, seconds: 0 });
-            last = now;
-            process.stderr.write(`${(100 * fraction).toFixed(0).padStart(3)} % ${((now - start) / 1000).toFixed(1)} s ${name}\n`);
-          }
-        }
-      );
-      for (const sentence of result.notes) process.stderr.write(`${sentence}\n`);
-      write(output, result.mesh, {});
-      if (values.json)
-        process.stdout.write(
-          `${JSON.stringify({ quads: faceCount(result.mesh), vertices: vertexCount(result.mesh), seconds: (performance.now() - start) / 1000, stages, diagonal: boundsOf(result.mesh.positions).diagonal })}\n`
-        );
-      return;
-    }
+    case 'quads':
+      return quads(input, output, values);
     case 'subdivide': {
       const steps = values.plan === undefined ? [] : levelSteps(values.plan);
       const levels = values.levels === undefined && steps.length > 0 ? steps.length : number(values.levels, 'levels', 0, 9);

@@ -10,7 +10,7 @@ import { curvatureDirections, triangleFrames, type Frames } from './curvature.ts
 import { closedRings } from './closed-rings.ts';
 import { cutOpen, type CutMesh } from './cut-graph.ts';
 import { markFeatures, markTagged } from './features.ts';
-import { asRing, layGuides, onThisSide, sizeShare, type Guide, type GuideRing, type SizeDab } from './guides.ts';
+import { asRing, guideOnThisSide, layGuides, onThisSide, runsAcross, sizeShare, type Guide, type GuideRing, type SizeDab } from './guides.ts';
 import { matches, mended, type QuadList, type Topology } from './mend.ts';
 import { orientationField, type OrientationField } from './orientation-field.ts';
 import { QuadExtraction } from './quad-extraction.ts';
@@ -69,8 +69,7 @@ const NEARS = [0.75, 4];
  */
 export function autoQuads(mesh: PolygonMesh, options: AutoQuadsOptions, report: TaskReport = silent): AutoQuadsResult {
   report.phase('Preparing', 0);
-  const { piece, notes, size, target, diagonal, bvh, topology } = prepared(mesh, options);
-  const mirrors = mirrorsOf(piece.dense, bvh, Math.min(0.1 * size, 0.003 * diagonal), options.symmetry ?? 'auto');
+  const { piece, notes, target, diagonal, bvh, topology, mirrors } = prepared(mesh, options);
   const laid = (planes: readonly Mirror[]) => {
     const part = planes.reduce((half: Piece, mirror) => halved(half, mirror, diagonal), piece);
     const surface = new Surface(part, planes, options, target / 2 ** planes.length, planes.length === 0 ? bvh : undefined);
@@ -92,7 +91,7 @@ export function autoQuads(mesh: PolygonMesh, options: AutoQuadsOptions, report: 
       `No valid quads were found for ${target} quads: ${result.failure} Try more quads (thin parts need at least four round them), or another curvature pull.`
     );
   report.phase('Done', 1);
-  return { mesh: uniformMesh(result.quads.positions, result.quads.quads, 4), notes: [...notes, ...result.notes] };
+  return { mesh: uniformMesh(result.quads.positions, result.quads.quads, 4), notes: [...new Set([...notes, ...result.notes])] };
 }
 
 /** A pole that quads will have. */
@@ -107,8 +106,7 @@ export interface PlannedPole {
  */
 export function planPoles(mesh: PolygonMesh, options: AutoQuadsOptions, report: TaskReport = silent): PlannedPole[] {
   report.phase('Preparing', 0);
-  const { piece, size, target, diagonal, bvh } = prepared(mesh, options);
-  const mirrors = mirrorsOf(piece.dense, bvh, Math.min(0.1 * size, 0.003 * diagonal), options.symmetry ?? 'auto');
+  const { piece, target, diagonal, bvh, mirrors } = prepared(mesh, options);
   const part = mirrors.reduce((half: Piece, mirror) => halved(half, mirror, diagonal), piece);
   const surface = new Surface(part, mirrors, options, target / 2 ** mirrors.length, mirrors.length === 0 ? bvh : undefined);
   const { mesh: working, field } = new Attempt(surface, 1, (options.curvaturePull ?? 50) / 100, 0, report).directions();
@@ -174,7 +172,14 @@ function prepared(mesh: PolygonMesh, options: AutoQuadsOptions) {
   const notes = sharp > 0 ? [`${sharp.toLocaleString('en')} sharp edges of the reference are kept as edges of quads.`] : [];
   if (tagged > 0) notes.push(`${tagged.toLocaleString('en')} creased edges and edges between regions are kept as edges of quads.`);
   const piece = { positions: mesh.positions, triangles, feature: dense.feature, dense };
-  return { piece, notes, size, target, diagonal, bvh: new TriangleBvh(mesh.positions, triangles), topology: topologyOf(dense) };
+  const bvh = new TriangleBvh(mesh.positions, triangles);
+  const planes = mirrorsOf(dense, bvh, Math.min(0.1 * size, 0.003 * diagonal), options.symmetry ?? 'auto');
+  const mirrors = planes.filter((mirror) => {
+    const across = (options.guides ?? []).findIndex((guide) => (guide.count ?? 0) > 0 && runsAcross(guide, mirror, size));
+    if (across >= 0) notes.push(`Not mirrored: guide ${across + 1}, which has a count, runs across the plane.`);
+    return across < 0;
+  });
+  return { piece, notes, target, diagonal, bvh, topology: topologyOf(dense), mirrors };
 }
 
 /** What all attempts share: the surface, or the part of it that is laid. */
@@ -209,9 +214,9 @@ class Surface {
     this.lines = { border: this.linesOf((g) => g < 0), sharp: this.linesOf((g, h) => h < g) };
     this.topology = topologyOf(this.dense);
     this.dabs = (options.sizes ?? []).map((dab) => ({ ...dab, at: onThisSide(dab.at, mirrors) }));
-    this.guides = (options.guides ?? []).map((guide) => ({ ...guide, points: guide.points.map((p) => onThisSide(p, mirrors)) }));
     this.size = this.options.edgeSizes ? wantedSize(options, 1).size : Math.sqrt(this.areaInSizes() / target);
     const { size } = this;
+    this.guides = (options.guides ?? []).map((guide) => guideOnThisSide(guide, mirrors, size));
     const meanEdge = Math.sqrt((areaOf(this.dense) / this.dense.triangles) * 2.3);
     this.smoothed = smoothNormals(vertexNormals(this.dense), this.dense, 0.35 * size, meanEdge);
   }

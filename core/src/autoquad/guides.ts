@@ -70,6 +70,23 @@ export function onThisSide(p: Triple, mirrors: readonly Mirror[]): Triple {
   }, p);
 }
 
+/** Whether a closed guide runs across a mirror: there it closes by being mirrored, and a count cannot be held in one half. */
+export const runsAcross = ({ points, closed }: Guide, { normal, offset }: Mirror, size: number): boolean => {
+  const above = points.map((p) => dot(normal, p) - offset);
+  return closed === true && Math.min(...above) < -0.5 * size && Math.max(...above) > 0.5 * size;
+};
+
+/** A guide as it is on the side of mirrors that is laid: a closed one that runs across any of them is open there. */
+export function guideOnThisSide(guide: Guide, mirrors: readonly Mirror[], size: number): Guide {
+  if (!mirrors.some((mirror) => runsAcross(guide, mirror, size))) return { ...guide, points: guide.points.map((p) => onThisSide(p, mirrors)) };
+  const here = guide.points.map((p) => mirrors.every(({ normal, offset }) => dot(normal, p) >= offset));
+  const n = here.length;
+  const start = here.findIndex((own, i) => own && !here[(i + n - 1) % n]);
+  const points: Triple[] = [];
+  for (let i = 0; i < n && here[(start + i) % n]; i++) points.push(guide.points[(start + i) % n]);
+  return { points, influence: guide.influence };
+}
+
 /** Puts guides on the working mesh: the directions they give, and the ways of closed ones. */
 export function layGuides(
   mesh: WorkingMesh,

@@ -10,6 +10,7 @@ import { denseSphere, halfShell, longLimbed } from '../shapes/sample-surfaces.ts
 import { box } from '../shapes/start-shapes.ts';
 import { autoQuads, type AutoQuadsOptions } from './auto-quads.ts';
 import { type Guide } from './guides.ts';
+import { ringOfStroke } from './section-ring.ts';
 
 const laid = (mesh: PolygonMesh, options: AutoQuadsOptions) => {
   const { mesh: quads, notes } = autoQuads(mesh, options);
@@ -75,6 +76,16 @@ describe('steering auto quads', () => {
         forearm().map(([x, y, z]): Triple => [-x, y, z])
       )
     ).toContain(count);
+  });
+
+  it('takes a stroke across a limb for the section all round it, and one that comes back to its start as it is', () => {
+    const across = [-3, -1.5, 0, 1.5, 3].map((d): Triple => [32.5 + 0.47 * d, 48 + 0.88 * d, 6]);
+    const ring = ringOfStroke(figure, across, [0, 0, 1])!;
+    const round = ring.map((p) => length(subtract(p, mean(ring))));
+    expect([ring.length > 20, Math.min(...round) > 2.4, Math.max(...round) < 4]).toEqual([true, true, true]);
+    const eye = Array.from({ length: 12 }, (_, i): Triple => [3 * Math.cos(i / 2), 80 + 3 * Math.sin(i / 2), 10]);
+    expect(ringOfStroke(figure, eye, [0, 0, 1])).toEqual(eye);
+    expect(ringOfStroke(figure, [across[0], across[0]], [0, 0, 1])).toBeUndefined();
   });
 
   it('names the guides that contradict each other, and those that lie off the surface', () => {

@@ -39,7 +39,10 @@ import {
   type Refusal,
   type Selection,
   type SurfaceOperation,
-  type SurfaceSettings
+  type SurfaceSettings,
+  type Guide,
+  type PlannedPole,
+  type SizeDab
 } from '@ulvrin/core';
 import { RunningTask, TaskStopped } from '$lib/tasks/task-runner.svelte.ts';
 import type { JobRecord } from '$lib/storage/database.ts';
@@ -68,6 +71,17 @@ const AT_ONCE = new Set(['delete', 'dissolve', 'flip', 'clear-creases', 'take-ou
 export const startParams = (operation: Operation): Params => validParams(operation, {});
 
 /** The job on the page: its logbook, what is picked, the running operation, and saving it all as it happens. */
+/** What dragging on the surface draws while auto quads is steered. */
+export type StrokeKind = 'none' | 'guide' | 'round' | 'size';
+
+export interface Steering {
+  kind: StrokeKind;
+  guides: Guide[];
+  sizes: SizeDab[];
+  /** takes places on the surface along a stroke, in order, and the direction towards the eye */
+  add: (points: [number, number, number][], view: [number, number, number]) => void;
+}
+
 export class OpenJob {
   view: View = $state(restoredView(undefined));
   selection: Selection = $state.raw(emptySelection());
@@ -98,6 +112,9 @@ export class OpenJob {
   lastUsed = new Map<string, Params>();
 
   name = $state('');
+  /** strokes that steer auto quads, while its card is open */
+  steering: Steering | undefined = $state.raw();
+  polePlan: PlannedPole[] | undefined = $state.raw();
 
   constructor(
     public record: JobRecord,
@@ -322,13 +339,32 @@ export class OpenJob {
     });
   }
 
+  /** Shows where poles would be with these settings, before quads are laid. */
+  async planPoles(params: Params): Promise<void> {
+    const operation = operationById('auto-quads')!;
+    const source = this.reference ?? this.active;
+    if (!source || this.task) return;
+    const mesh: PolygonMesh = source.mesh ?? source.cage!.toPolygons();
+    const task = new RunningTask('Poles', async (tasks, tell) =>
+      tasks.planPoles($state.snapshot(mesh) as PolygonMesh, autoQuadsOptions(validParams(operation, $state.snapshot(params))), tell)
+    );
+    this.task = task;
+    try {
+      this.polePlan = await task.result;
+    } catch (error) {
+      this.tell(error instanceof TaskStopped ? 'info' : 'error', error instanceof Error ? error.message : String(error));
+    } finally {
+      this.task = undefined;
+    }
+  }
+
   private async layAutoQuads(params: Params): Promise<void> {
     const operation = operationById('auto-quads')!;
     const source = this.reference ?? this.active;
     if (!source || this.task) return;
     let valid: Params;
     try {
-      valid = validParams(operation, params);
+      valid = validParams(operation, $state.snapshot(params));
     } catch (error) {
       return this.tell('error', refusalOf(error).found);
     }

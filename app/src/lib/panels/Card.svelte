@@ -5,6 +5,7 @@
   import BordersPanel from './BordersPanel.svelte';
   import PickPanel from './PickPanel.svelte';
   import ProfileField from './ProfileField.svelte';
+  import SteeringPanel from './SteeringPanel.svelte';
 
   let { job, onframe }: { job: OpenJob; onframe: () => void } = $props();
 
@@ -149,6 +150,9 @@
     {/if}
     {#if hidden > 0 || more}
       <button class="plain" aria-expanded={more} onclick={() => (more = !more)}>{more ? 'Fewer settings' : `${hidden} more settings`}</button>
+    {/if}
+    {#if operation.id === 'auto-quads'}
+      <SteeringPanel {job} params={castLive ? draft : params} onchange={(p) => (castLive ? (draft = { ...draft, ...p }) : job.setParams(p))} />
     {/if}
     {#if job.forecast}<p class="forecast" data-testid="forecast">{job.forecast}</p>{/if}
     {#if job.preview?.refusal}<p class="refusal" role="alert">{job.preview.refusal.found} {job.preview.refusal.instead ?? ''}</p>{/if}

@@ -1,6 +1,7 @@
 <script lang="ts">
   import BorderCounts from './BorderCounts.svelte';
   import StandGrip from './StandGrip.svelte';
+  import Strokes from './Strokes.svelte';
   import { flushSync, onMount, untrack } from 'svelte';
   import {
     deepestLevel,
@@ -43,6 +44,8 @@
   let pointer: [number, number] = [0, 0];
   /** the point of the smooth surface that is being dragged */
   let pulled: { face: number; at: Triple } | undefined;
+  /** places of the surface under the stroke that is being drawn */
+  let stroke: Triple[] | undefined;
 
   onMount(() => {
     const made = new Stand(host);
@@ -223,11 +226,26 @@
       if (place) job.setParams({ points: [place], x: 0, y: 0, z: 0 });
       pulled = place;
     }
+    if (event.button === 0 && strokes()) stroke = [];
     press = { x, y, button: event.button, handles, how: event.shiftKey ? 'add' : event.ctrlKey || event.metaKey ? 'take' : 'instead' };
     if (event.button === 0 && !handles && !job.running && job.view.gesture === 'paint') {
       if (press.how === 'instead') job.selection = selectFaces([]);
       paint(x, y);
     }
+  }
+
+  /** Whether dragging draws strokes that steer auto quads. */
+  const strokes = () => job.steering !== undefined && job.steering.kind !== 'none';
+
+  /** Notes a place of the surface under a stroke, some pixels on from the last one. */
+  function drawStroke(x: number, y: number) {
+    const last = drawn.at(-1);
+    const apart = job.steering?.kind === 'size' ? 20 : 4;
+    if (last && Math.hypot(x - last[0], y - last[1]) < apart) return;
+    const at = job.reference ? stand!.pointOnReference(x, y) : stand!.surfaceAt(x, y)?.at;
+    if (!at) return;
+    stroke!.push(at);
+    drawn = [...drawn, [x, y]];
   }
 
   /** Picks what the brush touches, or takes it out of the selection. */
@@ -246,6 +264,8 @@
     const [x, y] = pointer;
     const { gesture } = job.view;
     brushAt = gesture === 'paint' && !job.running ? [x, y] : undefined;
+    if (stroke) return drawStroke(x, y);
+    if (strokes()) return;
     if (press?.button === 0 && pulled) return pull(x, y);
     if (press?.button === 0 && !press.handles && !job.running && gesture === 'paint') paint(x, y);
     else if (press?.button === 0 && !press.handles && Math.hypot(x - press.x, y - press.y) > 5) {
@@ -294,6 +314,14 @@
   function up(event: PointerEvent) {
     const began = press;
     press = undefined;
+    if (stroke) {
+      drawStroke(...at(event));
+      const points = stroke;
+      [stroke, drawn] = [undefined, []];
+      if (points.length > 0) job.steering?.add(points, stand!.viewAxes[2]);
+      else job.tell('info', 'The stroke does not lie on the surface.');
+      return;
+    }
     if (pulled) return void (pulled = undefined);
     if (!stand || !began) return;
     const [x, y] = at(event);
@@ -451,7 +479,9 @@
 >
   {#if drawn.length > 1}
     <svg class="drawn" aria-hidden="true">
-      {#if job.view.gesture === 'lasso'}
+      {#if strokes()}
+        <polyline points={drawn.map((p) => p.join(',')).join(' ')} fill="none" />
+      {:else if job.view.gesture === 'lasso'}
         <polygon points={drawn.map((p) => p.join(',')).join(' ')} />
       {:else}
         {@const [[ax, ay], [bx, by]] = drawn}
@@ -464,6 +494,7 @@
   {#if stand}
     <BorderCounts {job} {stand} />
     <StandGrip {job} {stand} />
+    <Strokes {job} {stand} />
   {/if}
   {#if list}
     <ul class="list" role="menu" style="left:{list.x}px;top:{list.y}px">

@@ -49,7 +49,7 @@ export const autoQuadsOperation: SourceOperation = {
       .valid(...symmetries)
       .default('auto')
       .label('Mirrored in')
-      .meta({ labels: { auto: 'Planes that are found', none: 'Nothing', x: 'X', y: 'Y', z: 'Z' } }),
+      .meta({ labels: { auto: 'Found planes', none: 'Nothing', x: 'X', y: 'Y', z: 'Z' } }),
     featureAngle: Joi.number()
       .min(1)
       .max(180)

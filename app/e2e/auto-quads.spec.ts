@@ -1,0 +1,77 @@
+import { expect, test, type Page } from '@playwright/test';
+import { writeFileSync } from 'node:fs';
+import { card, dialog, lookFrom, reading, settled } from './workshop.ts';
+
+/** An egg of 40 x 24 faces, brought in as the reference of a new job. */
+async function openEgg(page: Page, path: string): Promise<void> {
+  const [round, rows] = [40, 24];
+  const lines = ['v 0 30 0', 'v 0 -30 0'];
+  for (let r = 1; r < rows; r++)
+    for (let i = 0; i < round; i++) {
+      const [a, b] = [(Math.PI * r) / rows, (2 * Math.PI * i) / round];
+      lines.push(`v ${14 * Math.sin(a) * Math.cos(b)} ${30 * Math.cos(a)} ${12 * Math.sin(a) * Math.sin(b)}`);
+    }
+  const at = (r: number, i: number) => 3 + (r - 1) * round + (i % round);
+  for (let i = 0; i < round; i++) {
+    lines.push(`f 1 ${at(1, i + 1)} ${at(1, i)}`, `f 2 ${at(rows - 1, i)} ${at(rows - 1, i + 1)}`);
+    for (let r = 1; r < rows - 1; r++) lines.push(`f ${at(r, i)} ${at(r, i + 1)} ${at(r + 1, i + 1)} ${at(r + 1, i)}`);
+  }
+  writeFileSync(path, lines.join('\n'));
+  await page.goto('/');
+  await page.getByLabel('File to bring in').setInputFiles(path);
+  await dialog(page).getByText('a reference (to lay quads over)').click();
+  await dialog(page).getByRole('button', { name: 'As a new job' }).click();
+  await page.waitForURL(/\/job\//);
+  await settled(page);
+  await page.keyboard.press('Digit2');
+  await page.getByTestId('stand').hover({ position: { x: 20, y: 300 } });
+  await page.keyboard.press('KeyZ');
+  await card(page).getByLabel('Count', { exact: true }).fill('500');
+  await card(page).getByLabel('Count', { exact: true }).press('Tab');
+}
+
+/** Drags over the stand, from place to place in page pixels. */
+async function stroke(page: Page, places: [number, number][]): Promise<void> {
+  await page.mouse.move(...places[0]);
+  await page.mouse.down();
+  for (const place of places.slice(1)) await page.mouse.move(...place);
+  await page.mouse.up();
+}
+
+const strokes = (page: Page) => page.locator('svg.strokes');
+
+test('auto quads is steered: a ring with a count, a touch of the size brush, poles before the quads, and mirrors', async ({ page }, info) => {
+  await openEgg(page, info.outputPath('egg.obj'));
+  const steer = card(page).getByRole('group', { name: 'Steer' });
+  await steer.getByRole('button', { name: 'Show the poles' }).click();
+  await expect(steer).toContainText('8 poles: 8 of 3 edges', { timeout: 60_000 });
+  await expect(strokes(page)).toHaveAttribute('data-poles', '8');
+
+  const at = await lookFrom(page, 'front');
+  await steer.getByRole('button', { name: 'round', exact: true }).click();
+  await stroke(
+    page,
+    [-11, -7, -3, 0, 3, 7, 11].map((x) => at(x, 12, 11))
+  );
+  await expect(strokes(page)).toHaveAttribute('data-guides', '1');
+  await steer.getByLabel('Quads of guide 1').fill('18');
+  await steer.getByLabel('Quads of guide 1').press('Tab');
+  await steer.getByRole('button', { name: 'size', exact: true }).click();
+  await steer.getByLabel('Brush radius in mm').fill('10');
+  await stroke(page, [at(0, -12, 11), at(0, -12, 11)]);
+  await expect(steer).toContainText('1 touch of the size brush');
+  // a stroke beside the surface says so
+  await stroke(page, [at(30, 0, 0), at(36, 0, 0)]);
+  await expect(page.getByText('The stroke does not lie on the surface.')).toBeVisible();
+
+  await card(page).getByRole('button', { name: 'Lay quads' }).click();
+  await expect(page.getByText(/quads laid in .*Guide 1: 18 quads round it/)).toBeVisible({ timeout: 60_000 });
+  await expect(page.getByText(/Not mirrored: guide 1, which has a count, runs across the plane/).first()).toBeVisible();
+  await expect(reading(page, 'Quads')).toContainText('(100.0 %)');
+
+  // without the ring it is laid in one part and mirrored; the settings of the open card are used again
+  await steer.getByRole('button', { name: 'Take guide 1 away' }).click();
+  await steer.getByRole('button', { name: 'Take all back' }).click();
+  await card(page).getByRole('button', { name: 'Lay again' }).click();
+  await expect(page.getByText(/quads laid in .*Laid on one side of X = 0.00 and mirrored/)).toBeVisible({ timeout: 60_000 });
+});

@@ -1,0 +1,162 @@
+<script lang="ts">
+  import { ringOfStroke, type Guide, type Params, type SizeDab } from '@ulvrin/core';
+  import type { OpenJob, StrokeKind } from '$lib/job/open-job.svelte.ts';
+  import { onDestroy } from 'svelte';
+
+  let { job, params, onchange }: { job: OpenJob; params: Params; onchange: (params: Params) => void } = $props();
+
+  const guides = $derived((params.guides as Guide[] | undefined) ?? []);
+  const sizes = $derived((params.sizes as SizeDab[] | undefined) ?? []);
+  let kind: StrokeKind = $state('none');
+  let brush = $state({ percent: 50, radius: 5 });
+
+  const kinds: [StrokeKind, string, string][] = [
+    ['none', 'pick', 'Dragging picks, as always'],
+    ['guide', 'guide', 'Drag a line that loops follow'],
+    ['round', 'round', 'Drag across a limb, or round an eye: loops close all round there'],
+    ['size', 'size', 'Click or drag where quads are to be smaller or larger']
+  ];
+
+  $effect(() => {
+    job.steering = { kind, guides, sizes, add };
+  });
+  onDestroy(() => {
+    job.steering = undefined;
+    job.polePlan = undefined;
+  });
+
+  /** Takes a stroke that was drawn on the surface. */
+  function add(points: [number, number, number][], view: [number, number, number]) {
+    job.polePlan = undefined;
+    if (kind === 'size') onchange({ sizes: [...sizes, ...points.map((at) => ({ at, ...brush }))] });
+    else if (points.length < 2) job.tell('info', 'A guide needs a line: drag over the surface.');
+    else if (kind === 'guide') onchange({ guides: [...guides, { points, influence: 60 }] });
+    else {
+      const source = (job.reference ?? job.active)!;
+      const ring = ringOfStroke(source.mesh ?? source.cage!.toPolygons(), points, view);
+      if (ring) onchange({ guides: [...guides, { points: ring, influence: 60, closed: true, count: 0 }] });
+      else job.tell('info', 'The surface does not close round there: draw the whole way round, or a guide along.');
+    }
+  }
+
+  function change(i: number, part: Partial<Guide>) {
+    job.polePlan = undefined;
+    onchange({ guides: guides.map((g, k) => (k === i ? { ...g, ...part } : g)) });
+  }
+  const poles = $derived.by(() => {
+    const found = new Map<number, number>();
+    for (const { valence } of job.polePlan ?? []) found.set(valence, (found.get(valence) ?? 0) + 1);
+    return [...found].sort((a, b) => a[0] - b[0]).map(([valence, count]) => `${count} of ${valence}`);
+  });
+</script>
+
+<fieldset class="steering">
+  <legend>Steer</legend>
+  <div class="kinds" role="group" aria-label="Dragging on the surface draws">
+    {#each kinds as [id, label, hint] (id)}<button title={hint} aria-pressed={kind === id} onclick={() => (kind = id)}>{label}</button>{/each}
+  </div>
+  {#if kind === 'size'}
+    <div class="row">
+      <label>Size <input type="number" min="30" max="300" step="10" aria-label="Brush size in percent" bind:value={brush.percent} /> %</label>
+      <label>within <input type="number" min="0.1" step="1" aria-label="Brush radius in mm" bind:value={brush.radius} /> mm</label>
+    </div>
+  {/if}
+  {#if guides.length > 0}
+    <ul aria-label="Guides">
+      {#each guides as guide, i (i)}
+        <li>
+          <span>{i + 1} {guide.closed ? 'round' : 'along'}</span>
+          <label
+            >pull <input
+              type="number"
+              min="0"
+              max="100"
+              step="10"
+              aria-label="Pull of guide {i + 1}"
+              value={guide.influence}
+              onchange={(e) => change(i, { influence: Math.min(100, Math.max(0, Number(e.currentTarget.value))) })}
+            /></label
+          >
+          {#if guide.closed}<label
+              ><input
+                type="number"
+                min="0"
+                max="2000"
+                step="1"
+                title="Quads round it; 0 leaves that open"
+                aria-label="Quads of guide {i + 1}"
+                value={guide.count ?? 0}
+                onchange={(e) => change(i, { count: Math.max(0, Math.round(Number(e.currentTarget.value))) })}
+              /> quads</label
+            >{/if}
+          <button class="plain" aria-label="Take guide {i + 1} away" onclick={() => onchange({ guides: guides.filter((_, k) => k !== i) })}>✕</button>
+        </li>
+      {/each}
+    </ul>
+  {/if}
+  {#if sizes.length > 0}
+    <p class="quiet">
+      {sizes.length} touch{sizes.length === 1 ? '' : 'es'} of the size brush
+      <button class="plain" onclick={() => onchange({ sizes: sizes.slice(0, -1) })}>Take the last back</button>
+      <button class="plain" onclick={() => onchange({ sizes: [] })}>Take all back</button>
+    </p>
+  {/if}
+  <p class="quiet">
+    <button class="plain" onclick={() => job.planPoles(params)}>Show the poles</button>
+    {#if job.polePlan}{job.polePlan.length} poles: {poles.join(', ')} edges.{/if}
+  </p>
+</fieldset>
+
+<style>
+  .steering {
+    border: 0;
+    border-top: 1px solid var(--line);
+    margin: 6px 0 0;
+    padding: 6px 0 0;
+  }
+  legend {
+    font-weight: 600;
+    padding-right: 6px;
+  }
+  .kinds {
+    display: grid;
+    grid-template-columns: repeat(4, 1fr);
+    gap: 2px;
+  }
+  .kinds button {
+    border: 1px solid var(--line);
+    background: var(--panel);
+    color: inherit;
+    padding: 3px 0;
+    cursor: pointer;
+  }
+  .kinds [aria-pressed='true'] {
+    background: var(--cobalt);
+    color: var(--paper);
+  }
+  ul {
+    list-style: none;
+    margin: 6px 0 0;
+    padding: 0;
+  }
+  li,
+  .row {
+    display: flex;
+    align-items: center;
+    gap: 8px;
+    margin-top: 4px;
+  }
+  li span {
+    min-width: 5.5em;
+  }
+  input {
+    width: 4.6em;
+    border: 1px solid var(--line);
+    background: var(--paper);
+    color: inherit;
+    padding: 2px 4px;
+  }
+  p {
+    margin: 6px 0 0;
+  }
+</style>
