@@ -17,6 +17,13 @@ async function openEgg(page: Page, path: string): Promise<void> {
     for (let r = 1; r < rows - 1; r++) lines.push(`f ${at(r, i)} ${at(r, i + 1)} ${at(r + 1, i + 1)} ${at(r + 1, i)}`);
   }
   writeFileSync(path, lines.join('\n'));
+  await bringInReference(page, path);
+  await card(page).getByLabel('Count', { exact: true }).fill('500');
+  await card(page).getByLabel('Count', { exact: true }).press('Tab');
+}
+
+/** A file brought in as the reference of a new job, with the card of auto quads open. */
+async function bringInReference(page: Page, path: string): Promise<void> {
   await page.goto('/');
   await page.getByLabel('File to bring in').setInputFiles(path);
   await dialog(page).getByText('a reference (to lay quads over)').click();
@@ -26,8 +33,6 @@ async function openEgg(page: Page, path: string): Promise<void> {
   await page.keyboard.press('Digit2');
   await page.getByTestId('stand').hover({ position: { x: 20, y: 300 } });
   await page.keyboard.press('KeyZ');
-  await card(page).getByLabel('Count', { exact: true }).fill('500');
-  await card(page).getByLabel('Count', { exact: true }).press('Tab');
 }
 
 /** Drags over the stand, from place to place in page pixels. */
@@ -74,4 +79,20 @@ test('auto quads is steered: a ring with a count, a touch of the size brush, pol
   await steer.getByRole('button', { name: 'Take all back' }).click();
   await card(page).getByRole('button', { name: 'Lay again' }).click();
   await expect(page.getByText(/quads laid in .*Laid on one side of X = 0.00 and mirrored/)).toBeVisible({ timeout: 60_000 });
+});
+
+test('sharp edges are seen before the quads, and follow the angle', async ({ page }, info) => {
+  const corners = [-1, 1].flatMap((x) => [-1, 1].flatMap((y) => [-1, 1].map((z) => `v ${20 * x} ${10 * y} ${15 * z}`)));
+  const path = info.outputPath('block.obj');
+  writeFileSync(path, [...corners, 'f 1 2 4 3', 'f 5 7 8 6', 'f 1 5 6 2', 'f 3 4 8 7', 'f 1 3 7 5', 'f 2 6 8 4'].join('\n'));
+  await bringInReference(page, path);
+  const steer = card(page).getByRole('group', { name: 'Steer' });
+  await steer.getByRole('button', { name: 'Show the sharp edges' }).click();
+  await expect(steer).toContainText('12 edges will be edges of quads');
+  await card(page)
+    .getByRole('button', { name: /more settings/ })
+    .click();
+  await card(page).getByLabel('Sharp edges from', { exact: true }).fill('100');
+  await card(page).getByLabel('Sharp edges from', { exact: true }).press('Tab');
+  await expect(steer).toContainText('0 edges will be edges of quads');
 });

@@ -1,5 +1,6 @@
 export * from './autoquad/auto-quads.ts';
 export { type Guide, type SizeDab } from './autoquad/guides.ts';
+export { FEATURE_ANGLE, featureLines } from './autoquad/features.ts';
 export { ringOfStroke } from './autoquad/section-ring.ts';
 export * from './check/forecast.ts';
 export * from './check/measures.ts';

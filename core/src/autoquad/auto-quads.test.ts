@@ -1,18 +1,23 @@
 import { describe, expect, it } from 'vitest';
+import { quadQuality } from '../check/quad-quality.ts';
 import { deviation, measure } from '../check/measures.ts';
 import { assertValid } from '../mesh/assert-valid.ts';
 import { Cage } from '../mesh/cage.ts';
 import { boundsOf, polygonMesh, type PolygonMesh } from '../mesh/polygon-mesh.ts';
 import { borderLoops, genus, islands } from '../mesh/topology.ts';
 import { newellNormal, repairPolygons } from '../mesh/repair.ts';
+import { mean } from '../numeric/vectors.ts';
 import { Reference } from '../reference/reference.ts';
 import { surfacePoint } from '../reference/triangle-bvh.ts';
 import { marshNewt } from '../shapes/marsh-newt.ts';
-import { denseSphere, denseTorus, doubleRing, noisyScan } from '../shapes/sample-surfaces.ts';
+import { denseSphere, denseTorus, doubleRing, noisyScan, thinPlate, wedge } from '../shapes/sample-surfaces.ts';
 import { box, plane, quadSphere } from '../shapes/start-shapes.ts';
 import { autoQuads, AutoQuadsError, type AutoQuadsOptions } from './auto-quads.ts';
 
 const clean = (mesh: PolygonMesh) => repairPolygons(mesh, { weld: true }).mesh;
+
+const vertexNear = (mesh: PolygonMesh, x: number, z: number) =>
+  [...Array(mesh.positions.length / 3).keys()].find((v) => Math.hypot(mesh.positions[3 * v] - x, mesh.positions[3 * v + 2] - z) < 1e-6)!;
 
 /** Lays quads and checks what must hold for every result. */
 function laid(input: PolygonMesh, options: AutoQuadsOptions) {
@@ -29,9 +34,9 @@ function laid(input: PolygonMesh, options: AutoQuadsOptions) {
   let inverted = 0;
   for (let f = 0; f < measures.faces; f++) {
     const normal = newellNormal(mesh, f, mesh.positions);
-    // where the reference is creased, its side is told by the corner that agrees best
-    const agrees = [0, 1, 2, 3].some((k) => {
-      const [x, y, z] = mesh.positions.subarray(3 * mesh.faceVertices[4 * f + k]);
+    // where the reference is creased, its side is told by the corner that agrees best, or by the middle
+    const corners = [0, 1, 2, 3].map((k) => [...mesh.positions.subarray(3 * mesh.faceVertices[4 * f + k], 3 * mesh.faceVertices[4 * f + k] + 3)]);
+    const agrees = [...corners, mean(corners)].some(([x, y, z]) => {
       const { triangle } = reference.bvh.closest(x, y, z, found);
       return normal.reduce((sum, n, axis) => sum + n * reference.normals[3 * triangle + axis], 0) > 0;
     });
@@ -86,6 +91,27 @@ describe('auto quads', () => {
     expect(onEdge[1]).toBe(8);
     expect(onEdge[0]).toBeGreaterThan(40);
     expect(laid(plane(30, 20, 30, 20), { count: 300 }).poles).toBe(0);
+  });
+
+  it('gives a thin plate a whole quad across its rim, and corners sharper than 45 degrees one quad at least', () => {
+    const plate = laid(thinPlate(0.3), { count: 800 });
+    expect([plate.poles, plate.measures.corners.least > 85]).toEqual([8, true]);
+    expect(laid(wedge(40), { count: 800 }).measures.corners.least).toBeGreaterThan(8);
+  });
+
+  it('closes rings instead of running on beside itself, on a lump without symmetry', () => {
+    const { longest, spirals } = quadQuality(laid(noisyScan(1), { count: 1000 }).cage);
+    expect([longest < 500, spirals < 2]).toEqual([true, true]);
+  });
+
+  it('keeps creases of the input, and borders between its regions', () => {
+    const sheet = plane(20, 20, 10, 10);
+    const along = (x: number) => Array.from({ length: 10 }, (_, i) => [2 * i - 10, 2 * i - 8].map((z) => vertexNear(sheet, x, z))).flat();
+    const creased = { ...sheet, creaseEdges: Int32Array.from(along(4)), creaseSharpness: new Float64Array(10).fill(2) };
+    const { mesh, notes } = autoQuads(creased, { count: 130, symmetry: 'none' });
+    expect(notes.join(' ')).toMatch(/10 creased edges and edges between regions/);
+    const onLine = [...Array(mesh.positions.length / 3).keys()].filter((v) => Math.abs(mesh.positions[3 * v] - 4) < 1e-6);
+    expect(onLine.length).toBeGreaterThan(8);
   });
 
   it('follows edge sizes instead of a count', () => {

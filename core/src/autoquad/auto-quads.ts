@@ -12,6 +12,8 @@ import { cutOpen, type CutMesh } from './cut-graph.ts';
 import { markFeatures, markTagged } from './features.ts';
 import { asRing, guideOnThisSide, layGuides, onThisSide, runsAcross, sizeShare, type Guide, type GuideRing, type SizeDab } from './guides.ts';
 import { matches, mended, type QuadList, type Topology } from './mend.ts';
+import { openNarrowCorners } from './narrow-corners.ts';
+import { narrowParts } from './narrow-parts.ts';
 import { orientationField, type OrientationField } from './orientation-field.ts';
 import { QuadExtraction } from './quad-extraction.ts';
 import { reachTips } from './reach-tips.ts';
@@ -149,7 +151,7 @@ function layOver(surface: Surface, report: TaskReport): { quads: QuadList; notes
       for (const v of tips) quads.hold[v] = 2;
       settleQuads(quads, surface.bvh, surface.normals, surface.lines, 5, shareAt);
       for (const v of tips) quads.hold[v] = 0;
-      straightenQuads(quads, surface.bvh, surface.normals);
+      straightenQuads(quads, surface.bvh, surface.normals, surface.lines);
       return { quads, notes: attempt.notes };
     }
     failure = attempt.failure;
@@ -319,6 +321,7 @@ class Attempt {
     const guided = surface.guides.length > 0 ? layGuides(mesh, frames, surface.guides, surface.size) : undefined;
     for (const g of guided?.lost ?? []) this.notes.push(`Guide ${g + 1} lies off the surface, or is too short: it was left out.`);
     const field = orientationField(mesh, frames, curvatureDirections(mesh, frames, surface.size), this.pull, guided?.field);
+    openNarrowCorners(mesh, frames, field);
     return { mesh, frames, field, rings: guided?.rings ?? [] };
   }
 
@@ -350,7 +353,8 @@ class Attempt {
     const factors = this.sizeFactors(mesh);
     const rings = this.closed > 0 ? closedRings(mesh, frames, cut, (t) => factors[t] * surface.size, this.closed) : [];
     const pins = guided.map((guide) => ({ ring: asRing(guide, frames, cut), count: guide.count }));
-    const map = new SeamlessMap(mesh, frames, cut, field.index, factors, rings, pins);
+    const narrow = mesh.feature.includes(1) ? narrowParts(mesh, frames, cut, (t) => factors[t] * surface.size) : undefined;
+    const map = new SeamlessMap(mesh, frames, cut, field.index, factors, rings, pins, narrow);
     for (let round = 0; round < (this.closed > 0 ? 2 : 5); round++) {
       report.phase(round === 0 ? 'Rounding' : 'Unfolding', 0.65 + 0.03 * round);
       const tries = NEARS.flatMap((near) => this.triedSizes(map, near).slice(0, MOST_READ));

@@ -1,5 +1,6 @@
-import { type PolygonMesh } from '../mesh/polygon-mesh.ts';
-import { after, type WorkingMesh } from './working-mesh.ts';
+import { boundsOf, type PolygonMesh } from '../mesh/polygon-mesh.ts';
+import { triangulate } from '../mesh/triangulate.ts';
+import { after, WorkingMesh } from './working-mesh.ts';
 
 /** A sharp edge has at least this angle between its faces' normals, in degrees, on smoothed normals. */
 export const FEATURE_ANGLE = 40;
@@ -22,6 +23,20 @@ export function markFeatures(mesh: WorkingMesh, diagonal: number, degrees = FEAT
     else if (h < g && dot(normals, h, g) < raw && dot(sideNormals(mesh, normals, h, g), 0, 3) < raw) sharp.push(h);
   }
   return keepLong(mesh, sharp, SHORTEST * diagonal, SHORTEST_OPEN * diagonal);
+}
+
+/** Edges that auto quads keeps as edges of quads: x, y, z of both ends, one after the other. @param degrees sharp from this angle on */
+export function featureLines(mesh: PolygonMesh, degrees: number): Float32Array {
+  const { triangles, faceOf } = triangulate(mesh);
+  const dense = new WorkingMesh(mesh.positions, triangles);
+  markFeatures(dense, boundsOf(mesh.positions).diagonal, degrees);
+  markTagged(dense, mesh, faceOf);
+  const points: number[] = [];
+  for (let h = 0; h < 3 * dense.triangles; h++) {
+    if (!dense.feature[h] || dense.opposite[h] > h) continue;
+    for (const v of [dense.corner[h], dense.corner[after(h)]]) points.push(...dense.positions.subarray(3 * v, 3 * v + 3));
+  }
+  return Float32Array.from(points);
 }
 
 /** Marks creased edges and those between regions as features. @returns how many more were marked */

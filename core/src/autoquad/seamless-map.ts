@@ -67,6 +67,7 @@ export class SeamlessMap {
   /**
    * @param sizeFactor by triangle, relative quad size (1: the size asked for)
    * @param rings ways round the surface along which quads are to close
+   * @param narrow by triangle and arm 0 and 1, share of the size that is meant along it
    * @param pins those that are to close before all others, some with so many quads along them
    */
   constructor(
@@ -76,7 +77,8 @@ export class SeamlessMap {
     private readonly index: Int8Array,
     private readonly sizeFactor: Float64Array,
     private readonly rings: readonly Ring[] = [],
-    private readonly pins: readonly Pin[] = []
+    private readonly pins: readonly Pin[] = [],
+    private readonly narrow?: Float64Array
   ) {
     this.stiffness = new Float64Array(mesh.triangles).fill(1);
     this.setUpForms();
@@ -230,9 +232,10 @@ export class SeamlessMap {
         const weight = this.stiffness[t] * Math.max(0.02, halfCot(mesh, frames, h));
         const length = Math.sqrt(mesh.edgeLength2(h)) / this.sizeFactor[t];
         const angle = frames.angle[h] - cut.theta[t];
+        const [acrossU, acrossV] = [this.narrow?.[2 * t] ?? 1, this.narrow?.[2 * t + 1] ?? 1];
         for (const [forms, wanted] of [
-          [this.formU, length * Math.cos(angle)],
-          [this.formV, length * Math.sin(angle)]
+          [this.formU, (length * Math.cos(angle)) / acrossU],
+          [this.formV, (length * Math.sin(angle)) / acrossV]
         ] as const) {
           edge.clear();
           collect(edge, forms[cut.copy[after(h)]], 1);

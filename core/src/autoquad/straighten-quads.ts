@@ -4,17 +4,18 @@ import { planeAcross } from '../numeric/best-fit.ts';
 import { add, areaVector, cross, dot, length, scaled, subtract, unit, type Triple } from '../numeric/vectors.ts';
 import { surfacePoint, type TriangleBvh } from '../reference/triangle-bvh.ts';
 import { type QuadList } from './mend.ts';
+import { type FeatureLines } from './settle-quads.ts';
 
 /** Quads with a poorer scaled Jacobian are mended. */
 const POOR = 0.35;
 const ROUNDS = 16;
 
 /**
- * Moves the corners of poor quads over the surface, each to where the poorest quad round it is best (Freitag 1997). Border
- * vertices and those on features stay. Changes the list.
+ * Moves the corners of poor quads over the surface, each to where the poorest quad round it is best (Freitag 1997). Vertices
+ * on borders and features stay on their lines, corners of those where they are. Changes the list.
  * @param normals unit normals by triangle of `surface`
  */
-export function straightenQuads(list: QuadList, surface: TriangleBvh, normals: Float64Array): void {
+export function straightenQuads(list: QuadList, surface: TriangleBvh, normals: Float64Array, lines: FeatureLines): void {
   const { positions, quads, hold } = list;
   const cage = Cage.fromPolygons(uniformMesh(positions, quads, 4));
   const at: number[][] = Array.from({ length: positions.length / 3 }, () => []);
@@ -30,6 +31,25 @@ export function straightenQuads(list: QuadList, surface: TriangleBvh, normals: F
     return { at: [found.x, found.y, found.z] as Triple, normal: [normals[t], normals[t + 1], normals[t + 2]] as Triple };
   };
   const worstAt = (v: number, normal: Triple) => Math.min(...at[v].map((q) => scaledJacobianSeen(cornersOf(q), normal)));
+  /** Places about a vertex: eight on the surface, or those to both sides on the line it stays on. */
+  const waysOf = (v: number, normal: Triple, reach: number) => {
+    const own = place(v);
+    const onBorder = cage.isBorderVertex(v);
+    if (hold[v] === 0 && !onBorder) {
+      const { u, v: w } = planeAcross(own, normal);
+      return Array.from({ length: 8 }, (_, k) => {
+        const [c, s] = [Math.cos((k * Math.PI) / 4), Math.sin((k * Math.PI) / 4)];
+        return closest(add(own, add(scaled(u, reach * c), scaled(w, reach * s))), normal);
+      });
+    }
+    const line = onBorder ? lines.border : lines.sharp;
+    const along = cage.spokes(v).filter((h) => (onBorder ? cage.isBorderEdge(h >> 1) : hold[cage.target(h)] > 0));
+    if (!line || along.length !== 2) return [];
+    return along.map((h) => {
+      line.closest(...add(own, scaled(unit(subtract(place(cage.target(h)), own)), reach)), found);
+      return { at: [found.x, found.y, found.z] as Triple, normal };
+    });
+  };
   let poor = new Set<number>();
   for (let q = 0; q < quads.length / 4; q++) {
     const corners = cornersOf(q);
@@ -40,16 +60,14 @@ export function straightenQuads(list: QuadList, surface: TriangleBvh, normals: F
     const near = new Set([...poor].flatMap((q) => [0, 1, 2, 3].map((k) => quads[4 * q + k])));
     const touched = new Set<number>();
     for (const v of near) {
-      if (hold[v] !== 0 || cage.isBorderVertex(v)) continue;
-      const { normal } = closest(place(v));
+      if (hold[v] === 2) continue;
+      const own = place(v);
+      const { normal } = closest(own);
       const before = worstAt(v, normal);
       if (before >= POOR) continue;
-      const { u, v: w } = planeAcross(place(v), normal);
       const reach = 0.35 * 0.85 ** round * meanSpoke(v, at[v], quads, place);
-      let [best, most]: [Triple, number] = [place(v), before + 1e-3];
-      const own = place(v);
-      for (let k = 0; k < 8; k++) {
-        const to = closest(add(own, add(scaled(u, reach * Math.cos((k * Math.PI) / 4)), scaled(w, reach * Math.sin((k * Math.PI) / 4)))), normal);
+      let [best, most]: [Triple, number] = [own, before + 1e-3];
+      for (const to of waysOf(v, normal, reach)) {
         positions.set(to.at, 3 * v);
         const now = worstAt(v, to.normal);
         if (now > most) [best, most] = [to.at, now];

@@ -78,6 +78,8 @@ export interface Steering {
   kind: StrokeKind;
   guides: Guide[];
   sizes: SizeDab[];
+  /** ends of the edges that will be edges of quads, where they are shown */
+  sharp?: Float32Array;
   /** takes places on the surface along a stroke, in order, and the direction towards the eye */
   add: (points: [number, number, number][], view: [number, number, number]) => void;
 }

@@ -1,5 +1,5 @@
 <script lang="ts">
-  import { ringOfStroke, type Guide, type Params, type SizeDab } from '@ulvrin/core';
+  import { FEATURE_ANGLE, featureLines, ringOfStroke, type Guide, type Params, type SizeDab } from '@ulvrin/core';
   import type { OpenJob, StrokeKind } from '$lib/job/open-job.svelte.ts';
   import { onDestroy } from 'svelte';
 
@@ -17,8 +17,14 @@
     ['size', 'size', 'Click or drag where quads are to be smaller or larger']
   ];
 
+  const source = $derived(job.reference ?? job.active);
+  let sharpShown = $state(false);
+  const sharp = $derived.by(() =>
+    sharpShown && source ? featureLines(source.mesh ?? source.cage!.toPolygons(), Number(params.featureAngle ?? FEATURE_ANGLE)) : undefined
+  );
+
   $effect(() => {
-    job.steering = { kind, guides, sizes, add };
+    job.steering = { kind, guides, sizes, sharp, add };
   });
   onDestroy(() => {
     job.steering = undefined;
@@ -32,8 +38,7 @@
     else if (points.length < 2) job.tell('info', 'A guide needs a line: drag over the surface.');
     else if (kind === 'guide') onchange({ guides: [...guides, { points, influence: 60 }] });
     else {
-      const source = (job.reference ?? job.active)!;
-      const ring = ringOfStroke(source.mesh ?? source.cage!.toPolygons(), points, view);
+      const ring = source && ringOfStroke(source.mesh ?? source.cage!.toPolygons(), points, view);
       if (ring) onchange({ guides: [...guides, { points: ring, influence: 60, closed: true, count: 0 }] });
       else job.tell('info', 'The surface does not close round there: draw the whole way round, or a guide along.');
     }
@@ -101,6 +106,10 @@
       <button class="plain" onclick={() => onchange({ sizes: [] })}>Take all back</button>
     </p>
   {/if}
+  <p class="quiet">
+    <button class="plain" aria-pressed={sharpShown} onclick={() => (sharpShown = !sharpShown)}>Show the sharp edges</button>
+    {#if sharp}{(sharp.length / 6).toLocaleString('en')} edges will be edges of quads.{/if}
+  </p>
   <p class="quiet">
     <button class="plain" onclick={() => job.planPoles(params)}>Show the poles</button>
     {#if job.polePlan}{job.polePlan.length} poles: {poles.join(', ')} edges.{/if}

@@ -57,6 +57,7 @@ export class Stand {
   private selectionMarks = new THREE.Group();
   private hoverMarks = new THREE.Group();
   private falloffMarks = new THREE.Group();
+  private lineMarks = new THREE.Group();
   private plane = new THREE.Plane(new THREE.Vector3(-1, 0, 0), 0);
   private queued = false;
   private colours: StandColours = standColours.light;
@@ -83,7 +84,7 @@ export class Stand {
       dragging: (on) => (this.controls.enabled = !on)
     });
     this.setUpLights();
-    this.scene.add(this.falloffMarks, this.selectionMarks, this.hoverMarks);
+    this.scene.add(this.lineMarks, this.falloffMarks, this.selectionMarks, this.hoverMarks);
     this.observer = new ResizeObserver(() => this.resize());
     this.observer.observe(host);
     this.resize();
@@ -462,6 +463,13 @@ export class Stand {
       const first = ways.length > 0 ? Math.hypot(at[1][0] - at[0][0], at[1][1] - at[0][1], at[1][2] - at[0][2]) : 1;
       this.selectionMarks.add(wideLines(Float32Array.from(ways), this.colours.wire, 3, { dashed: true, dash: first / 6 }));
     }
+    this.draw();
+  }
+
+  /** Shows lines over the surface: x, y, z of both ends, one after the other. */
+  markLines(points: Float32Array | undefined): void {
+    this.lineMarks.children.slice().forEach(dispose);
+    if (points && points.length > 0) this.lineMarks.add(wideLines(points, this.colours.selected, 3));
     this.draw();
   }
 

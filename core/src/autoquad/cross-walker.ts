@@ -1,0 +1,61 @@
+import { type Frames } from './curvature.ts';
+import { type CutMesh } from './cut-graph.ts';
+import { after, type WorkingMesh } from './working-mesh.ts';
+
+/** Follows arms of the crosses straight through triangles. */
+export class CrossWalker {
+  /** the point reached, and the direction it is left in */
+  readonly at = new Float64Array(3);
+  readonly way = new Float64Array(3);
+
+  constructor(
+    private readonly mesh: WorkingMesh,
+    private readonly frames: Frames,
+    private readonly cut: CutMesh
+  ) {}
+
+  /** Starts in the middle of a triangle. @returns that point */
+  beginIn(t: number): number[] {
+    const { positions, corner } = this.mesh;
+    const start = [0, 1, 2].map((k) => [0, 1, 2].reduce((sum, c) => sum + positions[3 * corner[3 * t + c] + k] / 3, 0));
+    this.at.set(start);
+    return start;
+  }
+
+  /** Direction of an arm in space. */
+  direction(t: number, arm: number): void {
+    const { axes } = this.frames;
+    const angle = this.cut.theta[t] + (arm * Math.PI) / 2;
+    const [c, s] = [Math.cos(angle), Math.sin(angle)];
+    for (let k = 0; k < 3; k++) this.way[k] = c * axes[9 * t + k] + s * axes[9 * t + 3 + k];
+  }
+
+  /** Goes on straight to the border of a triangle. @returns the half-edge there; -1 where none is met squarely */
+  leave(t: number, arm: number, entered: number): number {
+    const { mesh, frames, at, way } = this;
+    const p = mesh.positions;
+    this.direction(t, arm);
+    let [best, nearest] = [-1, Infinity];
+    for (let h = 3 * t; h < 3 * t + 3; h++) {
+      if (h === entered) continue;
+      const a = 3 * mesh.corner[h];
+      const b = 3 * mesh.corner[after(h)];
+      // outward normal of the edge in the triangle's plane: edge x normal
+      let [gap, speed] = [0, 0];
+      const e = [p[b] - p[a], p[b + 1] - p[a + 1], p[b + 2] - p[a + 2]];
+      const n = 9 * t + 6;
+      const { axes } = frames;
+      const out = [e[1] * axes[n + 2] - e[2] * axes[n + 1], e[2] * axes[n] - e[0] * axes[n + 2], e[0] * axes[n + 1] - e[1] * axes[n]];
+      for (let k = 0; k < 3; k++) {
+        gap += (p[a + k] - at[k]) * out[k];
+        speed += way[k] * out[k];
+      }
+      if (speed <= 1e-12) continue;
+      const time = gap / speed;
+      if (time < nearest) [nearest, best] = [time, h];
+    }
+    if (best < 0) return -1;
+    for (let k = 0; k < 3; k++) at[k] += Math.max(0, nearest) * way[k];
+    return best;
+  }
+}
