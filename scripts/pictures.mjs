@@ -23,6 +23,36 @@ const views = {
     await page.getByLabel('File to bring in').setInputFiles(file);
     await page.getByText('Use it as').waitFor();
   },
+  async steer(page) {
+    await page.keyboard.press('Escape');
+    await page.goto('/');
+    await openDemo(page, 'Marsh newt');
+    await page.keyboard.press('KeyZ');
+    await page.getByRole('button', { name: 'top', exact: true }).click();
+    await still(page);
+    const steer = page.getByRole('region', { name: 'Card' }).getByRole('group', { name: 'Steer' });
+    const stand = page.getByTestId('stand');
+    const scale = Number(await stand.getAttribute('data-pixels-per-mm'));
+    const target = (await stand.getAttribute('data-target')).split(' ').map(Number);
+    const box = await stand.boundingBox();
+    const at = (x, z) => [box.x + box.width / 2 + (x - target[0]) * scale, box.y + box.height / 2 + (z - target[2]) * scale];
+    const stroke = async (from, to) => {
+      await page.mouse.move(...at(...from));
+      await page.mouse.down();
+      for (let k = 1; k <= 8; k++) await page.mouse.move(...at(...from.map((x, i) => x + ((to[i] - x) * k) / 8)));
+      await page.mouse.up();
+    };
+    await steer.getByRole('button', { name: 'round', exact: true }).click();
+    await stroke([13, 17], [11.5, 26]);
+    await stroke([11, -22], [13, -14.5]);
+    for (const guide of [1, 2]) {
+      await steer.getByLabel(`Quads of guide ${guide}`).fill('14');
+      await steer.getByLabel(`Quads of guide ${guide}`).press('Tab');
+    }
+    await steer.getByRole('button', { name: 'Show the poles' }).click();
+    await steer.getByText(/poles: /).waitFor({ timeout: 60_000 });
+    await still(page);
+  },
   async lay(page) {
     await page.keyboard.press('Escape');
     await page.goto('/');

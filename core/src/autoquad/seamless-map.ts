@@ -97,6 +97,12 @@ export class SeamlessMap {
     this.joinCuts(solver, translations);
     const wholeForms = this.holdFeatures(solver);
     for (const c of poleCopies) wholeForms.push(single(2 * c), single(2 * c + 1));
+    const pinned = this.shiftsOf(
+      this.pins.map(({ ring }) => ring),
+      translations
+    );
+    // whole numbers that are found one after the other would hardly ever come out so: what is asked for is made so beforehand
+    for (const shift of pinned) if (shift) solver.require(shift.across);
     const number = this.numberUnknowns(solver, wholeForms, translations);
     const wholes = (form: Form | undefined): WholeSum | undefined => {
       const open = form && [...solver.expand(form)].map(([k, c]): [number, number] => [number[k] - this.unknowns + this.whole, c]);
@@ -106,10 +112,7 @@ export class SeamlessMap {
     // rings side by side, between the same poles, ask for the same
     const different = new Map(shifts.flatMap((s) => (s ? [[[...s.across].map((entry) => entry.join(':')).join(' '), s.across]] : [])));
     this.ringSums = [...different.values()].map(wholes).filter((sum) => sum !== undefined);
-    this.pinSums = this.shiftsOf(
-      this.pins.map(({ ring }) => ring),
-      translations
-    ).map((s) => ({ across: wholes(s?.across), along: wholes(s?.along) }));
+    this.pinSums = pinned.map((s) => ({ across: wholes(s?.across), along: wholes(s?.along) }));
   }
 
   /** Both sides of a cut: right = left turned by the jump, plus the chain's translation. */

@@ -155,6 +155,12 @@
     gap: 8px;
     margin-top: 4px;
   }
+  label {
+    display: flex;
+    align-items: center;
+    gap: 4px;
+    white-space: nowrap;
+  }
   li span {
     min-width: 5.5em;
   }
