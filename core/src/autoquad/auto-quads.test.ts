@@ -28,6 +28,8 @@ function laid(input: PolygonMesh, options: AutoQuadsOptions) {
   assertValid(cage);
   const measures = measure(cage);
   expect(measures.quads).toBe(measures.faces);
+  // no two quads share two sides
+  expect([...cage.vertices()].filter((v) => !cage.isBorderVertex(v) && cage.valence(v) < 3)).toEqual([]);
   expect([genus(cage), borderLoops(cage).length, islands(cage).count]).toEqual([genus(before), borderLoops(before).length, islands(before).count]);
   const reference = new Reference(source);
   const found = surfacePoint();

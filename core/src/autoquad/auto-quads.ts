@@ -11,7 +11,7 @@ import { closedRings } from './closed-rings.ts';
 import { cutOpen, type CutMesh } from './cut-graph.ts';
 import { markFeatures, markTagged } from './features.ts';
 import { asRing, guideOnThisSide, layGuides, onThisSide, runsAcross, sizeShare, type Guide, type GuideRing, type SizeDab } from './guides.ts';
-import { matches, mended, type QuadList, type Topology } from './mend.ts';
+import { matches, mended, withoutDoublets, type QuadList, type Topology } from './mend.ts';
 import { openNarrowCorners } from './narrow-corners.ts';
 import { narrowParts } from './narrow-parts.ts';
 import { orientationField, type OrientationField } from './orientation-field.ts';
@@ -79,6 +79,7 @@ export function autoQuads(mesh: PolygonMesh, options: AutoQuadsOptions, report: 
     if ('failure' in result) return result;
     let whole: QuadList = result.quads;
     for (const mirror of [...planes].reverse()) whole = mirrored(whole, mirror, 0.25 * surface.size);
+    if (planes.length > 0) whole = withoutDoublets(whole);
     const told = planes.map(describeMirror);
     return matches(whole, topology) ? { quads: whole, notes: [...told, ...result.notes] } : { failure: 'the halves do not join.' };
   };

@@ -27,6 +27,9 @@ export function mended(extracted: QuadList, expected: Topology): QuadList | unde
   return matches(list, expected) ? list : undefined;
 }
 
+/** The same quads without those that share two sides, as they come where halves are joined. */
+export const withoutDoublets = (list: QuadList): QuadList => packed(list, removeDoublets([...chunks(list.quads)]));
+
 function* chunks(flat: Int32Array): Generator<number[]> {
   for (let i = 0; i < flat.length; i += 4) yield [flat[i], flat[i + 1], flat[i + 2], flat[i + 3]];
 }

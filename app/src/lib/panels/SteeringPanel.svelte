@@ -118,6 +118,7 @@
 
 <style>
   .steering {
+    min-width: 0;
     border: 0;
     border-top: 1px solid var(--line);
     margin: 6px 0 0;
@@ -152,7 +153,7 @@
   .row {
     display: flex;
     align-items: center;
-    gap: 8px;
+    gap: 6px;
     margin-top: 4px;
   }
   label {
@@ -162,10 +163,10 @@
     white-space: nowrap;
   }
   li span {
-    min-width: 5.5em;
+    min-width: 4em;
   }
   input {
-    width: 4.6em;
+    width: 3.8em;
     border: 1px solid var(--line);
     background: var(--paper);
     color: inherit;
