@@ -6,6 +6,8 @@ import { readFileSync } from 'node:fs';
 /** Drops a file on whatever page is open. */
 export async function dropFile(page: Page, name: string, content: Uint8Array | string): Promise<void> {
   const bytes = Buffer.from(content).toString('base64');
+  // the page listens only once its scripts run
+  await page.waitForLoadState('networkidle');
   const transfer = await page.evaluateHandle(
     async ([fileName, data]) => {
       const blob = await (await fetch(`data:application/octet-stream;base64,${data}`)).blob();
