@@ -1,6 +1,5 @@
 import { expect, test, type Page } from '@playwright/test';
-import { writeFileSync } from 'node:fs';
-import { card, dialog, lookFrom, reading, settled } from './workshop.ts';
+import { card, lookFrom, openFile, reading } from './workshop.ts';
 
 /** An egg of 40 x 24 faces, brought in as the reference of a new job. */
 async function openEgg(page: Page, path: string): Promise<void> {
@@ -16,20 +15,14 @@ async function openEgg(page: Page, path: string): Promise<void> {
     lines.push(`f 1 ${at(1, i + 1)} ${at(1, i)}`, `f 2 ${at(rows - 1, i)} ${at(rows - 1, i + 1)}`);
     for (let r = 1; r < rows - 1; r++) lines.push(`f ${at(r, i)} ${at(r, i + 1)} ${at(r + 1, i + 1)} ${at(r + 1, i)}`);
   }
-  writeFileSync(path, lines.join('\n'));
-  await bringInReference(page, path);
+  await openReference(page, path, lines);
   await card(page).getByLabel('Count', { exact: true }).fill('500');
   await card(page).getByLabel('Count', { exact: true }).press('Tab');
 }
 
 /** A file brought in as the reference of a new job, with the card of auto quads open. */
-async function bringInReference(page: Page, path: string): Promise<void> {
-  await page.goto('/');
-  await page.getByLabel('File to bring in').setInputFiles(path);
-  await dialog(page).getByText('a reference (to lay quads over)').click();
-  await dialog(page).getByRole('button', { name: 'As a new job' }).click();
-  await page.waitForURL(/\/job\//);
-  await settled(page);
+async function openReference(page: Page, path: string, lines: string[]): Promise<void> {
+  await openFile(page, path, lines, 'a reference (to lay quads over)');
   await page.keyboard.press('Digit2');
   await page.getByTestId('stand').hover({ position: { x: 20, y: 300 } });
   await page.keyboard.press('KeyZ');
@@ -84,8 +77,7 @@ test('auto quads is steered: a ring with a count, a touch of the size brush, pol
 test('sharp edges are seen before the quads, and follow the angle', async ({ page }, info) => {
   const corners = [-1, 1].flatMap((x) => [-1, 1].flatMap((y) => [-1, 1].map((z) => `v ${20 * x} ${10 * y} ${15 * z}`)));
   const path = info.outputPath('block.obj');
-  writeFileSync(path, [...corners, 'f 1 2 4 3', 'f 5 7 8 6', 'f 1 5 6 2', 'f 3 4 8 7', 'f 1 3 7 5', 'f 2 6 8 4'].join('\n'));
-  await bringInReference(page, path);
+  await openReference(page, path, [...corners, 'f 1 2 4 3', 'f 5 7 8 6', 'f 1 5 6 2', 'f 3 4 8 7', 'f 1 3 7 5', 'f 2 6 8 4']);
   const steer = card(page).getByRole('group', { name: 'Steer' });
   await steer.getByRole('button', { name: 'Show the sharp edges' }).click();
   await expect(steer).toContainText('12 edges will be edges of quads');

@@ -1,18 +1,11 @@
 import { expect, test, type Page } from '@playwright/test';
-import { writeFileSync } from 'node:fs';
-import { apply, card, dialog, lookFrom, openDemo, operation, reading, readings, selection, settled } from './workshop.ts';
+import { apply, card, lookFrom, openDemo, openFile, operation, reading, readings, selection } from './workshop.ts';
 
 const borders = (page: Page) => card(page).getByRole('list', { name: 'Borders' });
 
 /** An OBJ file brought in as the cage of a new job, at the Fill bench. */
 async function openCage(page: Page, path: string, lines: string[]): Promise<void> {
-  writeFileSync(path, lines.join('\n'));
-  await page.goto('/');
-  await page.getByLabel('File to bring in').setInputFiles(path);
-  await dialog(page).getByText('a cage (to work on)').click();
-  await dialog(page).getByRole('button', { name: 'As a new job' }).click();
-  await page.waitForURL(/\/job\//);
-  await settled(page);
+  await openFile(page, path, lines, 'a cage (to work on)');
   await page.keyboard.press('Digit5');
 }
 

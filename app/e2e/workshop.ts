@@ -1,5 +1,5 @@
 import { expect, type Page } from '@playwright/test';
-import { readFileSync } from 'node:fs';
+import { readFileSync, writeFileSync } from 'node:fs';
 
 /** Things a person does, used by all browser tests. */
 
@@ -54,6 +54,22 @@ export async function settled(page: Page): Promise<void> {
 export async function openDemo(page: Page, name: string): Promise<void> {
   await page.goto('/');
   await page.getByRole('button', { name, exact: true }).click();
+  await page.waitForURL(/\/job\//);
+  await settled(page);
+}
+
+/** A file of some lines, brought in as a new job. */
+export async function openFile(
+  page: Page,
+  path: string,
+  lines: string[],
+  as: 'a cage (to work on)' | 'a reference (to lay quads over)'
+): Promise<void> {
+  writeFileSync(path, lines.join('\n'));
+  await page.goto('/');
+  await page.getByLabel('File to bring in').setInputFiles(path);
+  await dialog(page).getByText(as).click();
+  await dialog(page).getByRole('button', { name: 'As a new job' }).click();
   await page.waitForURL(/\/job\//);
   await settled(page);
 }

@@ -1,6 +1,6 @@
 import { faceAreaVector } from '../src/mesh/normals.ts';
 import { type Cage } from '../src/mesh/cage.ts';
-import { add, cross, dot, subtract, unit, type Triple } from '../src/numeric/vectors.ts';
+import { add, dot, leastSine, unit, type Triple } from '../src/numeric/vectors.ts';
 
 /**
  * Least and mean scaled Jacobian of the quads among some faces (the least sine of a quad's corners; below 0 where one turns the
@@ -18,7 +18,7 @@ export function faceQuality(cage: Cage, faces: readonly number[]): { worst: numb
       const own = unit(area.get(f)!);
       const normal = dot(own, mean) > 0 ? own : mean;
       const p = cage.faceVertices(f).map((v) => cage.position(v));
-      return Math.min(...p.map((q, i) => dot(cross(unit(subtract(p[(i + 1) % 4], q)), unit(subtract(p[(i + 3) % 4], q))), normal)));
+      return leastSine(p, normal);
     });
   return { worst: Math.min(...values), mean: values.reduce((a, b) => a + b, 0) / values.length };
 }

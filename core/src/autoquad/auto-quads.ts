@@ -2,7 +2,7 @@ import { quadQuality } from '../check/quad-quality.ts';
 import { Cage } from '../mesh/cage.ts';
 import { boundsOf, uniformMesh, type PolygonMesh } from '../mesh/polygon-mesh.ts';
 import { triangleNormals } from '../reference/reference.ts';
-import { dot, scaled, subtract, type Triple } from '../numeric/vectors.ts';
+import { type Triple } from '../numeric/vectors.ts';
 import { triangulate } from '../mesh/triangulate.ts';
 import { TriangleBvh } from '../reference/triangle-bvh.ts';
 import { silent, type TaskReport } from '../task/steps.ts';
@@ -17,12 +17,12 @@ import { narrowParts } from './narrow-parts.ts';
 import { orientationField, type OrientationField } from './orientation-field.ts';
 import { QuadExtraction } from './quad-extraction.ts';
 import { reachTips } from './reach-tips.ts';
-import { Remesher, vertexNormals } from './remesh.ts';
+import { linesOf, Remesher, vertexNormals } from './remesh.ts';
 import { mapAreas, MapError, SeamlessMap } from './seamless-map.ts';
 import { settleQuads, type FeatureLines } from './settle-quads.ts';
 import { straightenQuads } from './straighten-quads.ts';
 import { smoothNormals, workingSizes } from './sizing.ts';
-import { halved, mirrored, mirrorsOf, type Mirror, type Piece, type Symmetry } from './symmetry.ts';
+import { halved, mirrored, mirrorsOf, reflected, type Mirror, type Symmetry } from './symmetry.ts';
 import { after, WorkingMesh } from './working-mesh.ts';
 
 export interface AutoQuadsOptions {
@@ -71,10 +71,10 @@ const NEARS = [0.75, 4];
  */
 export function autoQuads(mesh: PolygonMesh, options: AutoQuadsOptions, report: TaskReport = silent): AutoQuadsResult {
   report.phase('Preparing', 0);
-  const { piece, notes, target, diagonal, bvh, topology, mirrors } = prepared(mesh, options);
+  const input = prepared(mesh, options);
+  const { notes, target, topology, mirrors } = input;
   const laid = (planes: readonly Mirror[]) => {
-    const part = planes.reduce((half: Piece, mirror) => halved(half, mirror, diagonal), piece);
-    const surface = new Surface(part, planes, options, target / 2 ** planes.length, planes.length === 0 ? bvh : undefined);
+    const surface = partOf(input, planes, options);
     const result = layOver(surface, report);
     if ('failure' in result) return result;
     let whole: QuadList = result.quads;
@@ -109,19 +109,23 @@ export interface PlannedPole {
  */
 export function planPoles(mesh: PolygonMesh, options: AutoQuadsOptions, report: TaskReport = silent): PlannedPole[] {
   report.phase('Preparing', 0);
-  const { piece, target, diagonal, bvh, mirrors } = prepared(mesh, options);
-  const part = mirrors.reduce((half: Piece, mirror) => halved(half, mirror, diagonal), piece);
-  const surface = new Surface(part, mirrors, options, target / 2 ** mirrors.length, mirrors.length === 0 ? bvh : undefined);
-  const { mesh: working, field } = new Attempt(surface, 1, (options.curvaturePull ?? 50) / 100, 0, report).directions();
+  const input = prepared(mesh, options);
+  const surface = partOf(input, input.mirrors, options);
+  const { mesh: working, field } = new Attempt(surface, 1, pullOf(options), [], report).directions();
   const poles: PlannedPole[] = [];
   field.index.forEach((index, v) => {
-    if (index !== 0) poles.push({ at: [working.positions[3 * v], working.positions[3 * v + 1], working.positions[3 * v + 2]], valence: 4 - index });
+    if (index !== 0) poles.push({ at: working.point(v), valence: 4 - index });
   });
   report.phase('Done', 1);
-  return mirrors.reduce((all, { normal, offset }) => {
-    const beyond = all.map(({ at, valence }) => ({ at: subtract(at, scaled(normal, 2 * (dot(normal, at) - offset))), valence }));
-    return [...all, ...beyond];
-  }, poles);
+  return input.mirrors.reduce((all, mirror) => [...all, ...all.map(({ at, valence }) => ({ at: reflected(mirror, at), valence }))], poles);
+}
+
+const pullOf = ({ curvaturePull = 50 }: AutoQuadsOptions): number => curvaturePull / 100;
+
+/** The whole surface, or what lies on one side of planes it is mirrored in. */
+function partOf({ dense, target, diagonal, bvh }: ReturnType<typeof prepared>, planes: readonly Mirror[], options: AutoQuadsOptions): Surface {
+  const part = planes.reduce((half, mirror) => halved(half, mirror, diagonal), dense);
+  return new Surface(part, planes, options, target / 2 ** planes.length, planes.length === 0 ? bvh : undefined);
 }
 
 const describeMirror = ({ normal, offset, error }: Mirror): string => {
@@ -134,23 +138,22 @@ const describeMirror = ({ normal, offset, error }: Mirror): string => {
 
 /** Lays quads over a surface; rings that need not close, a finer working mesh, and a field without pull, are what helps where a first attempt fails. */
 function layOver(surface: Surface, report: TaskReport): { quads: QuadList; notes: string[] } | { failure: string } {
-  const pull = (surface.options.curvaturePull ?? 50) / 100;
+  const pull = pullOf(surface.options);
   let failure = '';
-  for (const [fineness, strength, closed] of [
-    [1, pull, 1],
-    [1, pull, 0],
-    [0.7, pull, 0],
-    [0.7, 0, 0]
+  for (const [fineness, strength, beside] of [
+    [1, pull, [1, 0]],
+    [0.7, pull, [0]],
+    [0.7, 0, [0]]
   ] as const) {
-    const attempt = new Attempt(surface, fineness, strength, closed, report);
+    const attempt = new Attempt(surface, fineness, strength, beside, report);
     const quads = attempt.run();
     if (quads) {
       report.phase('Evening out', 0.85);
-      const shareAt = surface.dabs.length > 0 ? (x: number, y: number, z: number) => sizeShare(surface.dabs, x, y, z) : undefined;
-      settleQuads(quads, surface.bvh, surface.normals, surface.lines, 12, shareAt);
+      const settle = (rounds: number) => settleQuads(quads, surface.bvh, surface.normals, surface.lines, rounds, surface.shareAt);
+      settle(12);
       const tips = reachTips(quads, surface.dense.positions, surface.size);
       for (const v of tips) quads.hold[v] = 2;
-      settleQuads(quads, surface.bvh, surface.normals, surface.lines, 5, shareAt);
+      settle(5);
       for (const v of tips) quads.hold[v] = 0;
       straightenQuads(quads, surface.bvh, surface.normals, surface.lines);
       return { quads, notes: attempt.notes };
@@ -166,7 +169,7 @@ function prepared(mesh: PolygonMesh, options: AutoQuadsOptions) {
   const triangles = Int32Array.from(made);
   if (triangles.length === 0) throw new AutoQuadsError('There are no faces to lay quads over.');
   const dense = new WorkingMesh(mesh.positions, triangles);
-  const area = areaOf(dense);
+  const area = sumOver(dense, (t) => dense.area(t));
   if (!(area > 0)) throw new AutoQuadsError('The surface has no area: nothing can be laid over it.');
   const { size, target } = wantedSize(options, area);
   const { diagonal } = boundsOf(mesh.positions);
@@ -174,7 +177,6 @@ function prepared(mesh: PolygonMesh, options: AutoQuadsOptions) {
   const tagged = markTagged(dense, mesh, faceOf);
   const notes = sharp > 0 ? [`${sharp.toLocaleString('en')} sharp edges of the reference are kept as edges of quads.`] : [];
   if (tagged > 0) notes.push(`${tagged.toLocaleString('en')} creased edges and edges between regions are kept as edges of quads.`);
-  const piece = { positions: mesh.positions, triangles, feature: dense.feature, dense };
   const bvh = new TriangleBvh(mesh.positions, triangles);
   const planes = mirrorsOf(dense, bvh, Math.min(0.1 * size, 0.003 * diagonal), options.symmetry ?? 'auto');
   const mirrors = planes.filter((mirror) => {
@@ -182,7 +184,7 @@ function prepared(mesh: PolygonMesh, options: AutoQuadsOptions) {
     if (across >= 0) notes.push(`Not mirrored: guide ${across + 1}, which has a count, runs across the plane.`);
     return across < 0;
   });
-  return { piece, notes, target, diagonal, bvh, topology: topologyOf(dense), mirrors };
+  return { dense, notes, target, diagonal, bvh, topology: topologyOf(dense), mirrors };
 }
 
 /** What all attempts share: the surface, or the part of it that is laid. */
@@ -192,9 +194,7 @@ class Surface {
   readonly normals: Float64Array;
   readonly lines: FeatureLines;
   readonly topology: Topology;
-  readonly dense: WorkingMesh;
   readonly smoothed: Float64Array;
-
   /** quad edge length where no dab says otherwise */
   readonly size: number;
   readonly dabs: readonly SizeDab[];
@@ -202,48 +202,42 @@ class Surface {
 
   /** @param target quads */
   constructor(
-    { positions, triangles, feature }: Piece,
+    readonly dense: WorkingMesh,
     mirrors: readonly Mirror[],
     readonly options: AutoQuadsOptions,
     readonly target: number,
     bvh?: TriangleBvh
   ) {
-    this.triangles = triangles;
-    this.dense = new WorkingMesh(positions, triangles);
-    this.dense.mirrors = mirrors;
-    this.bvh = bvh ?? new TriangleBvh(positions, triangles);
-    this.normals = triangleNormals(positions, triangles);
-    for (let h = 0; h < triangles.length; h++) if (feature[h] || this.dense.opposite[h] < 0) this.dense.feature[h] = 1;
-    this.lines = { border: this.linesOf((g) => g < 0), sharp: this.linesOf((g, h) => h < g) };
-    this.topology = topologyOf(this.dense);
+    const { positions, corner } = dense;
+    dense.mirrors = mirrors;
+    this.triangles = corner;
+    this.bvh = bvh ?? new TriangleBvh(positions, corner);
+    this.normals = triangleNormals(positions, corner);
+    const lines = dense.featureEdges();
+    const isBorder = (h: number) => dense.opposite[h] < 0;
+    this.lines = {
+      border: linesOf(dense, lines.filter(isBorder)),
+      sharp: linesOf(
+        dense,
+        lines.filter((h) => !isBorder(h))
+      )
+    };
+    this.topology = topologyOf(dense);
+    const area = sumOver(dense, (t) => dense.area(t));
     this.dabs = (options.sizes ?? []).map((dab) => ({ ...dab, at: onThisSide(dab.at, mirrors) }));
-    this.size = this.options.edgeSizes ? wantedSize(options, 1).size : Math.sqrt(this.areaInSizes() / target);
+    const inSizes = this.dabs.length > 0 ? sumOver(dense, (t) => dense.area(t) / this.shareOf(dense, t) ** 2) : area;
+    this.size = options.edgeSizes ? wantedSize(options, 1).size : Math.sqrt(inSizes / target);
     const { size } = this;
     this.guides = (options.guides ?? []).map((guide) => guideOnThisSide(guide, mirrors, size));
-    const meanEdge = Math.sqrt((areaOf(this.dense) / this.dense.triangles) * 2.3);
-    this.smoothed = smoothNormals(vertexNormals(this.dense), this.dense, 0.35 * size, meanEdge);
+    const meanEdge = Math.sqrt((area / dense.triangles) * 2.3);
+    this.smoothed = smoothNormals(vertexNormals(dense), dense, 0.35 * size, meanEdge);
   }
 
-  /** The area, each part of it in quads of the size that dabs give it. */
-  private areaInSizes(): number {
-    const { area } = triangleFrames(this.dense);
-    if (this.dabs.length === 0) return area.reduce((sum, a) => sum + a, 0);
-    return area.reduce((sum, a, t) => sum + a / this.shareAt(this.dense, t) ** 2, 0);
-  }
+  /** How large quads are to be at a place, against `size`. */
+  readonly shareAt = (x: number, y: number, z: number): number => sizeShare(this.dabs, x, y, z);
 
-  /** Size of quads at a triangle's middle against `size`. */
-  shareAt({ positions: p, corner }: WorkingMesh, t: number): number {
-    const at = (k: number) => (p[3 * corner[3 * t] + k] + p[3 * corner[3 * t + 1] + k] + p[3 * corner[3 * t + 2] + k]) / 3;
-    return sizeShare(this.dabs, at(0), at(1), at(2));
-  }
-
-  /** Feature edges, chosen by the half-edges on both sides, as triangles whose last two corners are one. */
-  private linesOf(chosen: (opposite: number, h: number) => boolean): TriangleBvh | undefined {
-    const { corner, feature, opposite, triangles, positions } = this.dense;
-    const lines: number[] = [];
-    for (let h = 0; h < 3 * triangles; h++) if (feature[h] && chosen(opposite[h], h)) lines.push(corner[h], corner[after(h)], corner[after(h)]);
-    return lines.length > 0 ? new TriangleBvh(positions, Int32Array.from(lines)) : undefined;
-  }
+  /** The same in the middle of a triangle. */
+  shareOf = (mesh: WorkingMesh, t: number): number => (this.dabs.length > 0 ? this.shareAt(...mesh.centre(t)) : 1);
 }
 
 function wantedSize(options: AutoQuadsOptions, area: number): { size: number; target: number } {
@@ -259,8 +253,11 @@ function wantedSize(options: AutoQuadsOptions, area: number): { size: number; ta
   return { size: Math.sqrt(area / count), target: count };
 }
 
-function areaOf(mesh: WorkingMesh): number {
-  return triangleFrames(mesh).area.reduce((sum, a) => sum + a, 0);
+/** Sum of something over all triangles. */
+function sumOver(mesh: WorkingMesh, of: (t: number) => number): number {
+  let sum = 0;
+  for (let t = 0; t < mesh.triangles; t++) sum += of(t);
+  return sum;
 }
 
 function topologyOf(mesh: WorkingMesh): Topology {
@@ -293,8 +290,8 @@ class Attempt {
     private readonly surface: Surface,
     private readonly fineness: number,
     private readonly pull: number,
-    /** ways round that come back beside themselves by less than so many quads are to close */
-    private readonly closed: number,
+    /** ways round that come back beside themselves by less than so many quads are to close; what is tried one after the other */
+    private readonly beside: readonly number[],
     private readonly report: TaskReport
   ) {}
 
@@ -303,13 +300,15 @@ class Attempt {
     const { mesh, frames, field, rings } = this.directions();
     const cut = cutOpen(mesh, field);
     report.phase('Map', 0.5);
-    try {
-      return this.mapAndExtract(mesh, frames, field, cut, rings);
-    } catch (error) {
-      if (!(error instanceof MapError)) throw error;
-      this.failure = error.message;
-      return undefined;
-    }
+    for (const beside of this.beside)
+      try {
+        const quads = this.mapAndExtract(mesh, frames, field, cut, rings, beside);
+        if (quads) return quads;
+      } catch (error) {
+        if (!(error instanceof MapError)) throw error;
+        this.failure = error.message;
+      }
+    return undefined;
   }
 
   /** The working mesh, its field of crosses, and closed guides on it. */
@@ -327,11 +326,10 @@ class Attempt {
   }
 
   private workingMesh(): WorkingMesh {
-    const { dense, smoothed, size, bvh, triangles } = this.surface;
+    const { dense, smoothed, size, bvh, triangles, dabs, shareAt } = this.surface;
     const sizes = workingSizes(dense, smoothed, size * this.fineness);
     const p = dense.positions;
-    if (this.surface.dabs.length > 0)
-      for (let v = 0; v < sizes.length; v++) sizes[v] *= sizeShare(this.surface.dabs, p[3 * v], p[3 * v + 1], p[3 * v + 2]);
+    if (dabs.length > 0) for (let v = 0; v < sizes.length; v++) sizes[v] *= shareAt(p[3 * v], p[3 * v + 1], p[3 * v + 2]);
     const mesh = new WorkingMesh(dense.positions, triangles);
     mesh.feature.set(dense.feature);
     mesh.size.set(sizes);
@@ -348,23 +346,26 @@ class Attempt {
     frames: Frames,
     field: OrientationField,
     cut: CutMesh,
-    guided: readonly GuideRing[]
+    guided: readonly GuideRing[],
+    beside: number
   ): QuadList | undefined {
     const { surface, report } = this;
     const factors = this.sizeFactors(mesh);
-    const rings = this.closed > 0 ? closedRings(mesh, frames, cut, (t) => factors[t] * surface.size, this.closed) : [];
+    const size = (t: number) => factors[t] * surface.size;
+    const rings = beside > 0 ? closedRings(mesh, frames, cut, size, beside) : [];
     const pins = guided.map((guide) => ({ ring: asRing(guide, frames, cut), count: guide.count }));
-    const narrow = mesh.feature.includes(1) ? narrowParts(mesh, frames, cut, (t) => factors[t] * surface.size) : undefined;
+    const narrow = mesh.feature.includes(1) ? narrowParts(mesh, frames, cut, size) : undefined;
     const map = new SeamlessMap(mesh, frames, cut, field.index, factors, rings, pins, narrow);
-    for (let round = 0; round < (this.closed > 0 ? 2 : 5); round++) {
+    for (let round = 0; round < (beside > 0 ? 2 : 5); round++) {
       report.phase(round === 0 ? 'Rounding' : 'Unfolding', 0.65 + 0.03 * round);
-      const tries = NEARS.flatMap((near) => this.triedSizes(map, near).slice(0, MOST_READ));
+      // without rings all come to the same
+      const tries = (rings.length > 0 ? NEARS : [0]).flatMap((near) => this.triedSizes(map, near).slice(0, MOST_READ));
       let best: { quads: QuadList; cost: number; counts: (number | undefined)[] } | undefined;
       const fewest = tries.reduce((least, t) => Math.min(least, t.folded), Infinity);
-      for (const { size, x, folded } of tries) {
+      for (const { size: edge, x, folded } of tries) {
         if (best && folded > 2 * fewest + 10) continue;
         // a few folds may be left: tears are mended, and what cannot be is found by its topology
-        if (folded > 0) map.untangle(x, size);
+        if (folded > 0) map.untangle(x, edge);
         const quads = mended(new QuadExtraction(mesh, cut, map.coordinates(x)).run(), surface.topology);
         if (!quads) continue;
         const cost = this.costOf(quads) + folded / mesh.triangles;
@@ -414,7 +415,7 @@ class Attempt {
   /** Relative quad size by triangle: 1 everywhere, or between the sizes asked for by how tightly the surface bends. */
   private sizeFactors(mesh: WorkingMesh): Float64Array {
     const { edgeSizes } = this.surface.options;
-    const factors = Float64Array.from({ length: mesh.triangles }, (_, t) => (this.surface.dabs.length > 0 ? this.surface.shareAt(mesh, t) : 1));
+    const factors = Float64Array.from({ length: mesh.triangles }, (_, t) => this.surface.shareOf(mesh, t));
     if (!edgeSizes || edgeSizes.finest === edgeSizes.coarsest) return factors;
     const normals = smoothNormals(vertexNormals(mesh), mesh, 1, 1);
     const sizes = workingSizes(mesh, normals, edgeSizes.coarsest * 2.5);

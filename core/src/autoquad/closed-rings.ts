@@ -2,6 +2,7 @@ import { CrossWalker } from './cross-walker.ts';
 import { type Frames } from './curvature.ts';
 import { type CutMesh } from './cut-graph.ts';
 import { mod4 } from './orientation-field.ts';
+import { wayBetween } from './way-between.ts';
 import { type WorkingMesh } from './working-mesh.ts';
 
 /** A way round the surface along the crosses that comes back to where it began: quads along it are to close as well. */
@@ -80,21 +81,7 @@ class RingWalker {
   /** Crossings from a triangle to another nearby, on which an arm becomes a wanted one. */
   private shortWay(from: number, arm: number, to: number, wanted: number): number[] | undefined {
     const { mesh, cut } = this;
-    let front = [{ t: from, arm, way: [] as number[] }];
-    const seen = new Set([from]);
-    for (let depth = 0; depth <= NEARBY; depth++) {
-      const next: typeof front = [];
-      for (const { t, arm: own, way } of front) {
-        if (t === to) return own === wanted ? way : undefined;
-        for (let h = 3 * t; h < 3 * t + 3; h++) {
-          const g = mesh.opposite[h];
-          if (g < 0 || mesh.feature[h] || seen.has(Math.floor(g / 3))) continue;
-          seen.add(Math.floor(g / 3));
-          next.push({ t: Math.floor(g / 3), arm: mod4(own - cut.jump[h]), way: [...way, h] });
-        }
-      }
-      front = next;
-    }
-    return undefined;
+    const way = wayBetween(mesh, from, to, NEARBY, (h) => !mesh.feature[h]);
+    return way && way.reduce((own, h) => mod4(own - cut.jump[h]), arm) === wanted ? way : undefined;
   }
 }

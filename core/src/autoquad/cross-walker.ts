@@ -16,8 +16,7 @@ export class CrossWalker {
 
   /** Starts in the middle of a triangle. @returns that point */
   beginIn(t: number): number[] {
-    const { positions, corner } = this.mesh;
-    const start = [0, 1, 2].map((k) => [0, 1, 2].reduce((sum, c) => sum + positions[3 * corner[3 * t + c] + k] / 3, 0));
+    const start = this.mesh.centre(t);
     this.at.set(start);
     return start;
   }

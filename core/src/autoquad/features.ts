@@ -32,10 +32,7 @@ export function featureLines(mesh: PolygonMesh, degrees: number): Float32Array {
   markFeatures(dense, boundsOf(mesh.positions).diagonal, degrees);
   markTagged(dense, mesh, faceOf);
   const points: number[] = [];
-  for (let h = 0; h < 3 * dense.triangles; h++) {
-    if (!dense.feature[h] || dense.opposite[h] > h) continue;
-    for (const v of [dense.corner[h], dense.corner[after(h)]]) points.push(...dense.positions.subarray(3 * v, 3 * v + 3));
-  }
+  for (const h of dense.featureEdges()) points.push(...dense.point(dense.corner[h]), ...dense.point(dense.corner[after(h)]));
   return Float32Array.from(points);
 }
 

@@ -1,10 +1,11 @@
-import { dot, length, scaled, subtract, unit, type Triple } from '../numeric/vectors.ts';
+import { length, subtract, unit, type Triple } from '../numeric/vectors.ts';
 import { surfacePoint, TriangleBvh } from '../reference/triangle-bvh.ts';
 import { type Ring } from './closed-rings.ts';
 import { type Frames } from './curvature.ts';
 import { type CutMesh } from './cut-graph.ts';
 import { mod4 } from './orientation-field.ts';
-import { type Mirror } from './symmetry.ts';
+import { above, reflected, type Mirror } from './symmetry.ts';
+import { wayBetween } from './way-between.ts';
 import { type WorkingMesh } from './working-mesh.ts';
 
 /** A stroke on the surface that loops follow. */
@@ -64,22 +65,19 @@ export function sizeShare(dabs: readonly SizeDab[], x: number, y: number, z: num
 
 /** Guides and dabs on the side of mirrors that is laid: what lies on the other side comes over. */
 export function onThisSide(p: Triple, mirrors: readonly Mirror[]): Triple {
-  return mirrors.reduce<Triple>((at, { normal, offset }) => {
-    const above = dot(normal, at) - offset;
-    return above < 0 ? subtract(at, scaled(normal, 2 * above)) : at;
-  }, p);
+  return mirrors.reduce<Triple>((at, mirror) => (above(mirror, at) < 0 ? reflected(mirror, at) : at), p);
 }
 
 /** Whether a closed guide runs across a mirror: there it closes by being mirrored, and a count cannot be held in one half. */
-export const runsAcross = ({ points, closed }: Guide, { normal, offset }: Mirror, size: number): boolean => {
-  const above = points.map((p) => dot(normal, p) - offset);
-  return closed === true && Math.min(...above) < -0.5 * size && Math.max(...above) > 0.5 * size;
+export const runsAcross = ({ points, closed }: Guide, mirror: Mirror, size: number): boolean => {
+  const heights = points.map((p) => above(mirror, p));
+  return closed === true && Math.min(...heights) < -0.5 * size && Math.max(...heights) > 0.5 * size;
 };
 
 /** A guide as it is on the side of mirrors that is laid: a closed one that runs across any of them is open there. */
 export function guideOnThisSide(guide: Guide, mirrors: readonly Mirror[], size: number): Guide {
   if (!mirrors.some((mirror) => runsAcross(guide, mirror, size))) return { ...guide, points: guide.points.map((p) => onThisSide(p, mirrors)) };
-  const here = guide.points.map((p) => mirrors.every(({ normal, offset }) => dot(normal, p) >= offset));
+  const here = guide.points.map((p) => mirrors.every((mirror) => above(mirror, p) >= 0));
   const n = here.length;
   const start = here.findIndex((own, i) => own && !here[(i + n - 1) % n]);
   const points: Triple[] = [];
@@ -114,7 +112,7 @@ export function layGuides(
       const next = on[i + 1];
       const [from, to] = next ? [at, next.at] : [on[i - 1].at, at];
       const way = subtract(to, from);
-      const passed = next ? wayBetween(mesh, t, next.t) : [];
+      const passed = next ? wayBetween(mesh, t, next.t, APART) : [];
       if (!passed) whole = false;
       for (const s of [t, ...(passed ?? []).map((h) => Math.floor(mesh.opposite[h] / 3))]) follow(field, frames, s, way, guide.influence);
       crossed.push(...(passed ?? []));
@@ -129,12 +127,18 @@ export function layGuides(
   return { field, rings, lost };
 }
 
-/** Adds a direction to a triangle's wish. */
-function follow(field: GuideField, { axes }: Frames, t: number, way: Triple, influence: number): void {
+/** Angle of a direction in a triangle's frame; nothing where it stands upright on the triangle. */
+function angleInFrame({ axes }: Frames, t: number, way: Triple): number | undefined {
   const along = (axis: number) => way[0] * axes[9 * t + axis] + way[1] * axes[9 * t + axis + 1] + way[2] * axes[9 * t + axis + 2];
   const [x, y] = [along(0), along(3)];
-  if (x === 0 && y === 0) return;
-  const angle = 4 * Math.atan2(y, x);
+  return x === 0 && y === 0 ? undefined : Math.atan2(y, x);
+}
+
+/** Adds a direction to a triangle's wish. */
+function follow(field: GuideField, frames: Frames, t: number, way: Triple, influence: number): void {
+  const own = angleInFrame(frames, t, way);
+  if (own === undefined) return;
+  const angle = 4 * own;
   field.cross[2 * t] += Math.cos(angle);
   field.cross[2 * t + 1] += Math.sin(angle);
   field.weight[t] = Math.max(field.weight[t], STRONGEST * (influence / 100) ** 3);
@@ -151,29 +155,8 @@ function evenly(points: readonly Triple[], step: number): Triple[] {
   return made;
 }
 
-/** Half-edges crossed on the shortest way from one triangle to another; nothing where they lie too far apart. */
-function wayBetween(mesh: WorkingMesh, from: number, to: number): number[] | undefined {
-  let front = [{ t: from, way: [] as number[] }];
-  const seen = new Set([from]);
-  for (let depth = 0; depth <= APART; depth++) {
-    const next: typeof front = [];
-    for (const { t, way } of front) {
-      if (t === to) return way;
-      for (let h = 3 * t; h < 3 * t + 3; h++) {
-        const g = mesh.opposite[h];
-        if (g < 0 || seen.has(Math.floor(g / 3))) continue;
-        seen.add(Math.floor(g / 3));
-        next.push({ t: Math.floor(g / 3), way: [...way, h] });
-      }
-    }
-    front = next;
-  }
-  return undefined;
-}
-
 /** A guide's ring as the map takes it: with the arm of the first triangle's cross that is nearest to its direction. */
-export function asRing({ crossed, first, way }: GuideRing, { axes }: Frames, cut: CutMesh): Ring {
-  const along = (axis: number) => way[0] * axes[9 * first + axis] + way[1] * axes[9 * first + axis + 1] + way[2] * axes[9 * first + axis + 2];
-  const angle = Math.atan2(along(3), along(0)) - cut.theta[first];
+export function asRing({ crossed, first, way }: GuideRing, frames: Frames, cut: CutMesh): Ring {
+  const angle = (angleInFrame(frames, first, way) ?? 0) - cut.theta[first];
   return { crossed, arm: mod4(Math.round(angle / (Math.PI / 2))) };
 }

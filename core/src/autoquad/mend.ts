@@ -1,5 +1,5 @@
 import { Cage } from '../mesh/cage.ts';
-import { uniformMesh } from '../mesh/polygon-mesh.ts';
+import { pickedPoints, uniformMesh, usedVertices } from '../mesh/polygon-mesh.ts';
 import { borderLoops, eulerCharacteristic } from '../mesh/topology.ts';
 
 /** Quads as an index list with their vertices' positions. */
@@ -108,20 +108,6 @@ function fillLoop(loop: number[]): number[][] {
 }
 
 function packed(list: QuadList, quads: number[][]): QuadList {
-  const place = new Map<number, number>();
-  const flat = Int32Array.from(quads.flat(), (v) => {
-    let k = place.get(v);
-    if (k === undefined) {
-      k = place.size;
-      place.set(v, k);
-    }
-    return k;
-  });
-  const positions = new Float64Array(3 * place.size);
-  const hold = new Uint8Array(place.size);
-  for (const [v, k] of place) {
-    positions.set(list.positions.subarray(3 * v, 3 * v + 3), 3 * k);
-    hold[k] = list.hold[v];
-  }
-  return { positions, quads: flat, hold };
+  const { used, indices } = usedVertices(quads.flat(), list.hold.length);
+  return { positions: pickedPoints(list.positions, used), quads: indices, hold: Uint8Array.from(used, (v) => list.hold[v]) };
 }

@@ -1,5 +1,5 @@
 import { type Frames } from './curvature.ts';
-import { mod4, type OrientationField } from './orientation-field.ts';
+import { cornerAngle, mod4, wrap, type OrientationField } from './orientation-field.ts';
 import { before, type WorkingMesh } from './working-mesh.ts';
 
 const QUARTER = Math.PI / 2;
@@ -14,11 +14,7 @@ export function openNarrowCorners(mesh: WorkingMesh, frames: Frames, field: Orie
   const { theta, jump, index } = field;
   const rest = (h: number) => {
     const difference = theta[Math.floor(mesh.opposite[h] / 3)] - theta[Math.floor(h / 3)] - frames.turn[h] - jump[h] * QUARTER;
-    return Math.atan2(Math.sin(difference), Math.cos(difference));
-  };
-  const angleAt = (h: number) => {
-    const inner = frames.angle[before(h)] - frames.angle[h];
-    return Math.PI - Math.abs(Math.atan2(Math.sin(inner), Math.cos(inner)));
+    return wrap(difference);
   };
   const ring: number[] = [];
   let opened = 0;
@@ -35,7 +31,7 @@ export function openNarrowCorners(mesh: WorkingMesh, frames: Frames, field: Orie
       if (count < 2) return;
       const between = Array.from({ length: count }, (_, i) => spokes[(start + i) % spokes.length]);
       let turned = 0;
-      for (const h of between) turned += angleAt(h);
+      for (const h of between) turned += cornerAngle(frames, h);
       for (const h of between.slice(0, -1)) turned -= rest(before(h));
       if (Math.round(turned / QUARTER) > 0) return;
       // the edge between that lies nearest to the middle, and ends at no feature

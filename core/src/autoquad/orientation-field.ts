@@ -166,8 +166,7 @@ function fieldIndex(mesh: WorkingMesh, frames: Frames, rest: Float64Array): Int8
   const turned = new Float64Array(mesh.vertices).fill(2 * Math.PI);
   for (let h = 0; h < 3 * mesh.triangles; h++) {
     const v = mesh.corner[h];
-    const inner = Math.PI - Math.abs(wrap(frames.angle[before(h)] - frames.angle[h]));
-    turned[v] -= inner;
+    turned[v] -= cornerAngle(frames, h);
     // counter-clockwise round v one crosses the half-edge that comes in to v
     turned[v] += rest[before(h)];
   }
@@ -175,6 +174,10 @@ function fieldIndex(mesh: WorkingMesh, frames: Frames, rest: Float64Array): Int8
   return index;
 }
 
-function wrap(angle: number): number {
+/** Angle of a triangle at the start of a half-edge. */
+export const cornerAngle = (frames: Frames, h: number): number => Math.PI - Math.abs(wrap(frames.angle[before(h)] - frames.angle[h]));
+
+/** An angle between half a turn back and half a turn on. */
+export function wrap(angle: number): number {
   return Math.atan2(Math.sin(angle), Math.cos(angle));
 }

@@ -1,3 +1,4 @@
+import { pickedPoints, usedVertices } from '../mesh/polygon-mesh.ts';
 import { surfacePoint, TriangleBvh } from '../reference/triangle-bvh.ts';
 import { straightenNormals } from './symmetry.ts';
 import { after, before, WorkingMesh } from './working-mesh.ts';
@@ -28,11 +29,7 @@ export class Remesher {
     private readonly surface: TriangleBvh,
     private readonly sizeOf: Float64Array
   ) {
-    const lines: number[] = [];
-    for (let h = 0; h < 3 * mesh.triangles; h++)
-      if (mesh.feature[h] && (mesh.opposite[h] < 0 || h < mesh.opposite[h])) lines.push(mesh.corner[h], mesh.corner[after(h)], mesh.corner[after(h)]);
-    // a line is a triangle whose last two corners are one
-    if (lines.length > 0) this.lineBvh = new TriangleBvh(mesh.positions.slice(), Int32Array.from(lines));
+    this.lineBvh = linesOf(mesh, mesh.featureEdges());
   }
 
   run(rounds: number): WorkingMesh {
@@ -64,8 +61,7 @@ export class Remesher {
     const count = new Uint8Array(mesh.vertices);
     const direction = new Float64Array(3 * mesh.vertices);
     const p = mesh.positions;
-    for (let h = 0; h < 3 * mesh.triangles; h++) {
-      if (mesh.corner[h] < 0 || !mesh.feature[h] || (mesh.opposite[h] >= 0 && mesh.opposite[h] < h)) continue;
+    for (const h of mesh.featureEdges()) {
       const a = mesh.corner[h];
       const b = mesh.corner[after(h)];
       const length = Math.sqrt(mesh.edgeLength2(h)) || 1;
@@ -284,6 +280,14 @@ function flipsWell(p: Float64Array, a: number, b: number, c: number, d: number):
     if (one[0] * n[0] + one[1] * n[1] + one[2] * n[2] < 0.1 * whole * whole) return false;
   }
   return true;
+}
+
+/** A tree of some edges, each a triangle whose last two corners are one; nothing where there are none. */
+export function linesOf({ positions, corner }: WorkingMesh, edges: readonly number[]): TriangleBvh | undefined {
+  if (edges.length === 0) return undefined;
+  const lines = edges.flatMap((h) => [corner[h], corner[after(h)], corner[after(h)]]);
+  const { used, indices } = usedVertices(lines, positions.length / 3);
+  return new TriangleBvh(pickedPoints(positions, used), indices);
 }
 
 /** Unit normals at vertices, weighted by area. */

@@ -299,9 +299,10 @@ export class SeamlessMap {
 
   /** Quads along each pin in a solution; nothing where its way turns, or does not close. */
   pinCounts(x: Float64Array): (number | undefined)[] {
-    const first = this.unknowns - this.whole;
-    const value = (sum: WholeSum) => sum.reduce((total, [k, c]) => total + c * x[first + k], 0);
-    return this.pinSums.map(({ across, along }) => (along && (!across || value(across) === 0) ? Math.abs(value(along)) : undefined));
+    const wholes = x.subarray(this.unknowns - this.whole);
+    return this.pinSums.map(({ across, along }) =>
+      along && (!across || valueOfSum(across, wholes) === 0) ? Math.abs(valueOfSum(along, wholes)) : undefined
+    );
   }
 
   /** u and v by half-edge start: multiples of GRID, exact across cuts. */

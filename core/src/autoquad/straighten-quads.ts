@@ -1,7 +1,7 @@
 import { Cage } from '../mesh/cage.ts';
 import { uniformMesh } from '../mesh/polygon-mesh.ts';
 import { planeAcross } from '../numeric/best-fit.ts';
-import { add, areaVector, cross, dot, length, scaled, subtract, unit, type Triple } from '../numeric/vectors.ts';
+import { add, areaVector, dot, leastSine, length, scaled, subtract, unit, type Triple } from '../numeric/vectors.ts';
 import { surfacePoint, type TriangleBvh } from '../reference/triangle-bvh.ts';
 import { type QuadList } from './mend.ts';
 import { type FeatureLines } from './settle-quads.ts';
@@ -94,5 +94,5 @@ function meanSpoke(v: number, around: readonly number[], quads: Int32Array, plac
 function scaledJacobianSeen(p: readonly Triple[], normal: Triple): number {
   const area = areaVector(p);
   const own = unit(dot(area, normal) < 0 ? scaled(area, -1) : area);
-  return Math.min(...p.map((q, i) => dot(cross(unit(subtract(p[(i + 1) & 3], q)), unit(subtract(p[(i + 3) & 3], q))), own)));
+  return leastSine(p, own);
 }

@@ -1,8 +1,10 @@
-import { EigenvalueDecomposition, Matrix } from 'ml-matrix';
-import { cross, dot, length, scaled, subtract, unit, type Triple } from '../numeric/vectors.ts';
+import { Cage } from '../mesh/cage.ts';
+import { pickedPoints, uniformMesh, usedVertices } from '../mesh/polygon-mesh.ts';
+import { Spread } from '../numeric/best-fit.ts';
+import { add, dot, scaled, subtract, unit, type Triple } from '../numeric/vectors.ts';
 import { surfacePoint, type TriangleBvh } from '../reference/triangle-bvh.ts';
 import { type QuadList } from './mend.ts';
-import { after, type WorkingMesh } from './working-mesh.ts';
+import { after, WorkingMesh } from './working-mesh.ts';
 
 /** A plane a surface is mirrored in: points p with dot(normal, p) = offset. */
 export interface Mirror {
@@ -12,13 +14,6 @@ export interface Mirror {
   error: number;
 }
 
-/** A surface as the engine takes it: triangles, and by half-edge whether it is a feature. */
-export interface Piece {
-  positions: Float64Array;
-  triangles: Int32Array;
-  feature: Uint8Array;
-}
-
 export const symmetries = ['auto', 'none', 'x', 'y', 'z'] as const;
 export type Symmetry = (typeof symmetries)[number];
 
@@ -26,9 +21,16 @@ const AXES: Record<'x' | 'y' | 'z', Triple> = { x: [1, 0, 0], y: [0, 1, 0], z: [
 /** Points that are mirrored to tell how far off a plane is. */
 const SAMPLES = 1500;
 
-/** How far a point lies on the normal's side of a mirror. */
-const above = ({ normal, offset }: Mirror, p: Float64Array, v: number): number =>
+/** How far a point, or vertex v of many, lies on the normal's side of a mirror. */
+export const above = ({ normal, offset }: Mirror, p: ArrayLike<number>, v = 0): number =>
   normal[0] * p[3 * v] + normal[1] * p[3 * v + 1] + normal[2] * p[3 * v + 2] - offset;
+
+/** The mirror image of a point, or of vertex v of many. */
+export function reflected(mirror: Mirror, p: ArrayLike<number>, v = 0): Triple {
+  const d = 2 * above(mirror, p, v);
+  const { normal } = mirror;
+  return [p[3 * v] - d * normal[0], p[3 * v + 1] - d * normal[1], p[3 * v + 2] - d * normal[2]];
+}
 
 /**
  * Planes in which a surface is mirrored: up to three at right angles, the most exact first; looked for through the middle of
@@ -56,29 +58,22 @@ export function mirrorsOf(mesh: WorkingMesh, bvh: TriangleBvh, tolerance: number
 
 /** Middle of the area, and the main axes of its spread. */
 function spread(mesh: WorkingMesh): { middle: Triple; axes: Triple[] } {
-  const p = mesh.positions;
-  const centres: [Triple, number][] = [];
-  const middle: Triple = [0, 0, 0];
+  let middle: Triple = [0, 0, 0];
   let whole = 0;
   for (let t = 0; t < mesh.triangles; t++) {
-    const [a, b, c] = [0, 1, 2].map((k): Triple => {
-      const v = 3 * mesh.corner[3 * t + k];
-      return [p[v], p[v + 1], p[v + 2]];
-    });
-    const area = length(cross(subtract(b, a), subtract(c, a))) / 2;
-    const centre = scaled([a[0] + b[0] + c[0], a[1] + b[1] + c[1], a[2] + b[2] + c[2]], 1 / 3);
-    centres.push([centre, area]);
-    for (let k = 0; k < 3; k++) middle[k] += area * centre[k];
+    const area = mesh.area(t);
+    middle = add(middle, scaled(mesh.centre(t), area));
     whole += area;
   }
-  for (let k = 0; k < 3; k++) middle[k] /= whole || 1;
-  const sums = Matrix.zeros(3, 3);
-  for (const [centre, area] of centres) {
-    const d = subtract(centre, middle);
-    for (let i = 0; i < 3; i++) for (let j = 0; j < 3; j++) sums.set(i, j, sums.get(i, j) + area * d[i] * d[j]);
+  middle = scaled(middle, 1 / (whole || 1));
+  const moments = new Spread(middle);
+  for (let t = 0; t < mesh.triangles; t++) {
+    const area = mesh.area(t);
+    // exact over the triangle, so that it does not matter along which diagonals faces are cut
+    for (const k of [0, 1, 2]) moments.add(mesh.point(mesh.corner[3 * t + k]), area / 12);
+    moments.add(mesh.centre(t), (9 * area) / 12);
   }
-  const { eigenvectorMatrix } = new EigenvalueDecomposition(sums, { assumeSymmetric: true });
-  return { middle, axes: [0, 1, 2].map((k) => unit(eigenvectorMatrix.getColumn(k))) };
+  return { middle, axes: moments.axes() };
 }
 
 /** Largest distance of mirrored sample points to the surface; Infinity as soon as one is beyond the tolerance. */
@@ -88,21 +83,19 @@ function errorOf(mirror: Mirror, mesh: WorkingMesh, bvh: TriangleBvh, tolerance:
   const step = Math.max(1, Math.floor(mesh.vertices / SAMPLES));
   let most = 0;
   for (let v = 0; v < mesh.vertices; v += step) {
-    const d = 2 * above(mirror, p, v);
-    const [x, y, z] = mirror.normal.map((n, k) => p[3 * v + k] - d * n);
-    const off = Math.sqrt(bvh.closest(x, y, z, found).distance2);
+    const off = Math.sqrt(bvh.closest(...reflected(mirror, p, v), found).distance2);
     if (off > tolerance) return Infinity;
     most = Math.max(most, off);
   }
   return most;
 }
 
-/** What lies on the normal's side of a mirror; triangles that cross it are cut, and what lies on it is on it exactly. */
-export function halved(piece: Piece, mirror: Mirror, diagonal: number): Piece {
-  const { triangles, feature } = piece;
-  const positions = [...piece.positions];
+/** What lies on the normal's side of a mirror, with its borders as features; triangles that cross it are cut, and what lies on it is on it exactly. */
+export function halved(whole: WorkingMesh, mirror: Mirror, diagonal: number): WorkingMesh {
+  const { corner: triangles, feature } = whole;
+  const positions = [...whole.positions];
   const height = Array.from({ length: positions.length / 3 }, (_, v) => {
-    const h = above(mirror, piece.positions, v);
+    const h = above(mirror, whole.positions, v);
     if (Math.abs(h) > 1e-6 * diagonal) return h;
     for (let k = 0; k < 3; k++) positions[3 * v + k] -= h * mirror.normal[k];
     return 0;
@@ -142,18 +135,10 @@ export function halved(piece: Piece, mirror: Mirror, diagonal: number): Piece {
       marks.push(k === 1 ? marked[0] : 0, marked[k], k + 2 === outline.length ? marked[k + 1] : 0);
     }
   }
-  return packed(positions, kept, Uint8Array.from(marks));
-}
-
-function packed(positions: number[], triangles: number[], feature: Uint8Array): Piece {
-  const place = new Int32Array(positions.length / 3).fill(-1);
-  const used: number[] = [];
-  for (const v of triangles)
-    if (place[v] < 0) {
-      place[v] = used.length / 3;
-      used.push(positions[3 * v], positions[3 * v + 1], positions[3 * v + 2]);
-    }
-  return { positions: Float64Array.from(used), triangles: Int32Array.from(triangles, (v) => place[v]), feature };
+  const { indices, used } = usedVertices(kept, positions.length / 3);
+  const half = new WorkingMesh(pickedPoints(positions, used), indices);
+  for (let h = 0; h < marks.length; h++) half.feature[h] = half.opposite[h] < 0 ? 1 : marks[h];
+  return half;
 }
 
 /** Quads of a half and their mirror images; border vertices within some mm of the mirror are shared and lie on it exactly. */
@@ -161,19 +146,19 @@ export function mirrored(list: QuadList, mirror: Mirror, within: number): QuadLi
   const { quads, hold } = list;
   const positions = list.positions.slice();
   const count = positions.length / 3;
-  const border = borderVertices(quads, count);
+  const cage = Cage.fromPolygons(uniformMesh(positions, quads, 4));
   const image = new Int32Array(count);
   const added: number[] = [];
   const holds: number[] = [];
   for (let v = 0; v < count; v++) {
     const h = above(mirror, positions, v);
-    if (border[v] && Math.abs(h) < within) {
+    if (cage.isBorderVertex(v) && Math.abs(h) < within) {
       for (let k = 0; k < 3; k++) positions[3 * v + k] -= h * mirror.normal[k];
       image[v] = v;
       continue;
     }
     image[v] = count + added.length / 3;
-    for (let k = 0; k < 3; k++) added.push(positions[3 * v + k] - 2 * h * mirror.normal[k]);
+    added.push(...reflected(mirror, positions, v));
     holds.push(hold[v]);
   }
   const back = new Int32Array(quads.length);
@@ -185,17 +170,6 @@ export function mirrored(list: QuadList, mirror: Mirror, within: number): QuadLi
   };
 }
 
-function borderVertices(quads: Int32Array, count: number): Uint8Array {
-  const sides = new Set<number>();
-  for (let i = 0; i < quads.length; i++) sides.add(quads[i] * count + quads[(i & ~3) | ((i + 1) & 3)]);
-  const border = new Uint8Array(count);
-  for (const side of sides) {
-    const [v, w] = [Math.floor(side / count), side % count];
-    if (!sides.has(w * count + v)) border[v] = border[w] = 1;
-  }
-  return border;
-}
-
 /** Normals at border vertices that lie on a mirror are those of the whole surface: they have no part along the mirror's normal. */
 export function straightenNormals(normals: Float64Array, mesh: WorkingMesh): void {
   if (mesh.mirrors.length === 0) return;
@@ -203,10 +177,9 @@ export function straightenNormals(normals: Float64Array, mesh: WorkingMesh): voi
     if (mesh.opposite[h] >= 0 || mesh.corner[h] < 0) continue;
     for (const v of [mesh.corner[h], mesh.corner[after(h)]])
       for (const mirror of mesh.mirrors) {
-        if (Math.abs(above(mirror, mesh.positions, v)) > 1e-9 * (1 + Math.abs(mirror.offset)) * 1e3) continue;
-        const along = dot(mirror.normal, [normals[3 * v], normals[3 * v + 1], normals[3 * v + 2]]);
-        const rest = subtract([normals[3 * v], normals[3 * v + 1], normals[3 * v + 2]], scaled(mirror.normal, along));
-        normals.set(unit(rest), 3 * v);
+        if (Math.abs(above(mirror, mesh.positions, v)) > 1e-6 * (1 + Math.abs(mirror.offset))) continue;
+        const normal: Triple = [normals[3 * v], normals[3 * v + 1], normals[3 * v + 2]];
+        normals.set(unit(subtract(normal, scaled(mirror.normal, dot(mirror.normal, normal)))), 3 * v);
       }
   }
 }

@@ -1,3 +1,5 @@
+import { pickedPoints, usedVertices } from '../mesh/polygon-mesh.ts';
+import { cross, subtract, type Triple } from '../numeric/vectors.ts';
 import { type Mirror } from './symmetry.ts';
 
 /**
@@ -101,6 +103,31 @@ export class WorkingMesh {
       if (h < 0) into.push(this.corner[b]);
       if (h < 0 || h === first) return into;
     }
+  }
+
+  /** Half-edges of feature lines and borders, one of each edge. */
+  featureEdges(): number[] {
+    const found: number[] = [];
+    for (let h = 0; h < 3 * this.triangles; h++)
+      if (this.corner[h] >= 0 && this.feature[h] && (this.opposite[h] < 0 || h < this.opposite[h])) found.push(h);
+    return found;
+  }
+
+  area(t: number): number {
+    const [a, b, c] = [0, 1, 2].map((k) => this.point(this.corner[3 * t + k]));
+    const n = cross(subtract(b, a), subtract(c, b));
+    return (Math.hypot(n[0], n[1], n[2]) || 1e-300) / 2;
+  }
+
+  /** Middle of a triangle's corners. */
+  centre(t: number): Triple {
+    const { positions: p, corner } = this;
+    const at = (k: number) => p[3 * corner[3 * t] + k] / 3 + p[3 * corner[3 * t + 1] + k] / 3 + p[3 * corner[3 * t + 2] + k] / 3;
+    return [at(0), at(1), at(2)];
+  }
+
+  point(v: number): Triple {
+    return [this.positions[3 * v], this.positions[3 * v + 1], this.positions[3 * v + 2]];
   }
 
   edgeLength2(h: number): number {
@@ -269,22 +296,14 @@ export class WorkingMesh {
 
   /** Removed elements left out. */
   packed(): WorkingMesh {
-    const place = new Int32Array(this.vertices).fill(-1);
-    const kept: number[] = [];
     const halves: number[] = [];
     for (let t = 0; t < this.triangles; t++) if (this.isAlive(t)) halves.push(3 * t, 3 * t + 1, 3 * t + 2);
-    const indices = halves.map((h) => {
-      const v = this.corner[h];
-      if (place[v] < 0) {
-        place[v] = kept.length;
-        kept.push(v);
-      }
-      return place[v];
-    });
-    const positions = new Float64Array(3 * kept.length);
-    kept.forEach((v, i) => positions.set(this.positions.subarray(3 * v, 3 * v + 3), 3 * i));
-    const mesh = new WorkingMesh(positions, indices);
-    kept.forEach((v, i) => (mesh.size[i] = this.size[v]));
+    const { used, indices } = usedVertices(
+      halves.map((h) => this.corner[h]),
+      this.vertices
+    );
+    const mesh = new WorkingMesh(pickedPoints(this.positions, used), indices);
+    used.forEach((v, i) => (mesh.size[i] = this.size[v]));
     halves.forEach((h, i) => (mesh.feature[i] = this.feature[h]));
     mesh.mirrors = this.mirrors;
     return mesh;

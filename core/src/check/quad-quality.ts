@@ -1,5 +1,6 @@
 import { NONE, type Cage } from '../mesh/cage.ts';
-import { areaVector, cross, dot, subtract, unit } from '../numeric/vectors.ts';
+import { areaVector, leastSine, unit } from '../numeric/vectors.ts';
+import { ringThrough } from '../select/loops.ts';
 
 /** How good the quads of a cage are, and how its strips of quads run. */
 export interface QuadQuality {
@@ -39,32 +40,18 @@ export function quadQuality(cage: Cage): QuadQuality {
 
 function scaledJacobian(cage: Cage, f: number): number {
   const p = cage.faceVertices(f).map((v) => cage.position(v));
-  const normal = unit(areaVector(p));
-  return Math.min(...p.map((q, i) => dot(cross(unit(subtract(p[(i + 1) % 4], q)), unit(subtract(p[(i + 3) % 4], q))), normal)));
+  return leastSine(p, unit(areaVector(p)));
 }
 
 /** Strips of quads: how many quads each passes, and by edge the number of the one that crosses it. */
 export function stripsOf(cage: Cage): { lengths: number[]; of: Int32Array } {
   const of = new Int32Array(cage.edgeSlots).fill(NONE);
   const lengths: number[] = [];
-  const isQuad = (h: number) => cage.face[h] !== NONE && cage.faceSize(cage.face[h]) === 4;
   for (const e of cage.edges()) {
     if (of[e] !== NONE) continue;
-    const strip = lengths.length;
-    let length = 0;
-    // both ways from the edge; a closed strip comes back on the first
-    for (const start of [2 * e, 2 * e + 1]) {
-      let h = start;
-      of[e] = strip;
-      while (isQuad(h)) {
-        length++;
-        h = cage.next[cage.next[h]] ^ 1;
-        if (of[h >> 1] !== NONE) break;
-        of[h >> 1] = strip;
-      }
-      if (h >> 1 === e && length > 0) break;
-    }
-    lengths.push(length);
+    const { halves, closed } = ringThrough(cage, 2 * e);
+    for (const h of halves) of[h >> 1] = lengths.length;
+    lengths.push(closed ? halves.length : halves.length - 1);
   }
   return { lengths, of };
 }

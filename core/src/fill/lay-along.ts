@@ -1,6 +1,7 @@
 import { NONE, type Cage } from '../mesh/cage.ts';
 import { replaceFaces } from '../mesh/replace-faces.ts';
-import { add, areaVector, cross, dot, length, mean, scaled, subtract, unit, type Triple } from '../numeric/vectors.ts';
+import { PointGrid } from '../numeric/point-grid.ts';
+import { add, areaVector, cross, dot, leastSine, length, mean, scaled, subtract, unit, type Triple } from '../numeric/vectors.ts';
 
 export interface LaySettings {
   /** quads to lay; below 0 the other way, between two borders that face each other; 0: as many as fit */
@@ -77,6 +78,8 @@ class RowOfQuads {
   readonly laid: number[][] = [];
   readonly welded: number[] = [];
   readonly within: number;
+  /** vertices that corners are welded to, by place */
+  private readonly borders: PointGrid;
   /** sides of laid quads, from corner to corner */
   private readonly sides = new Set<string>();
 
@@ -86,6 +89,8 @@ class RowOfQuads {
     edge: number
   ) {
     this.within = settings.weld || WELD_SHARE * edge;
+    this.borders = new PointGrid(this.within);
+    for (const v of cage.vertices()) if (cage.vertexEdge[v] !== NONE && cage.isBorderVertex(v)) this.borders.put(v, ...cage.position(v));
   }
 
   middle = ({ p, q }: Rung): Triple => mean([this.cage.position(p), this.cage.position(q)]);
@@ -98,7 +103,8 @@ class RowOfQuads {
       const h = cage.findHalfEdge(v, corners[(i + 1) % 4]);
       return (h === NONE || cage.face[h] === NONE) && !this.sides.has(keys[i]);
     };
-    if (new Set(corners).size < 4 || !corners.every(free) || thinnest(corners.map((v) => cage.position(v))) < THINNEST) return false;
+    const places = corners.map((v) => cage.position(v));
+    if (new Set(corners).size < 4 || !corners.every(free) || leastSine(places, unit(areaVector(places))) < THINNEST) return false;
     for (const key of keys) this.sides.add(key);
     this.laid.push(corners);
     return true;
@@ -161,20 +167,13 @@ class RowOfQuads {
   private nearest(at: Triple, but: ReadonlySet<number>): number | undefined {
     const { cage } = this;
     let [best, least]: [number | undefined, number] = [undefined, this.within];
-    for (const v of cage.vertices()) {
-      if (but.has(v) || cage.vertexEdge[v] === NONE || !cage.isBorderVertex(v)) continue;
+    this.borders.visitNear(...at, (v) => {
+      if (but.has(v)) return;
       const far = length(subtract(cage.position(v), at));
-      if (far <= least) [best, least] = [v, far];
-    }
+      if (far < least || (far === least && v > (best ?? NONE))) [best, least] = [v, far];
+    });
     return best;
   }
-}
-
-/** Least sine of a polygon's corners; below 0 where one turns the wrong way. */
-function thinnest(p: Triple[]): number {
-  const normal = unit(areaVector(p));
-  const n = p.length;
-  return Math.min(...p.map((q, i) => dot(cross(unit(subtract(p[(i + 1) % n], q)), unit(subtract(p[(i + n - 1) % n], q))), normal)));
 }
 
 /** A vector turned as a direction turns into another one, the shortest way (Rodrigues). */

@@ -44,6 +44,26 @@ export function uniformMesh(positions: Float64Array, faceVertices: Int32Array, c
   return { positions, faceVertices, faceStart: evenFaceStart(faceVertices.length / corners, corners) };
 }
 
+/** Vertices that indices use, in the order they come up, and the indices counted anew. */
+export function usedVertices(indices: ArrayLike<number>, vertices: number): { used: number[]; indices: Int32Array } {
+  const place = new Int32Array(vertices).fill(-1);
+  const used: number[] = [];
+  const renumbered = Int32Array.from(indices, (v) => {
+    if (place[v] < 0) place[v] = used.push(v) - 1;
+    return place[v];
+  });
+  return { used, indices: renumbered };
+}
+
+/** Coordinates of some vertices, in their order. */
+export function pickedPoints(positions: ArrayLike<number>, vertices: readonly number[]): Float64Array {
+  const picked = new Float64Array(3 * vertices.length);
+  vertices.forEach((v, i) => {
+    for (let k = 0; k < 3; k++) picked[3 * i + k] = positions[3 * v + k];
+  });
+  return picked;
+}
+
 export interface Bounds {
   min: [number, number, number];
   max: [number, number, number];

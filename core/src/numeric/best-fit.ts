@@ -12,19 +12,34 @@ export interface Plane {
 /** Least-squares plane through points: the spread is least along its normal and largest along u. */
 export function bestFitPlane(points: readonly Triple[]): Plane {
   const centre = mean(points);
-  const spread = Matrix.zeros(3, 3);
-  for (const p of points) {
-    const d = subtract(p, centre);
-    for (let i = 0; i < 3; i++) for (let j = 0; j < 3; j++) spread.set(i, j, spread.get(i, j) + d[i] * d[j]);
-  }
-  // numbers next to nothing would keep the decomposition from ending
-  const most = spread.max() || 1;
-  for (let i = 0; i < 3; i++) for (let j = 0; j < 3; j++) if (Math.abs(spread.get(i, j)) < 1e-30 * most) spread.set(i, j, 0);
-  // eigenvalues come from the least to the largest
-  const { eigenvectorMatrix } = new EigenvalueDecomposition(spread, { assumeSymmetric: true });
-  const normal = unit(eigenvectorMatrix.getColumn(0));
-  const u = unit(eigenvectorMatrix.getColumn(2));
+  const spread = new Spread(centre);
+  for (const p of points) spread.add(p, 1);
+  const [normal, , u] = spread.axes();
   return { centre, normal, u, v: cross(normal, u) };
+}
+
+/** How weighted points spread about a centre. */
+export class Spread {
+  private readonly sums = Matrix.zeros(3, 3);
+
+  constructor(private readonly centre: Triple) {}
+
+  add(p: Triple, weight: number): void {
+    const { sums } = this;
+    const d = subtract(p, this.centre);
+    for (let i = 0; i < 3; i++) for (let j = 0; j < 3; j++) sums.set(i, j, sums.get(i, j) + weight * d[i] * d[j]);
+  }
+
+  /** Unit directions in which they spread least, more and most. */
+  axes(): [Triple, Triple, Triple] {
+    const spread = this.sums.clone();
+    // numbers next to nothing would keep the decomposition from ending
+    const most = spread.max() || 1;
+    for (let i = 0; i < 3; i++) for (let j = 0; j < 3; j++) if (Math.abs(spread.get(i, j)) < 1e-30 * most) spread.set(i, j, 0);
+    // eigenvalues come from the least to the largest
+    const { eigenvectorMatrix } = new EigenvalueDecomposition(spread, { assumeSymmetric: true });
+    return [0, 1, 2].map((k) => unit(eigenvectorMatrix.getColumn(k))) as [Triple, Triple, Triple];
+  }
 }
 
 /** The plane through a point at right angles to a direction. */

@@ -40,3 +40,18 @@ export function areaVector(corners: readonly Triple[]): Triple {
   for (let i = 1; i + 1 < corners.length; i++) sum = add(sum, cross(subtract(corners[i], corners[0]), subtract(corners[i + 1], corners[0])));
   return sum;
 }
+
+/**
+ * Least sine of a polygon's corners, seen along a direction from which it runs counter-clockwise: of a quad its scaled Jacobian.
+ * Below 0 where a corner turns the wrong way.
+ */
+export function leastSine(corners: readonly Triple[], normal: Triple): number {
+  const n = corners.length;
+  let least = 1;
+  for (let i = 0; i < n; i++) {
+    const ahead = unit(subtract(corners[(i + 1) % n], corners[i]));
+    const back = unit(subtract(corners[(i + n - 1) % n], corners[i]));
+    least = Math.min(least, dot(cross(ahead, back), normal));
+  }
+  return least;
+}

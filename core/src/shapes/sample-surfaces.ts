@@ -1,5 +1,5 @@
 import { Cage } from '../mesh/cage.ts';
-import { polygonMesh, uniformMesh, type PolygonMesh } from '../mesh/polygon-mesh.ts';
+import { pickedPoints, polygonMesh, uniformMesh, usedVertices, type PolygonMesh } from '../mesh/polygon-mesh.ts';
 import { triangulate } from '../mesh/triangulate.ts';
 import { randomNumbers } from '../numeric/random.ts';
 import { booleanOf, type BooleanKind } from '../solids/boolean.ts';
@@ -39,14 +39,8 @@ export function halfShell(faces = 100): PolygonMesh {
     const corners = [...whole.faceVertices.subarray(i, i + 3)];
     if (corners.reduce((sum, v) => sum + whole.positions[3 * v + 1], 0) > 0) kept.push(...corners);
   }
-  const used = [...new Set(kept)];
-  const number = new Map(used.map((v, i) => [v, i]));
-  const positions = Float64Array.from(used.flatMap((v) => [...whole.positions.subarray(3 * v, 3 * v + 3)]));
-  return uniformMesh(
-    positions,
-    Int32Array.from(kept, (v) => number.get(v)!),
-    3
-  );
+  const { used, indices } = usedVertices(kept, whole.positions.length / 3);
+  return uniformMesh(pickedPoints(whole.positions, used), indices, 3);
 }
 
 /** Three rings grown together in a row: genus 3. */

@@ -71,6 +71,9 @@ const AT_ONCE = new Set(['delete', 'dissolve', 'flip', 'clear-creases', 'take-ou
 export const startParams = (operation: Operation): Params => validParams(operation, {});
 
 /** The job on the page: its logbook, what is picked, the running operation, and saving it all as it happens. */
+/** A part as plain polygons. */
+export const polygonsOf = ({ mesh, cage }: Part): PolygonMesh => mesh ?? cage!.toPolygons();
+
 /** What dragging on the surface draws while auto quads is steered. */
 export type StrokeKind = 'none' | 'guide' | 'round' | 'size';
 
@@ -139,6 +142,8 @@ export class OpenJob {
     (): Part | undefined =>
       this.parts.find((p) => p.kind === 'reference' && !this.view.hidden.includes(p.id)) ?? this.parts.find((p) => p.kind === 'reference')
   );
+  /** what auto quads is laid over: the reference, or else the active cage */
+  underQuads = $derived.by((): Part | undefined => this.reference ?? this.active);
   measures = $derived.by(() => (this.active?.cage ? measure(this.active.cage) : undefined));
 
   /** What the running operation would do now: its cage, or why it cannot. */
@@ -197,7 +202,7 @@ export class OpenJob {
   /** Why an operation cannot start on what is picked now; nothing where it can. */
   whyNot(operation: Operation): string | undefined {
     if (this.task) return 'A task is running: stop it, or wait.';
-    if (operation.id === 'auto-quads') return this.reference || this.active ? undefined : operation.needs;
+    if (operation.id === 'auto-quads') return this.underQuads ? undefined : operation.needs;
     if (operation.kind === 'shape' || operation.kind === 'source') return undefined;
     if (!this.active?.cage) return 'It needs a cage: lay quads, bring one in, or add a start shape.';
     if (operation.pointed) return this.active.cage.faceCount > 0 ? undefined : operation.needs;
@@ -344,9 +349,9 @@ export class OpenJob {
   /** Shows where poles would be with these settings, before quads are laid. */
   async planPoles(params: Params): Promise<void> {
     const operation = operationById('auto-quads')!;
-    const source = this.reference ?? this.active;
+    const source = this.underQuads;
     if (!source || this.task) return;
-    const mesh: PolygonMesh = source.mesh ?? source.cage!.toPolygons();
+    const mesh = polygonsOf(source);
     const task = new RunningTask('Poles', async (tasks, tell) =>
       tasks.planPoles($state.snapshot(mesh) as PolygonMesh, autoQuadsOptions(validParams(operation, $state.snapshot(params))), tell)
     );
@@ -362,7 +367,7 @@ export class OpenJob {
 
   private async layAutoQuads(params: Params): Promise<void> {
     const operation = operationById('auto-quads')!;
-    const source = this.reference ?? this.active;
+    const source = this.underQuads;
     if (!source || this.task) return;
     let valid: Params;
     try {
@@ -370,7 +375,7 @@ export class OpenJob {
     } catch (error) {
       return this.tell('error', refusalOf(error).found);
     }
-    const mesh: PolygonMesh = source.mesh ?? source.cage!.toPolygons();
+    const mesh = polygonsOf(source);
     const task = new RunningTask('Auto quads', (tasks, tell) => tasks.autoQuads($state.snapshot(mesh) as PolygonMesh, autoQuadsOptions(valid), tell));
     this.task = task;
     this.lastUsed.set(operation.id, valid);

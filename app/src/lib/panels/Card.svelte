@@ -64,7 +64,7 @@
     <h3>
       {operation.name}{#if !job.running}<span class="quiet"> applied, still open</span>{/if}
     </h3>
-    {#if operation.id === 'auto-quads' && job.running}<p class="quiet">over {(job.reference ?? job.active)?.name}</p>{/if}
+    {#if operation.id === 'auto-quads' && job.running}<p class="quiet">over {job.underQuads?.name}</p>{/if}
     {#if job.pointing}
       {@const { kind, places } = job.pointing}
       <p class="quiet">

@@ -1,6 +1,6 @@
 <script lang="ts">
   import { FEATURE_ANGLE, featureLines, ringOfStroke, type Guide, type Params, type SizeDab } from '@ulvrin/core';
-  import type { OpenJob, StrokeKind } from '$lib/job/open-job.svelte.ts';
+  import { polygonsOf, type OpenJob, type StrokeKind } from '$lib/job/open-job.svelte.ts';
   import { onDestroy } from 'svelte';
 
   let { job, params, onchange }: { job: OpenJob; params: Params; onchange: (params: Params) => void } = $props();
@@ -17,10 +17,10 @@
     ['size', 'size', 'Click or drag where quads are to be smaller or larger']
   ];
 
-  const source = $derived(job.reference ?? job.active);
+  const source = $derived(job.underQuads);
   let sharpShown = $state(false);
   const sharp = $derived.by(() =>
-    sharpShown && source ? featureLines(source.mesh ?? source.cage!.toPolygons(), Number(params.featureAngle ?? FEATURE_ANGLE)) : undefined
+    sharpShown && source ? featureLines(polygonsOf(source), Number(params.featureAngle ?? FEATURE_ANGLE)) : undefined
   );
 
   $effect(() => {
@@ -38,7 +38,7 @@
     else if (points.length < 2) job.tell('info', 'A guide needs a line: drag over the surface.');
     else if (kind === 'guide') onchange({ guides: [...guides, { points, influence: 60 }] });
     else {
-      const ring = source && ringOfStroke(source.mesh ?? source.cage!.toPolygons(), points, view);
+      const ring = source && ringOfStroke(polygonsOf(source), points, view);
       if (ring) onchange({ guides: [...guides, { points: ring, influence: 60, closed: true, count: 0 }] });
       else job.tell('info', 'The surface does not close round there: draw the whole way round, or a guide along.');
     }

@@ -32,17 +32,11 @@
   });
 </script>
 
-<div class="counts" role="group" aria-label="Edges of the borders">
+<div class="over-stand" role="group" aria-label="Edges of the borders">
   {#each places as { count, x, y }, i (i)}<span style="left:{x + 6}px;top:{y}px">{count}</span>{/each}
 </div>
 
 <style>
-  .counts {
-    position: absolute;
-    inset: 0;
-    overflow: hidden;
-    pointer-events: none;
-  }
   span {
     position: absolute;
     transform: translateY(-50%);

@@ -42,9 +42,9 @@
   }
 </script>
 
-<div class="layer" bind:this={layer}>
+<div class="over-stand" bind:this={layer}>
   {#if seen && grip}
-    <svg aria-hidden="true">
+    <svg class="over-stand" aria-hidden="true">
       <line x1={seen.from[0]} y1={seen.from[1]} x2={seen.at[0]} y2={seen.at[1]} />
       {#each seen.stops as [x, y], i (i)}<circle cx={x} cy={y} r="2.5" />{/each}
       <circle class="from" cx={seen.from[0]} cy={seen.from[1]} r="4" />
@@ -73,15 +73,6 @@
 </div>
 
 <style>
-  .layer,
-  svg {
-    position: absolute;
-    inset: 0;
-    width: 100%;
-    height: 100%;
-    overflow: hidden;
-    pointer-events: none;
-  }
   line {
     stroke: var(--brick);
     stroke-width: 2;

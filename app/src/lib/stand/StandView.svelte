@@ -544,6 +544,15 @@
     overflow: hidden;
     touch-action: none;
   }
+  /* what is laid over the drawing lets the pointer through */
+  .stand :global(.over-stand) {
+    position: absolute;
+    inset: 0;
+    width: 100%;
+    height: 100%;
+    overflow: hidden;
+    pointer-events: none;
+  }
   .stand :global(canvas) {
     display: block;
   }

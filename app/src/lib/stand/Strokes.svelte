@@ -43,7 +43,7 @@
     }).join(' ');
 </script>
 
-<svg class="strokes" aria-hidden="true" data-guides={seen.guides.length} data-dabs={seen.dabs.length} data-poles={seen.poles.length}>
+<svg class="strokes over-stand" aria-hidden="true" data-guides={seen.guides.length} data-dabs={seen.dabs.length} data-poles={seen.poles.length}>
   {#each seen.dabs as { at, r, label }, i (i)}
     <circle cx={at[0]} cy={at[1]} {r} class="dab" /><text x={at[0]} y={at[1] + 4} text-anchor="middle">{label}</text>
   {/each}
@@ -57,12 +57,6 @@
 
 <style>
   .strokes {
-    position: absolute;
-    inset: 0;
-    width: 100%;
-    height: 100%;
-    overflow: hidden;
-    pointer-events: none;
     font:
       600 12px/1 'IBM Plex Mono',
       monospace;
