@@ -2,17 +2,22 @@ import { describe, expect, it } from 'vitest';
 import { boundsOf, type PolygonMesh } from '../mesh/polygon-mesh.ts';
 import { triangulate } from '../mesh/triangulate.ts';
 import { TriangleBvh } from '../reference/triangle-bvh.ts';
-import { denseSphere, denseTorus, noisyScan } from '../shapes/sample-surfaces.ts';
+import { denseSphere, denseTorus, longLimbed, noisyScan, thinPlate, wedge } from '../shapes/sample-surfaces.ts';
 import { box, cylinder, plane } from '../shapes/start-shapes.ts';
+import { closedRings } from './closed-rings.ts';
 import { curvatureDirections, triangleFrames } from './curvature.ts';
 import { cutOpen } from './cut-graph.ts';
 import { markFeatures } from './features.ts';
 import { addTo, Eliminator } from './linear-forms.ts';
 import { matches, mended } from './mend.ts';
+import { openNarrowCorners } from './narrow-corners.ts';
+import { narrowParts } from './narrow-parts.ts';
 import { mod4, orientationField } from './orientation-field.ts';
 import { QuadExtraction } from './quad-extraction.ts';
+import { reachTips } from './reach-tips.ts';
 import { Remesher } from './remesh.ts';
 import { GRID, mapAreas, SeamlessMap } from './seamless-map.ts';
+import { halved, mirrored, mirrorsOf, type Mirror, type Symmetry } from './symmetry.ts';
 import { after, WorkingMesh } from './working-mesh.ts';
 
 function working(mesh: PolygonMesh) {
@@ -127,6 +132,111 @@ describe('cut', () => {
     for (let h = 0; h < 3 * mesh.triangles; h++) if (cut.cut[h]) onCut.add(mesh.corner[h]);
     field.index.forEach((i, v) => i !== 0 && expect(onCut.has(v)).toBe(true));
     for (let h = 0; h < 3 * mesh.triangles; h++) if (!cut.cut[h] && mesh.opposite[h] >= 0) expect(cut.jump[h]).toBe(0);
+  });
+});
+
+/** The working mesh of a surface, with its field and cut. */
+function opened(mesh: PolygonMesh, size: number, pull = 0) {
+  const dense = working(mesh);
+  dense.mesh.size.fill(size);
+  const even = new Remesher(dense.mesh, dense.bvh, new Float64Array(dense.triangles.length / 3).fill(size)).run(5);
+  const { frames, field } = fieldOf(even, pull);
+  return { mesh: even, frames, field };
+}
+
+describe('mirrors', () => {
+  const planesOf = (mesh: PolygonMesh, wanted: Symmetry = 'auto') => {
+    const dense = working(mesh);
+    return mirrorsOf(dense.mesh, dense.bvh, 0.05, wanted);
+  };
+
+  it('are found where there are any, along the axes or askew, and taken as asked for', () => {
+    expect(
+      planesOf(denseTorus(80, 30))
+        .map(({ normal }) => normal.map(Math.abs).indexOf(1))
+        .sort()
+    ).toEqual([0, 1, 2]);
+    expect(planesOf(longLimbed(1.5)).map(({ normal, offset }) => [...normal, offset])).toEqual([[1, 0, 0, 0]]);
+    expect(planesOf(noisyScan(1.4))).toEqual([]);
+    expect(planesOf(denseTorus(80, 30), 'none')).toEqual([]);
+    const [asked] = planesOf(noisyScan(1.4), 'z');
+    expect([asked.normal, asked.error > 0.05]).toEqual([[0, 0, 1], true]);
+    // a box turned about Y by 0.4
+    const turned = box({ x: 30, y: 20, z: 10 }, { x: 3, y: 2, z: 1 });
+    for (let i = 0; i < turned.positions.length; i += 3) {
+      const [x, z] = [turned.positions[i], turned.positions[i + 2]];
+      turned.positions[i] = x * Math.cos(0.4) + z * Math.sin(0.4);
+      turned.positions[i + 2] = z * Math.cos(0.4) - x * Math.sin(0.4);
+    }
+    expect(planesOf(turned)).toHaveLength(3);
+  });
+
+  it('cut a surface into halves of equal area, with borders on the plane, whose quads make a closed whole again', () => {
+    const { mesh } = working(denseTorus(60, 24));
+    const mirror: Mirror = { normal: [1, 0, 0], offset: 0, error: 0 };
+    const areaOf = (m: WorkingMesh) => Array.from({ length: m.triangles }, (_, t) => m.area(t)).reduce((a, b) => a + b, 0);
+    const half = halved(mesh, mirror, 100);
+    expect(areaOf(half)).toBeCloseTo(areaOf(mesh) / 2, 6);
+    for (let h = 0; h < 3 * half.triangles; h++) {
+      expect(half.point(half.corner[h])[0]).toBeGreaterThanOrEqual(0);
+      if (half.opposite[h] < 0) expect([half.feature[h], half.point(half.corner[h])[0]]).toEqual([1, 0]);
+    }
+    const sheet = plane(4, 4, 4, 4);
+    for (let i = 0; i < sheet.positions.length; i += 3) sheet.positions[i] += 2;
+    const quads = mirrored({ positions: sheet.positions, quads: sheet.faceVertices, hold: new Uint8Array(25) }, mirror, 0.1);
+    expect([quads.positions.length / 3, quads.quads.length / 4]).toEqual([45, 32]);
+    expect(matches(quads, { euler: 1, borders: 1 })).toBe(true);
+  });
+});
+
+describe('narrow corners', () => {
+  it('get a quarter turn, and a pole beside them; wide ones are left alone', () => {
+    const { mesh, frames, field } = opened(wedge(25), 3);
+    const before = field.index.slice();
+    expect(openNarrowCorners(mesh, frames, field)).toBe(2);
+    const changed = [...field.index.keys()].filter((v) => field.index[v] > before[v]);
+    expect(changed.map((v) => field.index[v] - before[v])).toEqual([1, 1]);
+    for (let h = 0; h < 3 * mesh.triangles; h++) if (mesh.opposite[h] >= 0) expect(mod4(field.jump[h] + field.jump[mesh.opposite[h]])).toBe(0);
+    const block = opened(box({ x: 20, y: 20, z: 20 }, { x: 2, y: 2, z: 2 }), 4);
+    expect(openNarrowCorners(block.mesh, block.frames, block.field)).toBe(0);
+  });
+});
+
+describe('rings and narrow parts', () => {
+  it('rings run from triangle to triangle and come back on the arm they set out on', () => {
+    const { mesh, frames, field } = opened(denseTorus(60, 24), 3, 0.5);
+    const cut = cutOpen(mesh, field);
+    const rings = closedRings(mesh, frames, cut, () => 3, 0.7);
+    expect(rings.length).toBeGreaterThan(10);
+    for (const { crossed, arm } of rings) {
+      crossed.forEach((h, i) => expect(Math.floor(mesh.opposite[h] / 3)).toBe(Math.floor(crossed[(i + 1) % crossed.length] / 3)));
+      expect(crossed.reduce((own, h) => mod4(own - cut.jump[h]), arm)).toBe(arm);
+    }
+    expect(rings[0].crossed.length).toBeLessThanOrEqual(rings.at(-1)!.crossed.length);
+  });
+
+  it('parts between two lines are narrow by their width, across alone', () => {
+    const { mesh, frames, field } = opened(thinPlate(0.5), 2);
+    const shares = narrowParts(mesh, frames, cutOpen(mesh, field), () => 2);
+    const onRim = [...Array(mesh.triangles).keys()].filter((t) => Math.abs(frames.axes[9 * t + 7]) < 0.1);
+    expect(onRim.length).toBeGreaterThan(20);
+    for (let t = 0; t < mesh.triangles; t++) {
+      const narrow = [shares[2 * t], shares[2 * t + 1]].filter((s) => s < 1);
+      if (onRim.includes(t)) expect(narrow.some((s) => Math.abs(s - 0.25) < 0.05)).toBe(true);
+      else expect(narrow.filter((s) => s < 0.4)).toEqual([]);
+    }
+  });
+});
+
+describe('tips', () => {
+  it('are reached by the nearest vertex, where they lie off the quads; borders stay', () => {
+    const sheet = plane(10, 10, 5, 5);
+    const list = { positions: sheet.positions.slice(), quads: sheet.faceVertices, hold: new Uint8Array(36) };
+    const reached = reachTips(list, Float64Array.from([1.3, 1.8, 1.2, 0, 0.3, 0, 5, 1.6, 5]), 2);
+    expect(reached.size).toBe(1);
+    const [v] = reached;
+    expect([...list.positions.subarray(3 * v, 3 * v + 3)]).toEqual([1.3, 1.8, 1.2]);
+    expect(list.positions.filter((x, i) => x !== sheet.positions[i]).length).toBe(3);
   });
 });
 

@@ -2,6 +2,7 @@ import { describe, expect, it } from 'vitest';
 import { run, vertexAt } from '../../testing/run-operation.ts';
 import { forecast } from '../check/forecast.ts';
 import { Cage } from '../mesh/cage.ts';
+import { borderLoops } from '../mesh/topology.ts';
 import { emptySelection, selectEdges, selectFaces, type Selection } from '../select/selection.ts';
 import { type Params } from '../operations/operation.ts';
 import { plane, quadSphere } from '../shapes/start-shapes.ts';
@@ -51,11 +52,13 @@ describe('keep surface', () => {
     const jobs: [string, Cage, Params][] = [
       ['quad-grid', open(1), { swell: 0 }],
       ['ring-cap', open(1), {}],
+      ['fill-between', open(1), { swell: 0 }],
       ['bridge', open(1, -1), { rows: 3 }],
       ['bridge', open(1, -1), { rows: 3, brace: 0.3 }]
     ];
     for (const [id, cage, params] of jobs) {
-      const { notes } = run(id, cage, emptySelection(), { ...params, keepSurface: true });
+      const picked = id === 'fill-between' ? selectEdges([borderLoops(cage)[0][0] >> 1]) : emptySelection();
+      const { notes } = run(id, cage, picked, { ...params, keepSurface: true });
       const [, left, moved] = /Surface kept: (?:less than )?(\S+) mm off at most, instead of (\S+) mm/.exec(notes.at(-1)!)!.map(Number);
       expect([id, moved > 0.05, left < 0.3 * moved]).toEqual([id, true, true]);
     }
