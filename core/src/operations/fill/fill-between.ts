@@ -11,7 +11,7 @@ import { chainsPicked, holesMeant } from './borders-meant.ts';
 
 /**
  * Chains of border vertices round the open area that is meant, in order: picked chains, each followed by the one that
- * begins nearest to its end; else the border something of which is picked, as one that ends where it begins.
+ * begins nearest to its end; else the border that is picked whole, as one that ends where it begins.
  */
 function chainsRound(cage: Cage, selection: Selection): number[][] {
   const chains = chainsPicked(cage, selection).map((halves) => [...halves.map((h) => cage.origin[h]), cage.target(halves[halves.length - 1])]);
@@ -61,7 +61,7 @@ export const fillBetween: CageOperation = {
     if (chains.length === 0)
       return {
         found: 'No border edges are picked that enclose an area.',
-        instead: 'Pick border edges on two sides of it at least, or one edge of a closed border.'
+        instead: 'Pick border edges on two sides of it at least, or all of a closed border.'
       };
     if (chains.length === 1 && chains[0][0] !== chains[0].at(-1) && chains[0].length < 4)
       return {
