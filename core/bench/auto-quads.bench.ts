@@ -18,6 +18,7 @@ import {
   tripleRing,
   wedge
 } from '../src/shapes/sample-surfaces.ts';
+import { Subdivision } from '../src/subdivide/subdivision.ts';
 import { WorkingMesh } from '../src/autoquad/working-mesh.ts';
 import { best, head, line } from './measure.ts';
 
@@ -44,7 +45,7 @@ export function autoQuadsBench(): void {
   const chosen = process.env.SHAPES?.split(',');
   head(`Auto quads to ${count}`);
   process.stdout.write(
-    '  shape       triangles  quads  poles  Jacobian mean/1 %/min  spread  longest strip  spirals  off, % of diagonal (its way/back)      s\n'
+    '  shape       triangles  quads  poles  Jacobian mean/1 %/min  spread  longest strip  spirals  smooth off, % of diagonal / back / vertices      s\n'
   );
   for (const [name, make] of Object.entries(shapes)) {
     if (chosen && !chosen.includes(name)) continue;
@@ -58,11 +59,15 @@ export function autoQuadsBench(): void {
       const m = measure(cage);
       const q = quadQuality(cage);
       const { diagonal } = boundsOf(source.positions);
-      const there = (100 * deviation(new Reference(source), mesh.positions).most) / diagonal;
-      const back = (100 * deviation(new Reference(mesh), source.positions).most) / diagonal;
+      const [reference, smooth] = [new Reference(source), new Subdivision(mesh, { levels: 2, limit: true }).toPolygons(mesh)];
+      const off = [
+        deviation(reference, smooth.positions).most,
+        deviation(new Reference(smooth), source.positions).most,
+        deviation(reference, mesh.positions).most
+      ].map((mm) => ((100 * mm) / diagonal).toFixed(3));
       const poles = m.poles.reduce((sum, p) => sum + p.count, 0);
       process.stdout.write(
-        `  ${name.padEnd(11)} ${String(faceCount(source)).padStart(9)} ${String(m.quads).padStart(6)} ${String(poles).padStart(6)}   ${[q.mean, q.hundredth, q.worst].map((x) => x.toFixed(3)).join(' / ')}    ${m.spacing.toFixed(3)}  ${String(q.longest).padStart(13)} ${`${q.spirals} of ${q.strips}`.padStart(10)} ${`${there.toFixed(3)} / ${back.toFixed(3)}`.padStart(25)} ${seconds.toFixed(1).padStart(15)}\n`
+        `  ${name.padEnd(11)} ${String(faceCount(source)).padStart(9)} ${String(m.quads).padStart(6)} ${String(poles).padStart(6)}   ${[q.mean, q.hundredth, q.worst].map((x) => x.toFixed(3)).join(' / ')}    ${m.spacing.toFixed(3)}  ${String(q.longest).padStart(13)} ${`${q.spirals} of ${q.strips}`.padStart(10)} ${off.join(' / ').padStart(30)} ${seconds.toFixed(1).padStart(11)}\n`
       );
     } catch (error) {
       process.stdout.write(`  ${name.padEnd(11)} ${String(faceCount(source)).padStart(9)}  ${(error as Error).message}\n`);

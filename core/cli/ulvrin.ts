@@ -24,7 +24,7 @@ import { Subdivision } from '../src/subdivide/subdivision.ts';
 const USAGE = `ulvrin info FILE [--json]
 ulvrin convert IN OUT
 ulvrin quads IN OUT --count N | --size FINEST..COARSEST [--pull 0..100] [--features DEGREES]
-    [--symmetry auto|none|x|y|z] [--guides FILE.json] [--poles] [--seed S] [--json]
+    [--symmetry auto|none|x|y|z] [--guides FILE.json] [--no-creases] [--lies smooth|vertices] [--poles] [--seed S] [--json]
 ulvrin subdivide IN OUT [--levels N] [--plan divide,divide,smooth] [--scheme catmull-clark|loop] [--limit]
 ulvrin bake IN OUT --tolerance MM
 ulvrin fill IN OUT [--method grid|ring|triangles|face] [--swell 0..1] [--json]
@@ -41,6 +41,8 @@ const options = {
   size: { type: 'string' },
   symmetry: { type: 'string' },
   guides: { type: 'string' },
+  'no-creases': { type: 'boolean' },
+  lies: { type: 'string' },
   poles: { type: 'boolean' },
   seed: { type: 'string' },
   levels: { type: 'string' },
@@ -115,7 +117,8 @@ function quadSettings(values: Record<string, string | boolean | undefined>): Aut
   } else params.count = number(text('count'), 'count', 24, 1e6);
   params.curvaturePull = number(text('pull') ?? '50', 'pull', 0, 100, false);
   if (text('features') !== undefined) params.featureAngle = number(text('features'), 'features', 1, 180, false);
-  if (text('symmetry') !== undefined) params.symmetry = text('symmetry');
+  for (const name of ['symmetry', 'lies']) if (text(name) !== undefined) params[name] = text(name);
+  if (values['no-creases']) params.creases = false;
   if (text('guides') !== undefined) Object.assign(params, guidesIn(text('guides')!));
   try {
     return autoQuadsOptions(validParams(autoQuadsOperation, params));
@@ -160,14 +163,18 @@ function quads(input: string | undefined, output: string | undefined, values: Re
   const cage = Cage.fromPolygons(result.mesh);
   const { poles, spacing } = measure(cage);
   const { diagonal } = boundsOf(mesh.positions);
+  const reference = new Reference(mesh);
+  const smooth = new Subdivision(result.mesh, { levels: 2, limit: true }).toPolygons(result.mesh);
+  const percent = ({ most }: { most: number }) => (100 * most) / diagonal;
   const facts = {
     quads: faceCount(result.mesh),
     vertices: vertexCount(result.mesh),
     poles,
     spacing,
     ...quadQuality(cage),
-    awayPercent: (100 * deviation(new Reference(mesh), result.mesh.positions).most) / diagonal,
-    missedPercent: (100 * deviation(new Reference(result.mesh), mesh.positions).most) / diagonal,
+    verticesOffPercent: percent(deviation(reference, result.mesh.positions)),
+    awayPercent: percent(deviation(reference, smooth.positions)),
+    missedPercent: percent(deviation(new Reference(smooth), mesh.positions)),
     seconds,
     stages,
     notes: result.notes,

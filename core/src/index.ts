@@ -1,4 +1,5 @@
 export * from './autoquad/auto-quads.ts';
+export * from './autoquad/auto-quads-options.ts';
 export { type Guide, type SizeDab } from './autoquad/guides.ts';
 export { FEATURE_ANGLE, featureLines } from './autoquad/features.ts';
 export { ringOfStroke } from './autoquad/section-ring.ts';

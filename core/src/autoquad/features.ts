@@ -1,5 +1,7 @@
 import { boundsOf, type PolygonMesh } from '../mesh/polygon-mesh.ts';
 import { triangulate } from '../mesh/triangulate.ts';
+import { linesOf } from './remesh.ts';
+import { type FeatureLines } from './settle-quads.ts';
 import { after, WorkingMesh } from './working-mesh.ts';
 
 /** A sharp edge has at least this angle between its faces' normals, in degrees, on smoothed normals. */
@@ -11,9 +13,9 @@ const SHORTEST_OPEN = 0.4;
 /**
  * Marks borders and sharp edges as features. Noise is kept out twice: angles are taken between normals averaged over
  * each triangle's neighbours on its own side, and short pieces are dropped.
- * @returns how many edges were marked sharp (borders not counted)
+ * @returns a half-edge of each edge that was marked sharp (borders not among them)
  */
-export function markFeatures(mesh: WorkingMesh, diagonal: number, degrees = FEATURE_ANGLE): number {
+export function markFeatures(mesh: WorkingMesh, diagonal: number, degrees = FEATURE_ANGLE): number[] {
   const normals = triangleNormals(mesh);
   const raw = Math.cos((degrees * Math.PI) / 180);
   const sharp: number[] = [];
@@ -36,21 +38,41 @@ export function featureLines(mesh: PolygonMesh, degrees: number): Float32Array {
   return Float32Array.from(points);
 }
 
-/** Marks creased edges and those between regions as features. @returns how many more were marked */
-export function markTagged(mesh: WorkingMesh, { creaseEdges, creaseSharpness, faceRegion }: PolygonMesh, faceOf: ArrayLike<number>): number {
+/** Trees of the marked lines: those at borders, and the others. */
+export function featureLinesOf(mesh: WorkingMesh): FeatureLines {
+  const lines = mesh.featureEdges();
+  const isBorder = (h: number) => mesh.opposite[h] < 0;
+  return {
+    border: linesOf(mesh, lines.filter(isBorder)),
+    sharp: linesOf(
+      mesh,
+      lines.filter((h) => !isBorder(h))
+    )
+  };
+}
+
+/** An edge of the surface that edges of quads follow, and how sharp the smooth surface is to be there; 0 between regions. */
+export interface FollowedEdge {
+  half: number;
+  sharpness: number;
+}
+
+/** Marks creased edges and those between regions as features. @returns those that were not marked yet */
+export function markTagged(mesh: WorkingMesh, { creaseEdges, creaseSharpness, faceRegion }: PolygonMesh, faceOf: ArrayLike<number>): FollowedEdge[] {
   const key = (v: number, w: number) => Math.min(v, w) * mesh.vertices + Math.max(v, w);
-  const creased = new Set<number>();
+  const creased = new Map<number, number>();
   for (let i = 0; i < (creaseSharpness?.length ?? 0); i++)
-    if (creaseSharpness![i] > 0) creased.add(key(creaseEdges![2 * i], creaseEdges![2 * i + 1]));
-  if (creased.size === 0 && !faceRegion) return 0;
+    if (creaseSharpness![i] > 0) creased.set(key(creaseEdges![2 * i], creaseEdges![2 * i + 1]), creaseSharpness![i]);
+  if (creased.size === 0 && !faceRegion) return [];
   const regionOf = (h: number) => faceRegion?.[faceOf[Math.floor(h / 3)]];
-  let marked = 0;
+  const marked: FollowedEdge[] = [];
   for (let h = 0; h < 3 * mesh.triangles; h++) {
     const g = mesh.opposite[h];
     if (g < h || mesh.feature[h]) continue;
-    if (!creased.has(key(mesh.corner[h], mesh.corner[after(h)])) && regionOf(h) === regionOf(g)) continue;
+    const sharpness = creased.get(key(mesh.corner[h], mesh.corner[after(h)])) ?? 0;
+    if (sharpness === 0 && regionOf(h) === regionOf(g)) continue;
     mesh.feature[h] = mesh.feature[g] = 1;
-    marked++;
+    marked.push({ half: h, sharpness });
   }
   return marked;
 }
@@ -93,7 +115,7 @@ function sideNormals(mesh: WorkingMesh, normals: Float64Array, h: number, g: num
 }
 
 /** Marks the sharp edges of connected pieces that are long enough. */
-function keepLong(mesh: WorkingMesh, sharp: number[], shortest: number, shortestOpen: number): number {
+function keepLong(mesh: WorkingMesh, sharp: number[], shortest: number, shortestOpen: number): number[] {
   const parent = new Int32Array(mesh.vertices).fill(-1);
   const root = (v: number): number => {
     while (parent[v] >= 0) v = parent[v];
@@ -115,11 +137,7 @@ function keepLong(mesh: WorkingMesh, sharp: number[], shortest: number, shortest
     const r = root(mesh.corner[h]);
     length.set(r, (length.get(r) ?? 0) + Math.sqrt(mesh.edgeLength2(h)));
   }
-  let kept = 0;
-  for (const h of sharp)
-    if (longEnough(root(mesh.corner[h]))) {
-      mesh.feature[h] = mesh.feature[mesh.opposite[h]] = 1;
-      kept++;
-    }
+  const kept = sharp.filter((h) => longEnough(root(mesh.corner[h])));
+  for (const h of kept) mesh.feature[h] = mesh.feature[mesh.opposite[h]] = 1;
   return kept;
 }

@@ -8,7 +8,8 @@ import { Reference } from '../reference/reference.ts';
 import { edgeLoop } from '../select/loops.ts';
 import { denseSphere, halfShell, longLimbed } from '../shapes/sample-surfaces.ts';
 import { box } from '../shapes/start-shapes.ts';
-import { autoQuads, type AutoQuadsOptions } from './auto-quads.ts';
+import { type AutoQuadsOptions } from './auto-quads-options.ts';
+import { autoQuads } from './auto-quads.ts';
 import { type Guide } from './guides.ts';
 import { ringOfStroke } from './section-ring.ts';
 
@@ -133,7 +134,7 @@ describe('steering auto quads', () => {
 
   it('makes quads smaller where the size brush touched, and keeps the count', () => {
     const at: Triple = [20, 0, 0];
-    const { cage } = laid(denseSphere(40), { count: 2000, symmetry: 'none', sizes: [{ at, radius: 16, percent: 40 }] });
+    const { cage } = laid(denseSphere(40), { count: 2000, symmetry: 'none', sizes: [{ at, radius: 16, percent: 40 }], lies: 'vertices' });
     expect(Math.abs(cage.faceCount / 2000 - 1)).toBeLessThan(0.03);
     const meanEdge = (near: number, far: number) => {
       const lengths = [...cage.edges()].flatMap((e) => {

@@ -23,7 +23,7 @@ import { after, WorkingMesh } from './working-mesh.ts';
 function working(mesh: PolygonMesh) {
   const triangles = triangulate(mesh).triangles;
   const made = new WorkingMesh(mesh.positions, triangles);
-  const sharp = markFeatures(made, boundsOf(mesh.positions).diagonal);
+  const sharp = markFeatures(made, boundsOf(mesh.positions).diagonal).length;
   return { mesh: made, triangles, sharp, bvh: new TriangleBvh(mesh.positions, triangles) };
 }
 const alive = (mesh: WorkingMesh) => [...Array(mesh.triangles).keys()].filter((t) => mesh.isAlive(t));

@@ -1,6 +1,7 @@
 import { Cage } from '../mesh/cage.ts';
 import { pickedPoints, uniformMesh, usedVertices } from '../mesh/polygon-mesh.ts';
 import { Spread } from '../numeric/best-fit.ts';
+import { PointGrid } from '../numeric/point-grid.ts';
 import { add, dot, scaled, subtract, unit, type Triple } from '../numeric/vectors.ts';
 import { surfacePoint, type TriangleBvh } from '../reference/triangle-bvh.ts';
 import { type QuadList } from './mend.ts';
@@ -168,6 +169,34 @@ export function mirrored(list: QuadList, mirror: Mirror, within: number): QuadLi
     quads: Int32Array.from([...quads, ...back]),
     hold: Uint8Array.from([...hold, ...holds])
   };
+}
+
+/**
+ * Which vertex is each one's image in a mirror; itself on the mirror, -1 where there is none.
+ * @param within mm by which an image may be off
+ */
+export function imagesIn(mirror: Mirror, positions: Float64Array, within: number): Int32Array {
+  const grid = new PointGrid(within);
+  const count = positions.length / 3;
+  for (let v = 0; v < count; v++) grid.put(v, positions[3 * v], positions[3 * v + 1], positions[3 * v + 2]);
+  return Int32Array.from({ length: count }, (_, v) => {
+    const at = reflected(mirror, positions, v);
+    let [best, least] = [-1, within];
+    grid.visitNear(...at, (w) => {
+      const off = Math.hypot(at[0] - positions[3 * w], at[1] - positions[3 * w + 1], at[2] - positions[3 * w + 2]);
+      if (off <= least) [best, least] = [w, off];
+    });
+    return best;
+  });
+}
+
+/** Makes positions mirrored exactly once they have been moved: those on the normal's side count. @param images see `imagesIn` */
+export function mirrorExactly(mirror: Mirror, positions: Float64Array, images: Int32Array): void {
+  images.forEach((w, v) => {
+    const height = above(mirror, positions, v);
+    if (w === v) for (let k = 0; k < 3; k++) positions[3 * v + k] -= height * mirror.normal[k];
+    else if (w >= 0 && height > above(mirror, positions, w)) positions.set(reflected(mirror, positions, v), 3 * w);
+  });
 }
 
 /** Normals at border vertices that lie on a mirror are those of the whole surface: they have no part along the mirror's normal. */

@@ -114,7 +114,7 @@ export interface Deviation {
   distance: Float64Array;
 }
 
-export function deviation(reference: Reference, points: Float64Array): Deviation {
+export function deviation(reference: Pick<Reference, 'distances'>, points: Float64Array): Deviation {
   const distance = reference.distances(points);
   let sum = 0;
   let most = 0;

@@ -24,10 +24,7 @@ export class Reference {
 
   /** Distance of each point (x, y, z) to the surface. */
   distances(points: Float64Array): Float64Array {
-    const found = surfacePoint();
-    const out = new Float64Array(points.length / 3);
-    for (let i = 0; i < out.length; i++) out[i] = Math.sqrt(this.bvh.closest(points[3 * i], points[3 * i + 1], points[3 * i + 2], found).distance2);
-    return out;
+    return this.bvh.distances(points);
   }
 }
 

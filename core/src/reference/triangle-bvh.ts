@@ -50,6 +50,14 @@ export class TriangleBvh {
     this.centre = new Float64Array(0);
   }
 
+  /** Distance of each point (x, y, z) to the triangles. */
+  distances(points: Float64Array): Float64Array {
+    const found = surfacePoint();
+    const out = new Float64Array(points.length / 3);
+    for (let i = 0; i < out.length; i++) out[i] = Math.sqrt(this.closest(points[3 * i], points[3 * i + 1], points[3 * i + 2], found).distance2);
+    return out;
+  }
+
   private build(from: number, to: number): number {
     const node = this.nodes++;
     if (6 * node + 6 > this.box.length) this.grow();

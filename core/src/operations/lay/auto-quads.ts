@@ -1,5 +1,5 @@
 import Joi from 'joi';
-import { type AutoQuadsOptions } from '../../autoquad/auto-quads.ts';
+import { liesOn, type AutoQuadsOptions } from '../../autoquad/auto-quads-options.ts';
 import { FEATURE_ANGLE } from '../../autoquad/features.ts';
 import { symmetries } from '../../autoquad/symmetry.ts';
 import { type Params, type SourceOperation } from '../operation.ts';
@@ -58,6 +58,12 @@ export const autoQuadsOperation: SourceOperation = {
       .unit('degrees')
       .meta({ step: 5, more: true })
       .description('they become edges of quads; 180 takes none'),
+    creases: Joi.boolean().default(true).label('Crease them').meta({ more: true }),
+    lies: Joi.string()
+      .valid(...liesOn)
+      .default('smooth')
+      .label('On the reference')
+      .meta({ more: true, labels: { smooth: 'Smooth surface', vertices: 'Vertices' } }),
     guides: Joi.array()
       .items(
         Joi.object({
@@ -76,12 +82,12 @@ export const autoQuadsOperation: SourceOperation = {
   })
 };
 
-type SteeringParams = Pick<AutoQuadsOptions, 'curvaturePull' | 'symmetry' | 'featureAngle' | 'guides' | 'sizes'>;
+type SteeringParams = Pick<AutoQuadsOptions, 'curvaturePull' | 'symmetry' | 'featureAngle' | 'creases' | 'lies' | 'guides' | 'sizes'>;
 
 /** The card's parameters as the engine takes them. */
 export function autoQuadsOptions(params: Params): AutoQuadsOptions {
   const p = params as { by: string; count: number; finest: number; coarsest: number } & SteeringParams;
   const density = p.by === 'sizes' ? { edgeSizes: { finest: p.finest, coarsest: p.coarsest } } : { count: p.count };
-  const { curvaturePull, symmetry, featureAngle, guides, sizes } = p;
-  return { ...density, curvaturePull, symmetry, featureAngle, guides, sizes };
+  const { curvaturePull, symmetry, featureAngle, creases, lies, guides, sizes } = p;
+  return { ...density, curvaturePull, symmetry, featureAngle, creases, lies, guides, sizes };
 }

@@ -1,0 +1,48 @@
+import { type Guide, type SizeDab } from './guides.ts';
+import { type Symmetry } from './symmetry.ts';
+
+export const liesOn = ['smooth', 'vertices'] as const;
+export type Lies = (typeof liesOn)[number];
+
+export interface AutoQuadsOptions {
+  /** how many quads; left out when `edgeSizes` is given */
+  count?: number;
+  /** finest and coarsest quad edge, in the mesh's unit: fine where the surface bends, coarse where it is flat */
+  edgeSizes?: { finest: number; coarsest: number };
+  /** 0 to 100: how closely loops follow the curvature */
+  curvaturePull?: number;
+  /** edges at least this sharp, in degrees, become edges of quads */
+  featureAngle?: number;
+  /** planes the result is mirrored in: those that are found, none, or one across an axis */
+  symmetry?: Symmetry;
+  /** edges of quads on sharp edges become creases; left out: they do */
+  creases?: boolean;
+  /** what is to lie on the surface: the quads' smooth surface (left out), or their vertices */
+  lies?: Lies;
+  /** strokes on the surface that loops follow */
+  guides?: Guide[];
+  /** where quads are to be smaller or larger */
+  sizes?: SizeDab[];
+}
+
+/** Thrown where no valid quads can be laid; the message says why and what may help. */
+export class AutoQuadsError extends Error {}
+
+const LEAST = 24;
+
+/** How closely loops follow the curvature, 0 to 1. */
+export const pullOf = ({ curvaturePull = 50 }: AutoQuadsOptions): number => curvaturePull / 100;
+
+/** Edge length of quads, and how many that makes. */
+export function wantedSize(options: AutoQuadsOptions, area: number): { size: number; target: number } {
+  if (options.edgeSizes) {
+    const { finest, coarsest } = options.edgeSizes;
+    if (!(finest > 0) || !(coarsest >= finest))
+      throw new AutoQuadsError(`Edge sizes must be more than 0 and the coarsest not below the finest; they are ${finest} and ${coarsest}.`);
+    const size = Math.sqrt(finest * coarsest);
+    return { size, target: Math.round(area / size ** 2) };
+  }
+  const count = options.count ?? 4000;
+  if (!(count >= LEAST)) throw new AutoQuadsError(`At least ${LEAST} quads can be asked for; it was ${count}.`);
+  return { size: Math.sqrt(area / count), target: count };
+}

@@ -1,0 +1,74 @@
+import { Cage } from '../mesh/cage.ts';
+import { type PolygonMesh } from '../mesh/polygon-mesh.ts';
+import { leastSine, scaled, add, areaVector, dot, subtract, unit, type Triple } from '../numeric/vectors.ts';
+import { surfacePoint, type TriangleBvh } from '../reference/triangle-bvh.ts';
+import { cageLevel, STAYS_SHARP } from '../subdivide/level-topology.ts';
+import { limitRows } from '../subdivide/limit.ts';
+import { type FeatureLines } from './settle-quads.ts';
+
+const ROUNDS = 8;
+/** How far a vertex goes, against how far its limit place is off: half as far again, as other vertices have a share in that place. */
+const OVER = 1.5;
+/** Corners with a sine below this must not get sharper. */
+const POOR = 0.5;
+/** Cosine of the angle by which a quad must not turn in one step. */
+const TURNED = 0.5;
+/** Cosine beyond which a point of the surface belongs to another side. */
+const LOOKS_AWAY = 0.25;
+
+/**
+ * Moves the vertices of quads so that their limit places lie on a surface, and those of borders and creases that stay sharp on its lines: a
+ * vertex goes where its limit place is to go (Gauss-Seidel rounds), less far or not at all where a corner would suffer.
+ * @param mesh quads, with their creases; its positions change
+ * @param normals unit normals by triangle of `surface`
+ */
+export function fitLimit(mesh: PolygonMesh, surface: TriangleBvh, normals: Float64Array, lines: FeatureLines): void {
+  const { positions, faceVertices } = mesh;
+  const cage = Cage.fromPolygons(mesh);
+  const rows = limitRows(cageLevel(mesh, 'sharp'), 'catmull-clark');
+  const quadsAt: number[][] = Array.from({ length: positions.length / 3 }, () => []);
+  faceVertices.forEach((v, i) => quadsAt[v].push(i >> 2));
+  const sharp = new Set(mesh.creaseEdges?.filter((_, i) => mesh.creaseSharpness![i >> 1] >= STAYS_SHARP));
+  const place = (v: number): Triple => [positions[3 * v], positions[3 * v + 1], positions[3 * v + 2]];
+  const cornersOf = (q: number) => [0, 1, 2, 3].map((k) => place(faceVertices[4 * q + k]));
+  const found = surfacePoint();
+  const limitOf = (v: number): Triple => {
+    let at: Triple = [0, 0, 0];
+    for (let k = rows.start[v]; k < rows.start[v + 1]; k++) at = add(at, scaled(place(rows.index[k]), rows.weight[k]));
+    return at;
+  };
+  const goalOf = (v: number, at: Triple, normal: Triple): Triple | undefined => {
+    const line = cage.isBorderVertex(v) ? lines.border : sharp.has(v) ? lines.sharp : undefined;
+    if (line) line.closest(...at, found);
+    else {
+      const alike = (t: number) => normals[3 * t] * normal[0] + normals[3 * t + 1] * normal[1] + normals[3 * t + 2] * normal[2] > LOOKS_AWAY;
+      surface.closest(...at, found, Infinity, alike);
+    }
+    return found.triangle < 0 ? undefined : [found.x, found.y, found.z];
+  };
+  // none may turn over, seen along the quads as they were before the vertex moved
+  const worstAt = (v: number, seen: readonly Triple[]) =>
+    Math.min(
+      ...quadsAt[v].map((q, i) => {
+        const corners = cornersOf(q);
+        const normal = unit(areaVector(corners));
+        return dot(normal, seen[i]) > TURNED ? leastSine(corners, normal) : -1;
+      })
+    );
+  for (let round = 0; round < ROUNDS; round++)
+    for (let v = 0; v < quadsAt.length; v++) {
+      if (quadsAt[v].length === 0) continue;
+      const seen = quadsAt[v].map((q) => unit(areaVector(cornersOf(q))));
+      const normal = unit(seen.reduce((sum, n) => add(sum, n)));
+      const at = limitOf(v);
+      const goal = goalOf(v, at, normal);
+      if (!goal) continue;
+      const own = place(v);
+      const before = worstAt(v, seen);
+      for (const share of [OVER, OVER / 3]) {
+        positions.set(add(own, scaled(subtract(goal, at), share)), 3 * v);
+        if (worstAt(v, seen) >= Math.min(POOR, before)) break;
+        positions.set(own, 3 * v);
+      }
+    }
+}
