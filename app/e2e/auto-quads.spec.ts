@@ -41,11 +41,30 @@ const strokes = (page: Page) => page.locator('svg.strokes');
 test('auto quads is steered: a ring with a count, a touch of the size brush, poles before the quads, and mirrors', async ({ page }, info) => {
   await openEgg(page, info.outputPath('egg.obj'));
   const steer = card(page).getByRole('group', { name: 'Steer' });
-  await steer.getByRole('button', { name: 'Show the poles' }).click();
+  await steer.getByRole('button', { name: 'pole', exact: true }).click();
   await expect(steer).toContainText('8 poles: 8 of 3 edges', { timeout: 60_000 });
   await expect(strokes(page)).toHaveAttribute('data-poles', '8');
 
   const at = await lookFrom(page, 'front');
+  // a pole dragged onto the front of the egg stays there, and can be taken back
+  const marks = strokes(page).locator('polygon.few');
+  const middles = () =>
+    marks.evaluateAll((found) =>
+      found.map((mark) => {
+        const { x, y, width, height } = mark.getBoundingClientRect();
+        return [x + width / 2, y + height / 2] as [number, number];
+      })
+    );
+  const goal = at(2, 4, 11);
+  const off = async () => Math.min(...(await middles()).map(([x, y]) => Math.hypot(x - goal[0], y - goal[1])));
+  expect(await off()).toBeGreaterThan(30);
+  const [front] = (await middles()).sort((a, b) => Math.hypot(a[0] - goal[0], a[1] - goal[1]) - Math.hypot(b[0] - goal[0], b[1] - goal[1]));
+  await stroke(page, [front, goal]);
+  await expect(steer).toContainText('1 pole dragged');
+  await expect(strokes(page)).toHaveAttribute('data-poles', '8', { timeout: 60_000 });
+  await expect.poll(off).toBeLessThan(25);
+  await steer.getByRole('button', { name: 'Take all back' }).click();
+
   await steer.getByRole('button', { name: 'round', exact: true }).click();
   await stroke(
     page,
@@ -81,6 +100,15 @@ test('sharp edges are seen before the quads, and follow the angle', async ({ pag
   const steer = card(page).getByRole('group', { name: 'Steer' });
   await steer.getByRole('button', { name: 'Show the sharp edges' }).click();
   await expect(steer).toContainText('12 edges will be edges of quads');
+  // those along a stroke are taken out, and one is picked again
+  const at = await lookFrom(page, 'front');
+  await steer.getByRole('button', { name: 'no edge', exact: true }).click();
+  await stroke(page, [at(-18, 9.8, 15), at(0, 9.8, 15), at(18, 9.8, 15)]);
+  await expect(steer).toContainText('11 edges will be edges of quads');
+  await steer.getByRole('button', { name: 'edge', exact: true }).click();
+  await stroke(page, [at(3, 9.8, 15), at(3, 9.8, 15)]);
+  await expect(steer).toContainText('12 edges will be edges of quads');
+  await steer.getByRole('button', { name: 'Take all back' }).click();
   await card(page)
     .getByRole('button', { name: /more settings/ })
     .click();

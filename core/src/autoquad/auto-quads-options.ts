@@ -1,3 +1,5 @@
+import { type PoleMove } from './move-poles.ts';
+import { type LinePick } from './picked-lines.ts';
 import { type Guide, type SizeDab } from './guides.ts';
 import { type Symmetry } from './symmetry.ts';
 
@@ -19,6 +21,12 @@ export interface AutoQuadsOptions {
   creases?: boolean;
   /** what is to lie on the surface: the quads' smooth surface (left out), or their vertices */
   lies?: Lies;
+  /** poles that are dragged elsewhere, or onto one another */
+  poleMoves?: PoleMove[];
+  /** poles of three and of five edges cancel that lie no farther apart than so many quads; left out: 1; 0: none */
+  cancelWithin?: number;
+  /** edges that are to be edges of quads besides, or not to be */
+  lines?: LinePick[];
   /** strokes on the surface that loops follow */
   guides?: Guide[];
   /** where quads are to be smaller or larger */

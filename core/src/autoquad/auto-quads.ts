@@ -8,7 +8,8 @@ import { Subdivision } from '../subdivide/subdivision.ts';
 import { STAYS_SHARP } from '../subdivide/level-topology.ts';
 import { silent, type TaskReport } from '../task/steps.ts';
 import { AutoQuadsError, type AutoQuadsOptions, pullOf, wantedSize } from './auto-quads-options.ts';
-import { featureLinesOf, markFeatures, markTagged } from './features.ts';
+import { foldOf, markPicked } from './picked-lines.ts';
+import { FEATURE_ANGLE, featureLinesOf, markFeatures, markTagged } from './features.ts';
 import { fitLimit } from './fit-limit.ts';
 import { runsAcross } from './guides.ts';
 import { Attempt, layOver, sumOver, Surface, topologyOf } from './lay-over.ts';
@@ -44,12 +45,14 @@ export function autoQuads(mesh: PolygonMesh, options: AutoQuadsOptions, report: 
     const told = planes.map(describeMirror);
     return matches(whole, topology) ? { quads: whole, mirrors: planes, notes: [...told, ...result.notes] } : { failure: 'the halves do not join.' };
   };
-  let result = laid(mirrors);
+  let planes = mirrors;
+  let result = laid(planes);
   // a middle line can stand in the way
-  if ('failure' in result && mirrors.length > 0) {
-    notes.push('The surface is mirrored, but no quads were found for one half of it: it was laid whole.');
-    result = laid([]);
+  while ('failure' in result && planes.length > 0) {
+    planes = planes.slice(0, -1);
+    result = laid(planes);
   }
+  if (planes.length < mirrors.length) notes.push('The surface is mirrored in more planes, but no quads were found for one side of them.');
   if ('failure' in result)
     throw new AutoQuadsError(
       `No valid quads were found for ${target} quads: ${result.failure} Try more quads (thin parts need at least four round them), or another curvature pull.`
@@ -93,7 +96,7 @@ export function planPoles(mesh: PolygonMesh, options: AutoQuadsOptions, report: 
   report.phase('Preparing', 0);
   const input = prepared(mesh, options);
   const surface = partOf(input, input.mirrors, options);
-  const { mesh: working, field } = new Attempt(surface, 1, pullOf(options), [], report).directions();
+  const { mesh: working, field } = new Attempt(surface, 1, pullOf(options), options.cancelWithin ?? 1, [], report).directions();
   const poles: PlannedPole[] = [];
   field.index.forEach((index, v) => {
     if (index !== 0) poles.push({ at: working.point(v), valence: 4 - index });
@@ -130,7 +133,6 @@ function prepared(mesh: PolygonMesh, options: AutoQuadsOptions) {
   const tagged = markTagged(dense, mesh, faceOf);
   const notes = sharp.length > 0 ? [`${sharp.length.toLocaleString('en')} sharp edges of the reference are kept as edges of quads.`] : [];
   if (tagged.length > 0) notes.push(`${tagged.length.toLocaleString('en')} creased edges and edges between regions are kept as edges of quads.`);
-  const creased = [...sharp.map((half) => ({ half, sharpness: STAYS_SHARP })), ...tagged.filter(({ sharpness }) => sharpness > 0)];
   const bvh = new TriangleBvh(mesh.positions, triangles);
   const planes = mirrorsOf(dense, bvh, Math.min(0.1 * size, 0.003 * diagonal), options.symmetry ?? 'auto');
   const mirrors = planes.filter((mirror) => {
@@ -138,5 +140,13 @@ function prepared(mesh: PolygonMesh, options: AutoQuadsOptions) {
     if (across >= 0) notes.push(`Not mirrored: guide ${across + 1}, which has a count, runs across the plane.`);
     return across < 0;
   });
-  return { dense, creased, notes, size, target, diagonal, bvh, topology: topologyOf(dense), mirrors };
+  const picks = mirrors.reduce(
+    (all, mirror) => [...all, ...all.map(({ points, follow }) => ({ points: points.map((p) => reflected(mirror, p)), follow }))],
+    options.lines ?? []
+  );
+  const picked = markPicked(dense, picks, diagonal);
+  if (picked.length > 0) notes.push(`${picked.length.toLocaleString('en')} picked edges are kept as edges of quads.`);
+  const creased = [...sharp, ...picked.filter((h) => foldOf(dense, h) > FEATURE_ANGLE)].map((half) => ({ half, sharpness: STAYS_SHARP }));
+  const marked = [...creased, ...tagged.filter(({ sharpness }) => sharpness > 0)].filter(({ half }) => dense.feature[half] === 1);
+  return { dense, creased: marked, notes, size, target, diagonal, bvh, topology: topologyOf(dense), mirrors };
 }

@@ -1,5 +1,6 @@
 import { boundsOf, type PolygonMesh } from '../mesh/polygon-mesh.ts';
 import { triangulate } from '../mesh/triangulate.ts';
+import { markPicked, type LinePick } from './picked-lines.ts';
 import { linesOf } from './remesh.ts';
 import { type FeatureLines } from './settle-quads.ts';
 import { after, WorkingMesh } from './working-mesh.ts';
@@ -28,11 +29,13 @@ export function markFeatures(mesh: WorkingMesh, diagonal: number, degrees = FEAT
 }
 
 /** Edges that auto quads keeps as edges of quads: x, y, z of both ends, one after the other. @param degrees sharp from this angle on */
-export function featureLines(mesh: PolygonMesh, degrees: number): Float32Array {
+export function featureLines(mesh: PolygonMesh, degrees: number, picks: readonly LinePick[] = []): Float32Array {
   const { triangles, faceOf } = triangulate(mesh);
   const dense = new WorkingMesh(mesh.positions, triangles);
-  markFeatures(dense, boundsOf(mesh.positions).diagonal, degrees);
+  const { diagonal } = boundsOf(mesh.positions);
+  markFeatures(dense, diagonal, degrees);
   markTagged(dense, mesh, faceOf);
+  markPicked(dense, picks, diagonal);
   const points: number[] = [];
   for (const h of dense.featureEdges()) points.push(...dense.point(dense.corner[h]), ...dense.point(dense.corner[after(h)]));
   return Float32Array.from(points);

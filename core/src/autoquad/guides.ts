@@ -99,7 +99,7 @@ export function layGuides(
   const bvh = new TriangleBvh(mesh.positions, mesh.corner);
   const found = surfacePoint();
   guides.forEach((guide, number) => {
-    const points = evenly(guide.closed ? [...guide.points, guide.points[0]] : guide.points, 0.4 * size);
+    const points = pathPoints(guide.closed ? [...guide.points, guide.points[0]] : guide.points, 0.4 * size);
     if (points.length < 2) return void lost.push(number);
     const on = points.map((p) => {
       bvh.closest(...p, found);
@@ -144,8 +144,8 @@ function follow(field: GuideField, frames: Frames, t: number, way: Triple, influ
   field.weight[t] = Math.max(field.weight[t], STRONGEST * (influence / 100) ** 3);
 }
 
-/** Points along a line, so many mm apart. */
-function evenly(points: readonly Triple[], step: number): Triple[] {
+/** Points along a line, no more than so many mm apart. */
+export function pathPoints(points: readonly Triple[], step: number): Triple[] {
   const made: Triple[] = points.slice(0, 1);
   for (let i = 1; i < points.length; i++) {
     const way = subtract(points[i], points[i - 1]);

@@ -13,7 +13,8 @@ import { asRing, type Guide, guideOnThisSide, type GuideRing, layGuides, onThisS
 import { mended, type QuadList, type Topology } from './mend.ts';
 import { openNarrowCorners } from './narrow-corners.ts';
 import { narrowParts } from './narrow-parts.ts';
-import { orientationField, type OrientationField } from './orientation-field.ts';
+import { movePoles } from './move-poles.ts';
+import { PULLED, orientationField, type OrientationField } from './orientation-field.ts';
 import { QuadExtraction } from './quad-extraction.ts';
 import { reachTips } from './reach-tips.ts';
 import { Remesher, vertexNormals } from './remesh.ts';
@@ -34,31 +35,48 @@ const MOST_READ = 3;
 /** Rings are closed that miss themselves by so many quads: more closes more, and bends more. */
 const NEARS = [0.75, 4];
 
-/** Lays quads over a surface; rings that need not close, a finer working mesh, and a field without pull, are what helps where a first attempt fails. */
+/** Where the poorest quad has a lower scaled Jacobian, what else helps is tried too. */
+const SOUND = 0.1;
+
+/**
+ * Lays quads over a surface; all poles of the field, rings that need not close, a finer working mesh, and a field without pull,
+ * are what helps where a first attempt fails. Of those that end with poor quads the best one is taken.
+ */
 export function layOver(surface: Surface, report: TaskReport): { quads: QuadList; notes: string[] } | { failure: string } {
   const pull = pullOf(surface.options);
+  const cancel = surface.options.cancelWithin ?? 1;
+  const ways: [fineness: number, pull: number, cancelWithin: number, beside: number[]][] = [
+    [1, pull, cancel, [1, 0]],
+    [1, pull, 0, [1, 0]],
+    [0.7, pull, cancel, [0]],
+    [0.7, 0, 0, [0]]
+  ];
   let failure = '';
-  for (const [fineness, strength, beside] of [
-    [1, pull, [1, 0]],
-    [0.7, pull, [0]],
-    [0.7, 0, [0]]
-  ] as const) {
-    const attempt = new Attempt(surface, fineness, strength, beside, report);
+  let best: { quads: QuadList; notes: string[]; worst: number } | undefined;
+  for (const [fineness, strength, cancelWithin, beside] of ways.filter((_, i) => i !== 1 || cancel > 0)) {
+    const attempt = new Attempt(surface, fineness, strength, cancelWithin, beside, report);
     const quads = attempt.run();
-    if (quads) {
-      report.phase('Evening out', 0.85);
-      const settle = (rounds: number) => settleQuads(quads, surface.bvh, surface.normals, surface.lines, rounds, surface.shareAt);
-      settle(12);
-      const tips = reachTips(quads, surface.dense.positions, surface.size);
-      for (const v of tips) quads.hold[v] = 2;
-      settle(5);
-      for (const v of tips) quads.hold[v] = 0;
-      straightenQuads(quads, surface.bvh, surface.normals, surface.lines);
-      return { quads, notes: attempt.notes };
+    if (!quads) {
+      failure = attempt.failure;
+      continue;
     }
-    failure = attempt.failure;
+    report.phase('Evening out', 0.85);
+    evenedOut(quads, surface);
+    const { worst } = quadQuality(Cage.fromPolygons(uniformMesh(quads.positions, quads.quads, 4)));
+    if (!best || worst > best.worst) best = { quads, notes: attempt.notes, worst };
+    if (worst > SOUND) break;
   }
-  return { failure };
+  return best ?? { failure };
+}
+
+/** Moves vertices: even, at tips, and out of poor quads. */
+function evenedOut(quads: QuadList, { bvh, normals, lines, shareAt, dense, size }: Surface): void {
+  settleQuads(quads, bvh, normals, lines, 12, shareAt);
+  const tips = reachTips(quads, dense.positions, size);
+  for (const v of tips) quads.hold[v] = 2;
+  settleQuads(quads, bvh, normals, lines, 5, shareAt);
+  for (const v of tips) quads.hold[v] = 0;
+  straightenQuads(quads, bvh, normals, lines);
 }
 
 /** What all attempts share: the surface, or the part of it that is laid. */
@@ -143,6 +161,8 @@ export class Attempt {
     private readonly surface: Surface,
     private readonly fineness: number,
     private readonly pull: number,
+    /** poles that lie so many quads apart cancel */
+    private readonly cancelWithin: number,
     /** ways round that come back beside themselves by less than so many quads are to close; what is tried one after the other */
     private readonly beside: readonly number[],
     private readonly report: TaskReport
@@ -173,7 +193,21 @@ export class Attempt {
     const frames = triangleFrames(mesh);
     const guided = surface.guides.length > 0 ? layGuides(mesh, frames, surface.guides, surface.size) : undefined;
     for (const g of guided?.lost ?? []) this.notes.push(`Guide ${g + 1} lies off the surface, or is too short: it was left out.`);
-    const field = orientationField(mesh, frames, curvatureDirections(mesh, frames, surface.size), this.pull, guided?.field);
+    const curvature = curvatureDirections(mesh, frames, surface.size);
+    const field = orientationField(mesh, frames, curvature, this.pull, guided?.field);
+    const { cancelWithin } = this;
+    const { poleMoves = [] } = surface.options;
+    if (poleMoves.length > 0 || cancelWithin > 0) {
+      const stays = curvature.weight.map((w, t) => PULLED * this.pull * w + (guided?.field.weight[t] ?? 0));
+      const moves = poleMoves.map(({ from, to }) => ({ from: onThisSide(from, mesh.mirrors), to: onThisSide(to, mesh.mirrors) }));
+      const { lost, cancelled } = movePoles(mesh, frames, field, stays, {
+        moves,
+        cancelWithin: cancelWithin * surface.size,
+        near: 1.5 * surface.size
+      });
+      for (const m of lost) this.notes.push(`Pole move ${m + 1} was left out: no pole is there, or a sharp edge or another pole is in its way.`);
+      if (cancelled > 0) this.notes.push(`${cancelled} pairs of poles were cancelled.`);
+    }
     openNarrowCorners(mesh, frames, field);
     return { mesh, frames, field, rings: guided?.rings ?? [] };
   }

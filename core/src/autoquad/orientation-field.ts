@@ -4,6 +4,8 @@ import { type GuideField } from './guides.ts';
 import { before, type WorkingMesh } from './working-mesh.ts';
 
 const QUARTER = Math.PI / 2;
+/** Weight of curvature that is followed closely, against 1 for neighbours that are to agree. */
+export const PULLED = 0.1;
 
 /** A cross on every triangle, and how crosses of neighbours fit together. */
 export interface OrientationField {
@@ -76,11 +78,10 @@ function solveField(mesh: WorkingMesh, frames: Frames, curvature: CurvatureDirec
   }
   const system = new SymmetricBuilder(2 * free, 16 * free);
   const right = new Float64Array(2 * free);
-  const strength = 0.1 * pull;
   for (let t = 0; t < T; t++) {
     const k = place[t];
     if (k < 0) continue;
-    const pulled = strength * curvature.weight[t];
+    const pulled = PULLED * pull * curvature.weight[t];
     const guided = guides?.weight[t] ?? 0;
     if (pulled + guided > 1e-3) anything = true;
     if (guides) for (const i of [0, 1]) right[2 * k + i] += guided * guides.cross[2 * t + i];
@@ -152,7 +153,7 @@ function leastEigenvector(size: number, factor: Cholesky): Float64Array {
 }
 
 /** Edge length over the distance of the triangles' middles, kept within bounds. */
-function dualWeight(mesh: WorkingMesh, h: number): number {
+export function dualWeight(mesh: WorkingMesh, h: number): number {
   const p = mesh.positions;
   const c = 3 * mesh.corner[before(h)];
   const d = 3 * mesh.corner[before(mesh.opposite[h])];

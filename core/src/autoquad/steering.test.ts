@@ -9,7 +9,9 @@ import { edgeLoop } from '../select/loops.ts';
 import { denseSphere, halfShell, longLimbed } from '../shapes/sample-surfaces.ts';
 import { box } from '../shapes/start-shapes.ts';
 import { type AutoQuadsOptions } from './auto-quads-options.ts';
-import { autoQuads } from './auto-quads.ts';
+import { autoQuads, planPoles } from './auto-quads.ts';
+import { featureLines } from './features.ts';
+import { type LinePick } from './picked-lines.ts';
 import { type Guide } from './guides.ts';
 import { ringOfStroke } from './section-ring.ts';
 
@@ -149,5 +151,87 @@ describe('steering auto quads', () => {
     expect(
       Math.max(...new Reference(denseSphere(40)).distances(Float64Array.from([...cage.vertices()].flatMap((v) => cage.position(v)))))
     ).toBeLessThan(0.05);
+  });
+
+  it('moves a pole to where it is dragged, cancels one that is dragged onto its opposite, and those that lie near each other', () => {
+    const sphere = denseSphere(50);
+    const options = { count: 1500, symmetry: 'none' } as const;
+    const before = planPoles(sphere, options);
+    const { at: from } = before[0];
+    // a third of the way round to the next one
+    const to = scaled(unit(add(scaled(from, 2), before[1].at)), length(from));
+    const after = planPoles(sphere, { ...options, poleMoves: [{ from, to }] });
+    const nearest = (poles: typeof before, at: Triple) => Math.min(...poles.map((pole) => length(subtract(pole.at, at))));
+    expect([before.length, after.length]).toEqual([8, 8]);
+    expect([nearest(before, to) > 4, nearest(after, to) < 1, nearest(after, from) > 4]).toEqual([true, true, true]);
+
+    const figure = longLimbed();
+    const many = planPoles(figure, { count: 1500, symmetry: 'none', cancelWithin: 0 });
+    const fewer = planPoles(figure, { count: 1500, symmetry: 'none', cancelWithin: 6 });
+    const sum = (poles: typeof many) => poles.reduce((turns, { valence }) => turns + 4 - valence, 0);
+    expect([sum(many), sum(fewer)]).toEqual([8, 8]);
+    expect(fewer.length).toBeLessThan(many.length);
+    const five = many.find(({ valence }) => valence === 5)!;
+    const three = many
+      .filter(({ valence }) => valence === 3)
+      .reduce((best, pole) => (length(subtract(pole.at, five.at)) < length(subtract(best.at, five.at)) ? pole : best));
+    expect(planPoles(figure, { count: 1500, symmetry: 'none', cancelWithin: 0, poleMoves: [{ from: five.at, to: three.at }] })).toHaveLength(
+      many.length - 2
+    );
+    const { notes } = laid(denseSphere(30), { count: 400, poleMoves: [{ from: [0, 0, 0], to: [20, 0, 0] }] });
+    expect(notes.join(' ')).toMatch(/Pole move 1 was left out/);
+  });
+
+  it('follows edges that were picked, and not those that were taken out', () => {
+    const block = box({ x: 30, y: 20, z: 10 }, { x: 6, y: 4, z: 2 });
+    const sharpCount = (picks: LinePick[], degrees = 40) => featureLines(block, degrees, picks).length / 6;
+    const all = 4 * (6 + 4 + 2);
+    const onRim: Triple = [2.5, 10, 5];
+    expect(sharpCount([])).toBe(all);
+    // a click takes the line as far as it runs on; a stroke the edges along it; a stroke that takes out those near it
+    expect(sharpCount([{ points: [onRim], follow: true }], 180)).toBe(6);
+    expect(
+      sharpCount(
+        [
+          {
+            points: [
+              [-15, 10, 5],
+              [-5, 10, 5]
+            ],
+            follow: true
+          }
+        ],
+        180
+      )
+    ).toBe(2);
+    expect(
+      sharpCount([
+        {
+          points: [
+            [-15, 10, 5],
+            [15, 10, 5]
+          ],
+          follow: false
+        }
+      ])
+    ).toBe(all - 6);
+    // across a face there is no edge to follow but those of its own
+    const middle = autoQuads(block, {
+      count: 400,
+      symmetry: 'none',
+      lines: [
+        {
+          points: [
+            [0, 10, -5],
+            [0, 10, 5]
+          ],
+          follow: true
+        }
+      ]
+    });
+    expect(middle.notes.join(' ')).toMatch(/2 picked edges/);
+    const p = middle.mesh.positions;
+    const onLine = [...Array(p.length / 3).keys()].filter((v) => Math.abs(p[3 * v]) < 1e-6 && Math.abs(p[3 * v + 1] - 10) < 1e-6);
+    expect(onLine.length).toBeGreaterThan(4);
   });
 });

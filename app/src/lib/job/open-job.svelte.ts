@@ -42,6 +42,7 @@ import {
   type SurfaceSettings,
   type Guide,
   type PlannedPole,
+  type PoleMove,
   type SizeDab
 } from '@ulvrin/core';
 import { RunningTask, TaskStopped } from '$lib/tasks/task-runner.svelte.ts';
@@ -75,12 +76,13 @@ export const startParams = (operation: Operation): Params => validParams(operati
 export const polygonsOf = ({ mesh, cage }: Part): PolygonMesh => mesh ?? cage!.toPolygons();
 
 /** What dragging on the surface draws while auto quads is steered. */
-export type StrokeKind = 'none' | 'guide' | 'round' | 'size';
+export type StrokeKind = 'none' | 'guide' | 'round' | 'size' | 'edge' | 'no edge' | 'pole';
 
 export interface Steering {
   kind: StrokeKind;
   guides: Guide[];
   sizes: SizeDab[];
+  poleMoves: PoleMove[];
   /** ends of the edges that will be edges of quads, where they are shown */
   sharp?: Float32Array;
   /** takes places on the surface along a stroke, in order, and the direction towards the eye */
@@ -120,6 +122,8 @@ export class OpenJob {
   /** strokes that steer auto quads, while its card is open */
   steering: Steering | undefined = $state.raw();
   polePlan: PlannedPole[] | undefined = $state.raw();
+  /** what dragging draws; kept while a task takes the card's place */
+  strokeKind: StrokeKind = $state('none');
 
   constructor(
     public record: JobRecord,
@@ -219,6 +223,7 @@ export class OpenJob {
   // ---- operations
 
   start(operation: Operation): void {
+    this.strokeKind = 'none';
     const why = this.whyNot(operation);
     if (why) return this.tell('error', `${operation.name}: ${why}`);
     this.message = undefined;
@@ -272,6 +277,7 @@ export class OpenJob {
 
   /** Opens the card of an entry in force again. */
   reopen(id: number): void {
+    this.strokeKind = 'none';
     this.running = undefined;
     this.liveEntry = id;
   }

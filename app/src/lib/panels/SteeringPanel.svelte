@@ -1,5 +1,15 @@
 <script lang="ts">
-  import { FEATURE_ANGLE, featureLines, ringOfStroke, type Guide, type Params, type SizeDab } from '@ulvrin/core';
+  import {
+    FEATURE_ANGLE,
+    featureLines,
+    ringOfStroke,
+    type Guide,
+    type LinePick,
+    type Params,
+    type PoleMove,
+    type SizeDab,
+    type Triple
+  } from '@ulvrin/core';
   import { polygonsOf, type OpenJob, type StrokeKind } from '$lib/job/open-job.svelte.ts';
   import { onDestroy } from 'svelte';
 
@@ -7,24 +17,34 @@
 
   const guides = $derived((params.guides as Guide[] | undefined) ?? []);
   const sizes = $derived((params.sizes as SizeDab[] | undefined) ?? []);
-  let kind: StrokeKind = $state('none');
+  const lines = $derived((params.lines as LinePick[] | undefined) ?? []);
+  const poleMoves = $derived((params.poleMoves as PoleMove[] | undefined) ?? []);
+  const kind = $derived(job.strokeKind);
   let brush = $state({ percent: 50, radius: 5 });
 
   const kinds: [StrokeKind, string, string][] = [
     ['none', 'pick', 'Dragging picks, as always'],
     ['guide', 'guide', 'Drag a line that loops follow'],
     ['round', 'round', 'Drag across a limb, or round an eye: loops close all round there'],
-    ['size', 'size', 'Click or drag where quads are to be smaller or larger']
+    ['size', 'size', 'Click or drag where quads are to be smaller or larger'],
+    ['edge', 'edge', 'Click an edge, or drag along edges: quads keep them as edges'],
+    ['no edge', 'no edge', 'Drag along edges that quads need not keep'],
+    ['pole', 'pole', 'Drag a pole elsewhere, or onto one of the other kind: the two cancel']
   ];
+
+  function choose(id: StrokeKind) {
+    job.strokeKind = id;
+    if (id === 'pole' && !job.polePlan) void job.planPoles(params);
+  }
 
   const source = $derived(job.underQuads);
   let sharpShown = $state(false);
   const sharp = $derived.by(() =>
-    sharpShown && source ? featureLines(polygonsOf(source), Number(params.featureAngle ?? FEATURE_ANGLE)) : undefined
+    sharpShown && source ? featureLines(polygonsOf(source), Number(params.featureAngle ?? FEATURE_ANGLE), lines) : undefined
   );
 
   $effect(() => {
-    job.steering = { kind, guides, sizes, sharp, add };
+    job.steering = { kind, guides, sizes, poleMoves, sharp, add };
   });
   onDestroy(() => {
     job.steering = undefined;
@@ -32,9 +52,13 @@
   });
 
   /** Takes a stroke that was drawn on the surface. */
-  function add(points: [number, number, number][], view: [number, number, number]) {
+  function add(points: Triple[], view: Triple) {
+    if (kind === 'pole') return void dragPole(points);
     job.polePlan = undefined;
-    if (kind === 'size') onchange({ sizes: [...sizes, ...points.map((at) => ({ at, ...brush }))] });
+    if (kind === 'edge' || kind === 'no edge') {
+      sharpShown = true;
+      onchange({ lines: [...lines, { points, follow: kind === 'edge' }] });
+    } else if (kind === 'size') onchange({ sizes: [...sizes, ...points.map((at) => ({ at, ...brush }))] });
     else if (points.length < 2) job.tell('info', 'A guide needs a line: drag over the surface.');
     else if (kind === 'guide') onchange({ guides: [...guides, { points, influence: 60 }] });
     else {
@@ -44,9 +68,31 @@
     }
   }
 
+  /** Takes the pole that a stroke began at to where it ends, and shows what becomes of the others. */
+  async function dragPole(points: Triple[]) {
+    const apart = (a: Triple, b: Triple) => Math.hypot(a[0] - b[0], a[1] - b[1], a[2] - b[2]);
+    const nearest = (job.polePlan ?? []).reduce<Triple | undefined>(
+      (best, { at }) => (!best || apart(at, points[0]) < apart(best, points[0]) ? at : best),
+      undefined
+    );
+    if (!nearest) return job.tell('info', 'Show the poles first: then drag one of them.');
+    const moved = { poleMoves: [...poleMoves, { from: nearest, to: points[points.length - 1] }] };
+    onchange(moved);
+    await job.planPoles({ ...params, ...moved });
+  }
+
   function change(i: number, part: Partial<Guide>) {
     job.polePlan = undefined;
     onchange({ guides: guides.map((g, k) => (k === i ? { ...g, ...part } : g)) });
+  }
+  const drawn = $derived([
+    { name: 'sizes', list: sizes, one: 'touch of the size brush', many: 'touches of the size brush' },
+    { name: 'lines', list: lines, one: 'stroke over edges', many: 'strokes over edges' },
+    { name: 'poleMoves', list: poleMoves, one: 'pole dragged', many: 'poles dragged' }
+  ]);
+  function takeBack(part: Params) {
+    job.polePlan = undefined;
+    onchange(part);
   }
   const poles = $derived.by(() => {
     const found = new Map<number, number>();
@@ -58,7 +104,7 @@
 <fieldset class="steering">
   <legend>Steer</legend>
   <div class="kinds" role="group" aria-label="Dragging on the surface draws">
-    {#each kinds as [id, label, hint] (id)}<button title={hint} aria-pressed={kind === id} onclick={() => (kind = id)}>{label}</button>{/each}
+    {#each kinds as [id, label, hint] (id)}<button title={hint} aria-pressed={kind === id} onclick={() => choose(id)}>{label}</button>{/each}
   </div>
   {#if kind === 'size'}
     <div class="row">
@@ -99,13 +145,16 @@
       {/each}
     </ul>
   {/if}
-  {#if sizes.length > 0}
-    <p class="quiet">
-      {sizes.length} touch{sizes.length === 1 ? '' : 'es'} of the size brush
-      <button class="plain" onclick={() => onchange({ sizes: sizes.slice(0, -1) })}>Take the last back</button>
-      <button class="plain" onclick={() => onchange({ sizes: [] })}>Take all back</button>
-    </p>
-  {/if}
+  {#each drawn as { name, list, one, many } (name)}
+    {#if list.length > 0}
+      <p class="quiet">
+        {list.length}
+        {list.length === 1 ? one : many}
+        <button class="plain" onclick={() => takeBack({ [name]: list.slice(0, -1) })}>Take the last back</button>
+        <button class="plain" onclick={() => takeBack({ [name]: [] })}>Take all back</button>
+      </p>
+    {/if}
+  {/each}
   <p class="quiet">
     <button class="plain" aria-pressed={sharpShown} onclick={() => (sharpShown = !sharpShown)}>Show the sharp edges</button>
     {#if sharp}{(sharp.length / 6).toLocaleString('en')} edges will be edges of quads.{/if}

@@ -228,7 +228,10 @@
       if (place) job.setParams({ points: [place], x: 0, y: 0, z: 0 });
       pulled = place;
     }
-    if (event.button === 0 && strokes()) stroke = [];
+    if (event.button === 0 && strokes()) {
+      stroke = [];
+      drawStroke(x, y);
+    }
     press = { x, y, button: event.button, handles, how: event.shiftKey ? 'add' : event.ctrlKey || event.metaKey ? 'take' : 'instead' };
     if (event.button === 0 && !handles && !job.running && job.view.gesture === 'paint') {
       if (press.how === 'instead') job.selection = selectFaces([]);
@@ -239,12 +242,24 @@
   /** Whether dragging draws strokes that steer auto quads. */
   const strokes = () => job.steering !== undefined && job.steering.kind !== 'none';
 
+  /** The planned pole that is drawn at a place of the stand. */
+  function poleAt(x: number, y: number): Triple | undefined {
+    let [best, least]: [Triple | undefined, number] = [undefined, 14];
+    for (const { at } of job.polePlan ?? []) {
+      const [px, py] = stand!.onScreen(at);
+      const off = Math.hypot(px - x, py - y);
+      if (off < least) [best, least] = [at, off];
+    }
+    return best;
+  }
+
   /** Notes a place of the surface under a stroke, some pixels on from the last one. */
   function drawStroke(x: number, y: number) {
     const last = drawn.at(-1);
     const apart = job.steering?.kind === 'size' ? 20 : 4;
     if (last && Math.hypot(x - last[0], y - last[1]) < apart) return;
-    const at = job.reference ? stand!.pointOnReference(x, y) : stand!.surfaceAt(x, y)?.at;
+    const onSurface = job.reference ? stand!.pointOnReference(x, y) : stand!.surfaceAt(x, y)?.at;
+    const at = (stroke!.length === 0 && job.steering?.kind === 'pole' && poleAt(x, y)) || onSurface;
     if (!at) return;
     stroke!.push(at);
     drawn = [...drawn, [x, y]];

@@ -9,8 +9,9 @@
     guides: { line: string; label: string; at: Place; closed: boolean }[];
     dabs: { at: Place; r: number; label: string }[];
     poles: { at: Place; valence: number }[];
+    moves: { from: Place; to: Place }[];
   }
-  let seen: Seen = $state.raw({ guides: [], dabs: [], poles: [] });
+  let seen: Seen = $state.raw({ guides: [], dabs: [], poles: [], moves: [] });
 
   function place() {
     const guides = (job.steering?.guides ?? []).map(({ points, closed, count }, i) => {
@@ -28,7 +29,8 @@
       return { at: middle, r: Math.hypot(side[0] - middle[0], side[1] - middle[1]), label: `${percent} %` };
     });
     const poles = (job.polePlan ?? []).map(({ at, valence }) => ({ at: stand.onScreen(at), valence }));
-    seen = { guides, dabs, poles };
+    const moves = job.polePlan ? (job.steering?.poleMoves ?? []).map(({ from, to }) => ({ from: stand.onScreen(from), to: stand.onScreen(to) })) : [];
+    seen = { guides, dabs, poles, moves };
   }
   $effect(() => {
     place();
@@ -52,6 +54,7 @@
     <svelte:element this={closed ? 'polygon' : 'polyline'} points={line} class="guide" xmlns="http://www.w3.org/2000/svg" />
     <text x={at[0] + 8} y={at[1] - 6}>{label}</text>
   {/each}
+  {#each seen.moves as { from, to }, i (i)}<line x1={from[0]} y1={from[1]} x2={to[0]} y2={to[1]} class="dab" />{/each}
   {#each seen.poles as { at, valence }, i (i)}<polygon points={corners(at, valence)} class={valence < 4 ? 'few' : 'many'} />{/each}
 </svg>
 

@@ -64,6 +64,22 @@ export const autoQuadsOperation: SourceOperation = {
       .default('smooth')
       .label('On the reference')
       .meta({ more: true, labels: { smooth: 'Smooth surface', vertices: 'Vertices' } }),
+    cancelWithin: Joi.number()
+      .min(0)
+      .max(50)
+      .default(1)
+      .label('Cancel poles within')
+      .unit('quads')
+      .meta({ step: 0.5, more: true })
+      .description('pairs of poles of three and five edges that lie so near'),
+    poleMoves: Joi.array()
+      .items(Joi.object({ from: place.required(), to: place.required() }))
+      .max(500)
+      .default([]),
+    lines: Joi.array()
+      .items(Joi.object({ points: Joi.array().items(place).min(1).max(5000).required(), follow: Joi.boolean().required() }))
+      .max(500)
+      .default([]),
     guides: Joi.array()
       .items(
         Joi.object({
@@ -82,12 +98,15 @@ export const autoQuadsOperation: SourceOperation = {
   })
 };
 
-type SteeringParams = Pick<AutoQuadsOptions, 'curvaturePull' | 'symmetry' | 'featureAngle' | 'creases' | 'lies' | 'guides' | 'sizes'>;
+type SteeringParams = Pick<
+  AutoQuadsOptions,
+  'curvaturePull' | 'symmetry' | 'featureAngle' | 'creases' | 'lies' | 'cancelWithin' | 'poleMoves' | 'lines' | 'guides' | 'sizes'
+>;
 
 /** The card's parameters as the engine takes them. */
 export function autoQuadsOptions(params: Params): AutoQuadsOptions {
   const p = params as { by: string; count: number; finest: number; coarsest: number } & SteeringParams;
   const density = p.by === 'sizes' ? { edgeSizes: { finest: p.finest, coarsest: p.coarsest } } : { count: p.count };
-  const { curvaturePull, symmetry, featureAngle, creases, lies, guides, sizes } = p;
-  return { ...density, curvaturePull, symmetry, featureAngle, creases, lies, guides, sizes };
+  const { curvaturePull, symmetry, featureAngle, creases, lies, cancelWithin, poleMoves, lines, guides, sizes } = p;
+  return { ...density, curvaturePull, symmetry, featureAngle, creases, lies, cancelWithin, poleMoves, lines, guides, sizes };
 }
