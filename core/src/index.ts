@@ -1,5 +1,7 @@
 export * from './autoquad/auto-quads.ts';
 export * from './autoquad/auto-quads-options.ts';
+export { layBeside, middlesOf } from './autoquad/lay-beside.ts';
+export { replaceFaces } from './mesh/replace-faces.ts';
 export { type Guide, type SizeDab } from './autoquad/guides.ts';
 export { FEATURE_ANGLE, featureLines } from './autoquad/features.ts';
 export { type PoleMove } from './autoquad/move-poles.ts';

@@ -36,7 +36,8 @@ export interface AutoQuadsOptions {
 /** Thrown where no valid quads can be laid; the message says why and what may help. */
 export class AutoQuadsError extends Error {}
 
-const LEAST = 24;
+/** Fewer quads cannot be asked for. */
+export const LEAST = 24;
 
 /** How closely loops follow the curvature, 0 to 1. */
 export const pullOf = ({ curvaturePull = 50 }: AutoQuadsOptions): number => curvaturePull / 100;

@@ -21,8 +21,9 @@ const LOOKS_AWAY = 0.25;
  * vertex goes where its limit place is to go (Gauss-Seidel rounds), less far or not at all where a corner would suffer.
  * @param mesh quads, with their creases; its positions change
  * @param normals unit normals by triangle of `surface`
+ * @param fixed 1 by vertex that stays where it is
  */
-export function fitLimit(mesh: PolygonMesh, surface: TriangleBvh, normals: Float64Array, lines: FeatureLines): void {
+export function fitLimit(mesh: PolygonMesh, surface: TriangleBvh, normals: Float64Array, lines: FeatureLines, fixed?: Uint8Array): void {
   const { positions, faceVertices } = mesh;
   const cage = Cage.fromPolygons(mesh);
   const rows = limitRows(cageLevel(mesh, 'sharp'), 'catmull-clark');
@@ -57,7 +58,7 @@ export function fitLimit(mesh: PolygonMesh, surface: TriangleBvh, normals: Float
     );
   for (let round = 0; round < ROUNDS; round++)
     for (let v = 0; v < quadsAt.length; v++) {
-      if (quadsAt[v].length === 0) continue;
+      if (quadsAt[v].length === 0 || fixed?.[v] === 1) continue;
       const seen = quadsAt[v].map((q) => unit(areaVector(cornersOf(q))));
       const normal = unit(seen.reduce((sum, n) => add(sum, n)));
       const at = limitOf(v);

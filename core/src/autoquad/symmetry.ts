@@ -1,11 +1,12 @@
 import { Cage } from '../mesh/cage.ts';
-import { pickedPoints, uniformMesh, usedVertices } from '../mesh/polygon-mesh.ts';
+import { uniformMesh } from '../mesh/polygon-mesh.ts';
 import { Spread } from '../numeric/best-fit.ts';
 import { PointGrid } from '../numeric/point-grid.ts';
 import { add, dot, scaled, subtract, unit, type Triple } from '../numeric/vectors.ts';
 import { surfacePoint, type TriangleBvh } from '../reference/triangle-bvh.ts';
 import { type QuadList } from './mend.ts';
-import { after, WorkingMesh } from './working-mesh.ts';
+import { clipped } from './clip.ts';
+import { after, type WorkingMesh } from './working-mesh.ts';
 
 /** A plane a surface is mirrored in: points p with dot(normal, p) = offset. */
 export interface Mirror {
@@ -91,9 +92,8 @@ function errorOf(mirror: Mirror, mesh: WorkingMesh, bvh: TriangleBvh, tolerance:
   return most;
 }
 
-/** What lies on the normal's side of a mirror, with its borders as features; triangles that cross it are cut, and what lies on it is on it exactly. */
+/** What lies on the normal's side of a mirror, with its borders as features; what lies on the mirror is on it exactly. */
 export function halved(whole: WorkingMesh, mirror: Mirror, diagonal: number): WorkingMesh {
-  const { corner: triangles, feature } = whole;
   const positions = [...whole.positions];
   const height = Array.from({ length: positions.length / 3 }, (_, v) => {
     const h = above(mirror, whole.positions, v);
@@ -101,45 +101,7 @@ export function halved(whole: WorkingMesh, mirror: Mirror, diagonal: number): Wo
     for (let k = 0; k < 3; k++) positions[3 * v + k] -= h * mirror.normal[k];
     return 0;
   });
-  const cuts = new Map<string, number>();
-  const cutAt = (v: number, w: number): number => {
-    const key = v < w ? `${v} ${w}` : `${w} ${v}`;
-    const known = cuts.get(key);
-    if (known !== undefined) return known;
-    const t = height[v] / (height[v] - height[w]);
-    const made = positions.length / 3;
-    for (let k = 0; k < 3; k++) positions.push(positions[3 * v + k] + t * (positions[3 * w + k] - positions[3 * v + k]));
-    cuts.set(key, made);
-    return made;
-  };
-  const kept: number[] = [];
-  const marks: number[] = [];
-  for (let t = 0; t < triangles.length; t += 3) {
-    const corners = [triangles[t], triangles[t + 1], triangles[t + 2]];
-    if (corners.every((v) => height[v] <= 0)) continue;
-    const outline: number[] = [];
-    const marked: number[] = [];
-    corners.forEach((v, k) => {
-      const w = corners[(k + 1) % 3];
-      if (height[v] >= 0) {
-        outline.push(v);
-        // the edge from here on, as far as it lies above
-        marked.push(height[v] === 0 && height[w] < 0 ? 0 : feature[t + k]);
-      }
-      if (height[v] * height[w] < 0) {
-        outline.push(cutAt(v, w));
-        marked.push(height[v] < 0 ? feature[t + k] : 0);
-      }
-    });
-    for (let k = 1; k + 1 < outline.length; k++) {
-      kept.push(outline[0], outline[k], outline[k + 1]);
-      marks.push(k === 1 ? marked[0] : 0, marked[k], k + 2 === outline.length ? marked[k + 1] : 0);
-    }
-  }
-  const { indices, used } = usedVertices(kept, positions.length / 3);
-  const half = new WorkingMesh(pickedPoints(positions, used), indices);
-  for (let h = 0; h < marks.length; h++) half.feature[h] = half.opposite[h] < 0 ? 1 : marks[h];
-  return half;
+  return clipped(whole, positions, height);
 }
 
 /** Quads of a half and their mirror images; border vertices within some mm of the mirror are shared and lie on it exactly. */

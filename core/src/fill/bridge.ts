@@ -2,7 +2,7 @@ import { type Cage } from '../mesh/cage.ts';
 import { cheapestLinks, type Link } from '../mesh/loop-links.ts';
 import { replaceFaces, type NewFace } from '../mesh/replace-faces.ts';
 import { add, between, dot, length, mean, scaled, subtract, unit, type Triple } from '../numeric/vectors.ts';
-import { runIn } from './hole.ts';
+import { holeAlong, runIn } from './hole.ts';
 
 export interface BridgeSettings {
   /** rows of faces */
@@ -13,6 +13,8 @@ export interface BridgeSettings {
   curved: number;
   /** what takes the edges that the richer rim has more; two to one where missing */
   transition?: Transition;
+  /** quads at the first rim's corners, as many as their angles have room for, where it is closed */
+  corners?: boolean;
 }
 
 /** How a row takes two edges more on one rim: by a quad with three corners there, or by a group of quads round two poles. */
@@ -47,12 +49,21 @@ export interface Rim {
  * @returns the new faces
  */
 export function bridge(cage: Cage, first: Rim, second: Rim, settings: BridgeSettings): number[] {
-  const [a, b] = rowsOf(cage, first, second);
-  const links = linksBetween(cage, a, b, settings);
+  const byCorners = settings.corners === true && first.closed;
+  // a link starts at the first vertex: not where one quad alone has room
+  const turn = byCorners
+    ? Math.max(
+        0,
+        roomAt(cage, first).findIndex((room) => room !== 1)
+      )
+    : 0;
+  const from: Rim = { ...first, halves: [...first.halves.slice(turn), ...first.halves.slice(0, turn)] };
+  const [a, b] = rowsOf(cage, from, second);
+  const links = linksBetween(cage, a, b, settings, byCorners ? roomAt(cage, from) : undefined);
   const rims = innerRims(cage, a, b, links, settings);
-  const like = cage.face[first.halves[0] ^ 1];
+  const like = cage.face[from.halves[0] ^ 1];
   const added: NewFace[] = [];
-  const edges = first.halves.length;
+  const edges = from.halves.length;
   let rim = a.vertices;
   for (const next of rims) {
     for (let i = 0; i < edges; i++) {
@@ -135,7 +146,7 @@ export function firstLink(cage: Cage, first: Rim, second: Rim): { from: number; 
 }
 
 /** Links in order along both rows; of closed ones the last is the first once more, a whole turn on. */
-function linksBetween(cage: Cage, a: Row, b: Row, { offset, transition = '2:0' }: BridgeSettings): Link[] {
+function linksBetween(cage: Cage, a: Row, b: Row, { offset, transition = '2:0' }: BridgeSettings, room?: number[]): Link[] {
   const [m, n] = [a.edges, b.edges];
   const start = a.closed ? (((bestTurn(cage, a, b) + offset) % n) + n) % n : 0;
   // shares of the second row count from its own start
@@ -154,9 +165,53 @@ function linksBetween(cage: Cage, a: Row, b: Row, { offset, transition = '2:0' }
     return rank < 0 ? (wider.length > 0 ? 1 : 1e-6) : rank < 2 ? 1e-6 : 0.1;
   };
   const off = ([i, j]: Link, [x, y]: Link) => (shareA(i + x) - shareB(j + y)) ** 2;
-  const { links } = cheapestLinks(m, n, (from, step) => off(from, step) * Math.max(1, step[0], step[1]) + dear(step), wider);
-  return links.map(([i, j]) => [i, j + start]);
+  const edgesAt = (j: number) => cage.valence(b.vertices[(start + j) % b.vertices.length]);
+  const price = (from: Link, step: Link) => off(from, step) * Math.max(1, step[0], step[1]) + (room ? missed(room, edgesAt, from, step) : dear(step));
+  const { links, taken } = cheapestLinks(m, n, price, room ? [...wider, ROUND_CORNER] : wider);
+  // round a corner a quad comes before the edge
+  const whole = links.flatMap(([i, j], k): Link[] =>
+    taken[k] === ROUND_CORNER
+      ? [
+          [i, j],
+          [i, j + 2]
+        ]
+      : [[i, j]]
+  );
+  return whole.map(([i, j]) => [i, j + start]);
 }
+
+/** A step from a corner that has room for three quads: one that only touches the first rim there, then one along its edge. */
+const ROUND_CORNER: Link = [1, 3];
+/** What it costs where a corner gets more or fewer quads than it has room for, against squares of shares of the rim. */
+const MISSED = 0.02;
+
+/** Quads that each vertex of a closed rim has room for: 1 to 3. */
+function roomAt(cage: Cage, { halves }: Rim): number[] {
+  return holeAlong(cage, halves).angles.map((angle) => Math.min(3, Math.max(1, Math.round(angle / (Math.PI / 2)))));
+}
+
+/**
+ * What a step costs by the corners it gives too many quads or too few.
+ * @param room quads that the first rim's vertices have room for
+ * @param edges at the second rim's vertices: one with two is a corner, which a quad ends at that takes two edges of the first
+ */
+function missed(room: readonly number[], edges: (j: number) => number, [i, j]: Link, step: Link): number {
+  const at = (k: number) => room[k % room.length];
+  const linked = at(i) === 1 ? MISSED : 0;
+  if (step === ROUND_CORNER) return at(i) === 3 && edges(j + 1) > 2 ? 0 : 10 * MISSED;
+  const poor = at(i) === 3 ? MISSED : 0;
+  const [x, y] = step;
+  if (x + y === 1) return 10;
+  if (x === 2 && y === 0) return (at(i + 1) === 1 ? 0 : edges(j) === 2 ? 5 * MISSED : 10 * MISSED) + linked + poor;
+  if (x === 0) return 10 * MISSED;
+  if (x === y) return linked + poor;
+  // a transition needs a straight piece
+  const straight = Array.from({ length: x + 1 }, (_, k) => at(i + k)).every((r) => r === 2);
+  return linked + poor + (straight ? MISSED / 4 : 3 * MISSED);
+}
+
+/** Edges that the far side of a row of quads along a closed rim has, with as many quads at its corners as they have room for. */
+export const edgesBeyond = (cage: Cage, rim: Rim): number => roomAt(cage, rim).reduce((sum, room) => sum + 2 * (room - 2), rim.halves.length);
 
 /** The vertex of the second rim that goes with the first rim's first one. */
 function bestTurn(cage: Cage, a: Row, b: Row): number {

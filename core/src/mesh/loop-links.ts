@@ -19,14 +19,14 @@ const TRIANGLES: readonly Link[] = [
  * @param m, n corners of the loops
  * @param cost of what lies between a link and the one a step on
  * @param wider steps that are allowed besides single quads and triangles
- * @returns links from (0, 0) to (m, n), the first once more a whole turn on
+ * @returns links from (0, 0) to (m, n), the first once more a whole turn on, and the step from each to the next
  */
 export function cheapestLinks(
   m: number,
   n: number,
   cost: (from: Link, step: Link) => number,
   wider: readonly Link[] = []
-): { cost: number; links: Link[] } {
+): { cost: number; links: Link[]; taken: Link[] } {
   const steps = [...QUADS, ...wider, ...((m + n) % 2 === 0 ? [] : TRIANGLES)];
   const width = n + 1;
   const costs = new Float64Array((m + 1) * width).fill(Infinity);
@@ -43,10 +43,12 @@ export function cheapestLinks(
       });
     }
   const links: Link[] = [[m, n]];
+  const taken: Link[] = [];
   for (let [i, j] = [m, n]; i + j > 0;) {
     const step = steps[came[i * width + j]];
     [i, j] = [i - step[0], j - step[1]];
     links.push([i, j]);
+    taken.push(step);
   }
-  return { cost: costs[m * width + n], links: links.reverse() };
+  return { cost: costs[m * width + n], links: links.reverse(), taken: taken.reverse() };
 }

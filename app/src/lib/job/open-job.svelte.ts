@@ -11,6 +11,10 @@ import {
   fieldsOf,
   forecast,
   InvalidParams,
+  middlesOf,
+  replaceFaces,
+  selectFaces,
+  Subdivision,
   isEmpty,
   Logbook,
   measure,
@@ -24,6 +28,7 @@ import {
   REMOVE_PART,
   toggled,
   validParams,
+  type AutoQuadsResult,
   type BroughtIn,
   type Cage,
   type CageOperation,
@@ -43,7 +48,8 @@ import {
   type Guide,
   type PlannedPole,
   type PoleMove,
-  type SizeDab
+  type SizeDab,
+  type Triple
 } from '@ulvrin/core';
 import { RunningTask, TaskStopped } from '$lib/tasks/task-runner.svelte.ts';
 import type { JobRecord } from '$lib/storage/database.ts';
@@ -240,6 +246,8 @@ export class OpenJob {
   }
 
   setParams(params: Params): void {
+    // quads that are laid again are wanted as many as there are
+    if (params.over === 'picked' && this.active?.cage) params = { ...params, count: Math.max(24, facesOf(this.active.cage, this.selection).length) };
     if (this.running) this.running = { ...this.running, params: { ...this.running.params, ...params } };
     else if (this.liveEntry !== undefined) this.editLive(params);
   }
@@ -381,15 +389,22 @@ export class OpenJob {
     } catch (error) {
       return this.tell('error', refusalOf(error).found);
     }
-    const mesh = polygonsOf(source);
-    const task = new RunningTask('Auto quads', (tasks, tell) => tasks.autoQuads($state.snapshot(mesh) as PolygonMesh, autoQuadsOptions(valid), tell));
+    const bare = valid.over === 'all' ? undefined : this.bareArea(valid.over as 'picked' | 'rest');
+    if (bare && 'refusal' in bare) return this.tell('error', bare.refusal);
+    const surface = $state.snapshot(bare?.surface ?? polygonsOf(source)) as PolygonMesh;
+    const options = autoQuadsOptions(valid);
+    const task = new RunningTask<AutoQuadsResult & { faces?: number[] }>('Auto quads', (tasks, tell) =>
+      bare ? tasks.layBeside(surface, bare.kept, options, bare.beside, tell) : tasks.autoQuads(surface, options, tell)
+    );
     this.task = task;
-    this.lastUsed.set(operation.id, valid);
+    this.lastUsed.set(operation.id, { ...valid, over: 'all' });
     try {
       const result = await task.result;
       this.running = undefined;
       this.attempt(() => {
-        const id = this.newPartId();
+        // a part that was laid again in places stays what it is
+        const id = bare?.part.id ?? this.newPartId();
+        const { scheme, borderCorners } = bare?.part ?? {};
         const entry = this.logbook.add({
           operation: operation.id,
           part: id,
@@ -397,16 +412,16 @@ export class OpenJob {
           selection: emptySelection(),
           cast: result.mesh,
           notes: result.notes,
-          makes: { name: this.freeName(`${source.name} quads`), kind: 'cage' }
+          makes: { name: bare?.part.name ?? this.freeName(`${source.name} quads`), kind: 'cage', ...(bare && { scheme, borderCorners }) }
         });
         this.liveEntry = entry.id;
         this.view.activePart = id;
         this.view.cage = true;
         // a cage that served as the reference would hide its successor
-        if (source.kind === 'cage') this.view.hidden = [...this.view.hidden, source.id];
-        this.selection = emptySelection();
+        if (!bare && source.kind === 'cage') this.view.hidden = [...this.view.hidden, source.id];
         this.changed();
-        const quads = result.mesh.faceVertices.length / 4;
+        this.selection = result.faces ? selectFaces(result.faces) : emptySelection();
+        const quads = result.faces?.length ?? result.mesh.faceVertices.length / 4;
         this.tell('info', [`${quads.toLocaleString('en')} quads laid in ${task.seconds.toFixed(1)} s.`, ...result.notes].join(' '));
       });
     } catch (error) {
@@ -414,6 +429,29 @@ export class OpenJob {
     } finally {
       this.task = undefined;
     }
+  }
+
+  /** What of the active cage stays while quads are laid over the rest, or over what is picked again. */
+  private bareArea(over: 'picked' | 'rest'): { part: Part; kept: PolygonMesh; surface: PolygonMesh; beside?: Triple[] } | { refusal: string } {
+    const { active: part, reference } = this;
+    if (!part?.cage) return { refusal: 'There is no cage yet that quads could be laid beside: lay them over the whole reference first.' };
+    const { cage, scheme, borderCorners, plan } = part;
+    if (over === 'rest')
+      return reference
+        ? { part, kept: cage.toPolygons(), surface: polygonsOf(reference) }
+        : { refusal: 'What the cage leaves bare is that of a reference: bring one in.' };
+    const gone = facesOf(cage, this.selection);
+    if (gone.length === 0) return { refusal: 'Pick the faces to lay again first.' };
+    if (gone.length === cage.faceCount) return { refusal: 'All faces are picked: lay over the whole reference, or leave a border of faces.' };
+    const kept = cage.clone();
+    replaceFaces(kept, { gone, added: [] });
+    // without a reference the smooth surface as it is now is laid over
+    const surface = reference
+      ? polygonsOf(reference)
+      : new Subdivision(cage.toPolygons(), { scheme, borderCorners, plan: $state.snapshot(plan), levels: 2, limit: true }).toPolygons(
+          cage.toPolygons()
+        );
+    return { part, kept: kept.toPolygons(), surface, beside: middlesOf(cage, gone) };
   }
 
   /** Lays quads again with the open card's settings, as a new entry. */

@@ -1,7 +1,9 @@
 import {
   autoQuads,
   bringIn,
+  Cage,
   deviation,
+  layBeside,
   planPoles,
   Reference,
   deepestLevel,
@@ -13,7 +15,8 @@ import {
   type Deviation,
   type PlannedPole,
   type PolygonMesh,
-  type SubdivisionOptions
+  type SubdivisionOptions,
+  type Triple
 } from '@ulvrin/core';
 import { expose, transfer } from 'comlink';
 import { gunzipSync } from 'fflate';
@@ -25,6 +28,11 @@ function arraysOf(mesh: PolygonMesh): ArrayBuffer[] {
   return Object.values(mesh)
     .filter((v): v is Float64Array<ArrayBuffer> => ArrayBuffer.isView(v))
     .map((v) => v.buffer);
+}
+
+export interface LaidBesideMesh extends AutoQuadsResult {
+  /** new faces by number */
+  faces: number[];
 }
 
 export interface Deviations {
@@ -50,6 +58,13 @@ const tasks = {
   autoQuads(mesh: PolygonMesh, options: AutoQuadsOptions, tell: Tell): AutoQuadsResult {
     const result = autoQuads(mesh, options, { phase: tell });
     return transfer(result, arraysOf(result.mesh));
+  },
+  /** Quads over what a cage leaves bare; told are the numbers of the new faces too. */
+  layBeside(surface: PolygonMesh, kept: PolygonMesh, options: AutoQuadsOptions, beside: Triple[] | undefined, tell: Tell): LaidBesideMesh {
+    const { cage, faces, notes } = layBeside(surface, Cage.fromPolygons(kept), options, beside, { phase: tell });
+    const { faceIds, vertexIds: _vertexIds, ...mesh } = cage.toPolygons();
+    const numberOf = new Map(Array.from(faceIds, (f, i) => [f, i] as const));
+    return transfer({ mesh, faces: faces.map((f) => numberOf.get(f)!), notes }, arraysOf(mesh));
   },
   /** Where poles will be, before quads are laid. */
   planPoles(mesh: PolygonMesh, options: AutoQuadsOptions, tell: Tell): PlannedPole[] {

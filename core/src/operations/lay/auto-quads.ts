@@ -17,6 +17,11 @@ export const autoQuadsOperation: SourceOperation = {
   key: 'Z',
   needs: 'A reference: bring in a sculpt, or use a cage as one.',
   params: Joi.object({
+    over: Joi.string()
+      .valid('all', 'picked', 'rest')
+      .default('all')
+      .label('Lay over')
+      .meta({ labels: { all: 'The whole reference', picked: 'The faces picked, again', rest: 'What the cage leaves bare' } }),
     by: Joi.string()
       .valid('count', 'sizes')
       .default('count')

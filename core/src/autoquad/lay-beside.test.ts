@@ -1,0 +1,79 @@
+import { describe, expect, it } from 'vitest';
+import { assertValid } from '../mesh/assert-valid.ts';
+import { Cage } from '../mesh/cage.ts';
+import { type PolygonMesh } from '../mesh/polygon-mesh.ts';
+import { replaceFaces } from '../mesh/replace-faces.ts';
+import { borderLoops, faceSizes, genus, islands } from '../mesh/topology.ts';
+import { areaVector, leastSine, unit, type Triple } from '../numeric/vectors.ts';
+import { deviation } from '../check/measures.ts';
+import { Reference } from '../reference/reference.ts';
+import { denseSphere, halfShell, longLimbed } from '../shapes/sample-surfaces.ts';
+import { Subdivision } from '../subdivide/subdivision.ts';
+import { autoQuads } from './auto-quads.ts';
+import { AutoQuadsError } from './auto-quads-options.ts';
+import { layBeside, middlesOf } from './lay-beside.ts';
+
+/** Quads over a surface without those whose corners all lie in a place. */
+function without(surface: PolygonMesh, count: number, isGone: (p: Triple) => boolean) {
+  const kept = Cage.fromPolygons(autoQuads(surface, { count }).mesh);
+  const gone = [...kept.faces()].filter((f) => kept.faceVertices(f).every((v) => isGone(kept.position(v))));
+  const places = middlesOf(kept, gone);
+  replaceFaces(kept, { gone, added: [] });
+  return { kept, gone: gone.length, places };
+}
+
+/** What must hold of every result: quads alone, nothing kept has moved, and no new quad has a corner sharper than asked. */
+function checked(kept: Cage, { cage, faces }: { cage: Cage; faces: number[] }, least: number) {
+  assertValid(cage);
+  expect(faceSizes(cage)).toMatchObject({ triangles: 0, ngons: 0 });
+  for (const f of kept.faces()) expect(cage.faceVertices(f)).toEqual(kept.faceVertices(f));
+  for (const v of kept.vertices()) expect(cage.position(v)).toEqual(kept.position(v));
+  const worst = faces.map((f) => cage.faceVertices(f).map((v) => cage.position(v))).map((p) => leastSine(p, unit(areaVector(p))));
+  expect(Math.min(...worst)).toBeGreaterThan(least);
+}
+
+describe('laying quads beside others', () => {
+  const sphere = denseSphere(50);
+
+  it.each([0.5, 1, 2])('lays an area again with %s times as many quads, and joins it by quads alone', (times) => {
+    const { kept, gone, places } = without(sphere, 1200, ([x]) => x > 9);
+    const laid = layBeside(sphere, kept, { count: Math.round(times * gone) }, places);
+    checked(kept, laid, 0.2);
+    expect([borderLoops(laid.cage).length, genus(laid.cage), islands(laid.cage).count]).toEqual([0, 0, 1]);
+    // a border of the kept size keeps coarser quads from being as few
+    expect(laid.faces.length / gone / times).toBeGreaterThan(0.85);
+    expect(laid.faces.length / gone / times).toBeLessThan(times < 1 ? 1.5 : 1.15);
+    const surface = new Subdivision(laid.cage.toPolygons(), { levels: 1, limit: true });
+    expect(deviation(new Reference(sphere), surface.evaluate(laid.cage.toPolygons().positions)).most).toBeLessThan(0.05);
+  });
+
+  it('joins a piece of a limb at both its ends, and a piece that reaches the border of the surface', () => {
+    const figure = longLimbed();
+    const arm = without(figure, 2500, ([x, y]) => x > 20 && x < 36 && y > 30);
+    expect(borderLoops(arm.kept)).toHaveLength(2);
+    const laid = layBeside(figure, arm.kept, { count: arm.gone }, arm.places);
+    checked(arm.kept, laid, 0);
+    expect([borderLoops(laid.cage).length, islands(laid.cage).count]).toEqual([0, 1]);
+
+    const shell = halfShell(60);
+    const side = without(shell, 1500, ([x, y]) => x > 5 && y < 20);
+    const again = layBeside(shell, side.kept, { count: side.gone }, side.places);
+    checked(side.kept, again, 0);
+    expect(borderLoops(again.cage)).toHaveLength(1);
+  });
+
+  it('fills up to quads that were laid by hand, however little of the surface they cover', () => {
+    const { kept } = without(sphere, 1200, ([x]) => x < 12);
+    const laid = layBeside(sphere, kept, { count: 1000 });
+    checked(kept, laid, 0.1);
+    expect([borderLoops(laid.cage).length, islands(laid.cage).count]).toEqual([0, 1]);
+  });
+
+  it('says where there is nothing to lay quads beside, and where nothing is bare', () => {
+    const { kept, places } = without(sphere, 600, ([x]) => x > 12);
+    const whole = Cage.fromPolygons(autoQuads(sphere, { count: 600 }).mesh);
+    expect(() => layBeside(sphere, whole, { count: 100 }, places)).toThrow(/no open edges/);
+    expect(() => layBeside(sphere, kept, { count: 100 }, [[-20, 0, 0]])).toThrow(AutoQuadsError);
+    expect(() => layBeside(sphere, kept, { count: 100 }, [[-20, 0, 0]])).toThrow(/No bare surface/);
+  });
+});

@@ -1,0 +1,345 @@
+import { bridge, edgesBeyond, type Rim } from '../fill/bridge.ts';
+import { holesOf } from '../fill/hole.ts';
+import { runStrip, stripToPartner } from '../fill/odd-partner.ts';
+import { NONE, Cage, CageError } from '../mesh/cage.ts';
+import { joinCages } from '../mesh/join-cages.ts';
+import { boundsOf, pickedPoints, uniformMesh, usedVertices, type Bounds, type PolygonMesh } from '../mesh/polygon-mesh.ts';
+import { borderLoops } from '../mesh/topology.ts';
+import { triangulate } from '../mesh/triangulate.ts';
+import { areaVector, leastSine, length, mean, subtract, unit, type Triple } from '../numeric/vectors.ts';
+import { triangleNormals } from '../reference/reference.ts';
+import { surfacePoint, TriangleBvh } from '../reference/triangle-bvh.ts';
+import { STAYS_SHARP } from '../subdivide/level-topology.ts';
+import { silent, type TaskReport } from '../task/steps.ts';
+import { autoQuads } from './auto-quads.ts';
+import { AutoQuadsError, LEAST, type AutoQuadsOptions } from './auto-quads-options.ts';
+import { barePart, piecesOf, Seam } from './bare-part.ts';
+import { featureLinesOf, markFeatures, markTagged } from './features.ts';
+import { fitLimit } from './fit-limit.ts';
+import { type Guide } from './guides.ts';
+import { markPicked } from './picked-lines.ts';
+import { settleQuads } from './settle-quads.ts';
+import { straightenQuads } from './straighten-quads.ts';
+import { after, WorkingMesh } from './working-mesh.ts';
+
+type OwnBorder = (cage: Cage, h: number) => boolean;
+
+export interface LaidBeside {
+  cage: Cage;
+  /** the new faces */
+  faces: number[];
+  notes: string[];
+}
+
+/** Widths of the row that joins, against the open edges' length: the next one is tried where a quad of the last is poorer than this. */
+const GAPS = [1, 0.7, 1.4];
+const SOUND = 0.1;
+/** Pieces of bare surface with less room than so many quads of the seam's size are left. */
+const LEAST_QUADS = 4;
+/** A seam's count is asked for all round the new quads where they would have as many within this share. */
+const NEAR_COUNT = 0.3;
+/** An edge lies on the surface's border where its middle is no farther off than this share of the open edges' length. */
+const ON_BORDER = 0.15;
+/** Rings of new quads beside the seam that are evened out with it. */
+const EVENED = 6;
+
+/**
+ * Quads over what of a surface a cage leaves bare, joined to it all round: its faces and vertices stay as they are. The new
+ * quads end one edge before the cage's open edges, and a row of quads joins them; where counts differ it has transitions.
+ * @param beside places near which bare surface is to be covered; all of it where they are left out
+ * @throws AutoQuadsError
+ */
+export function layBeside(
+  surface: PolygonMesh,
+  kept: Cage,
+  options: AutoQuadsOptions,
+  beside?: readonly Triple[],
+  report: TaskReport = silent
+): LaidBeside {
+  report.phase('Bare surface', 0);
+  const openEdges = [...kept.edges()].filter((e) => kept.isBorderEdge(e));
+  if (openEdges.length === 0) throw new AutoQuadsError('The quads that stay have no open edges to lay others beside.');
+  const edge = openEdges.reduce((sum, e) => sum + kept.edgeLength(e), 0) / openEdges.length;
+  const dense = denseOf(surface, options);
+  const job: Job = { surface, dense, kept, seam: new Seam(kept), edge, isOwn: ownBorderOf(dense, edge), options, beside };
+  let best: Attempted | undefined;
+  let failure: Error | undefined;
+  GAPS.forEach((share, k) => {
+    if (best && best.worst > SOUND && best.open === 0) return;
+    try {
+      const laid = layWithGap(job, share * edge, { phase: (name, fraction) => report.phase(name, (k + fraction) / GAPS.length) });
+      if (!best || laid.open < best.open || (laid.open === best.open && laid.worst > best.worst)) best = laid;
+    } catch (error) {
+      // faces that touch in a vertex only
+      if (!(error instanceof AutoQuadsError || error instanceof CageError)) throw error;
+      failure ??= error;
+    }
+  });
+  report.phase('Done', 1);
+  if (!best) throw failure instanceof AutoQuadsError ? failure : new AutoQuadsError(`The quads could not be joined: ${failure?.message}`);
+  const { cage, faces, worst, open, notes } = best;
+  const left = open > 0 ? [`Open borders that are left: ${open}; what is bare inside is too small for a quad.`] : [];
+  const turned = worst < 0 ? ['Beside the open edges a quad has a corner that is turned over: even out the faces there.'] : [];
+  return { cage, faces, notes: [...notes, ...left, ...turned] };
+}
+
+/** With the poorest new quad's scaled Jacobian, and how many borders are left open that are not the surface's own. */
+type Attempted = LaidBeside & { worst: number; open: number };
+
+interface Job {
+  surface: PolygonMesh;
+  /** the surface with what quads follow marked on it */
+  dense: WorkingMesh;
+  kept: Cage;
+  seam: Seam;
+  /** mean length of the open edges */
+  edge: number;
+  isOwn: OwnBorder;
+  options: AutoQuadsOptions;
+  beside?: readonly Triple[];
+}
+
+/** Lays quads that end some mm before the open edges, and joins them. */
+function layWithGap({ surface, dense, kept, seam, isOwn, options, beside }: Job, gap: number, report: TaskReport): Attempted {
+  const bare = barePart(dense, seam, gap, beside && reachOf(beside, 8 * gap));
+  const piece = pickedPieces(bare, gap, beside);
+  if (piece.faceVertices.length === 0)
+    throw new AutoQuadsError('No bare surface was found there that a row of quads at least fits into: take more faces out, or lay smaller ones.');
+  const contours = contoursOf(piece, isOwn);
+  const area = areaOf(piece);
+  // the row that joins counts too
+  const share = area / (area + gap * contours.reduce((sum, points) => sum + lengthRound(points), 0));
+  const inside = options.edgeSizes ? options : { ...options, count: Math.max(LEAST, Math.round(share * (options.count ?? 4000))) };
+  const size = inside.edgeSizes ? Math.sqrt(inside.edgeSizes.finest * inside.edgeSizes.coarsest) : Math.sqrt(area / inside.count!);
+  const pinned = seamGuides(contours, kept, gap, size);
+  const userGuides = options.guides ?? [];
+  const laid = autoQuads(
+    piece,
+    { symmetry: 'none', ...inside, featureAngle: 180, lines: [], lies: 'vertices', guides: [...userGuides, ...pinned] },
+    { phase: (name, fraction) => report.phase(name, 0.9 * fraction) }
+  );
+  report.phase('Joining', 0.92);
+  const made = Cage.fromPolygons(laid.mesh);
+  pairOddBorders(made);
+  const joined = join(kept, made, isOwn, gap);
+  settleSeam(joined, surface, options);
+  const { cage, faces } = joined;
+  const worst = faces.reduce((least, f) => {
+    const corners = cage.faceVertices(f).map((v) => cage.position(v));
+    return Math.min(least, leastSine(corners, unit(areaVector(corners))));
+  }, 1);
+  const own = new RegExp(`^Guide (${pinned.map((_, i) => userGuides.length + 1 + i).join('|') || 'none'})\\b`);
+  const open = beside
+    ? rimsOf(cage, isOwn).filter(
+        ({ vertices }) =>
+          apart(
+            vertices.map((v) => cage.position(v)),
+            beside
+          ) <
+          3 * gap
+      ).length
+    : 0;
+  return { cage, faces, worst, open, notes: laid.notes.filter((note) => !own.test(note) && !note.startsWith('Off the reference')) };
+}
+
+/** A border with an odd count cannot be joined by quads to one with an even count: a strip is run from each to another. Changes the cage. */
+function pairOddBorders(cage: Cage): void {
+  for (;;) {
+    const odd = holesOf(cage).filter((hole) => hole.vertices.length % 2 === 1);
+    const strip = odd.length > 1 ? stripToPartner(cage, odd[0]) : undefined;
+    if (!strip) return;
+    runStrip(cage, strip);
+  }
+}
+
+/** The surface with what quads are to follow marked on it. */
+function denseOf(surface: PolygonMesh, options: AutoQuadsOptions): WorkingMesh {
+  const { triangles, faceOf } = triangulate(surface);
+  const dense = new WorkingMesh(surface.positions, triangles);
+  const { diagonal } = boundsOf(surface.positions);
+  markFeatures(dense, diagonal, options.featureAngle);
+  markTagged(dense, surface, faceOf);
+  markPicked(dense, options.lines ?? [], diagonal);
+  return dense;
+}
+
+function reachOf(places: readonly Triple[], by: number): Bounds {
+  const { min, max, diagonal } = boundsOf(places.flat());
+  return { min: min.map((x) => x - by) as Triple, max: max.map((x) => x + by) as Triple, diagonal };
+}
+
+/** The pieces of bare surface that are meant and large enough, as triangles whose feature edges are creases. */
+function pickedPieces(bare: WorkingMesh, gap: number, beside?: readonly Triple[]): PolygonMesh {
+  const pieces = piecesOf(bare);
+  let wanted = pieces.map((_, i) => i);
+  if (beside && bare.triangles > 0) {
+    const bvh = new TriangleBvh(bare.positions, bare.corner);
+    const pieceOf = new Int32Array(bare.triangles);
+    pieces.forEach((members, i) => members.forEach((t) => (pieceOf[t] = i)));
+    const found = surfacePoint();
+    const near = beside.flatMap((p) => {
+      bvh.closest(...p, found);
+      return Math.sqrt(found.distance2) < 2.5 * gap ? [pieceOf[found.triangle]] : [];
+    });
+    wanted = [...new Set(near)];
+  }
+  const chosen = wanted.filter((i) => pieces[i].reduce((sum, t) => sum + bare.area(t), 0) > LEAST_QUADS * gap * gap).flatMap((i) => pieces[i]);
+  const halves = chosen.flatMap((t) => [3 * t, 3 * t + 1, 3 * t + 2]);
+  const { used, indices } = usedVertices(
+    halves.map((h) => bare.corner[h]),
+    bare.vertices
+  );
+  const mesh: PolygonMesh = uniformMesh(pickedPoints(bare.positions, used), indices, 3);
+  const placeOf = new Map(used.map((v, i) => [v, i]));
+  const followed = halves.filter((h) => bare.feature[h] === 1 && bare.opposite[h] > h);
+  if (followed.length > 0) {
+    mesh.creaseEdges = Int32Array.from(followed.flatMap((h) => [bare.corner[h], bare.corner[after(h)]].map((v) => placeOf.get(v)!)));
+    mesh.creaseSharpness = new Float64Array(followed.length).fill(STAYS_SHARP);
+  }
+  return mesh;
+}
+
+function areaOf(triangles: PolygonMesh): number {
+  const dense = new WorkingMesh(triangles.positions, triangles.faceVertices);
+  let area = 0;
+  for (let t = 0; t < dense.triangles; t++) area += dense.area(t);
+  return area;
+}
+
+/** Tells edges on the surface's own border from those where bare surface ends. */
+function ownBorderOf(dense: WorkingMesh, gap: number): OwnBorder {
+  const { border } = featureLinesOf(dense);
+  const found = surfacePoint();
+  return (cage, h) => {
+    if (!border) return false;
+    border.closest(...mean([cage.position(cage.origin[h]), cage.position(cage.target(h))]), found);
+    return found.distance2 < (ON_BORDER * gap) ** 2;
+  };
+}
+
+/** Closed borders of a piece that were cut along the cage's open edges. */
+function contoursOf(piece: PolygonMesh, isOwn: OwnBorder): Triple[][] {
+  const cage = Cage.fromPolygons(piece);
+  return borderLoops(cage)
+    .filter((halves) => !halves.some((h) => isOwn(cage, h)))
+    .map((halves) => halves.map((h) => cage.position(cage.origin[h])));
+}
+
+/** Closed guides along cut borders that ask for the counts of the open edges beside them, where those nearly come of themselves. */
+function seamGuides(contours: Triple[][], kept: Cage, gap: number, size: number): Guide[] {
+  const rims = borderLoops(kept).map((halves) => ({ halves, places: halves.map((h) => kept.position(kept.origin[h])) }));
+  return contours.flatMap((points): Guide[] => {
+    const rim = rims.reduce((best, other) => (apart(points, other.places) < apart(points, best.places) ? other : best));
+    const count = edgesBeyond(kept, { halves: rim.halves, closed: true });
+    if (apart(points, rim.places) > 3 * gap || Math.abs(lengthRound(points) / size / count - 1) > NEAR_COUNT) return [];
+    return [{ points, influence: 0, closed: true, count }];
+  });
+}
+
+const lengthRound = (points: Triple[]): number => points.reduce((sum, p, i) => sum + length(subtract(points[(i + 1) % points.length], p)), 0);
+
+/** Mean distance of some places from the nearest of others. */
+function apart(places: readonly Triple[], others: readonly Triple[]): number {
+  const step = Math.max(1, Math.floor(places.length / 40));
+  const some = places.filter((_, i) => i % step === 0);
+  return some.reduce((sum, p) => sum + Math.min(...others.map((q) => length(subtract(p, q)))), 0) / some.length;
+}
+
+/** One cage of both, with rows of quads between the open edges that face each other. */
+function join(kept: Cage, made: Cage, isOwn: OwnBorder, gap: number) {
+  const { cage, vertexOf, faceOf } = joinCages(kept, made);
+  const fresh = rimsOf(made, isOwn);
+  const freshPlaces = fresh.map(({ vertices }) => vertices.map((v) => made.position(v)));
+  const old = rimsOf(kept, isOwn);
+  const taken = new Set<number>();
+  const pairs = fresh.map((rim, i) => {
+    const off = (k: number) =>
+      taken.has(k) || old[k].closed !== rim.closed
+        ? Infinity
+        : apart(
+            freshPlaces[i],
+            old[k].vertices.map((v) => kept.position(v))
+          );
+    const best = old.map((_, k) => k).reduce((a, b) => (off(b) < off(a) ? b : a), 0);
+    if (old.length === 0 || off(best) > 3 * gap)
+      throw new AutoQuadsError(
+        'The new quads do not fit to the open edges beside them: take out faces so that the open edges run more evenly, or ask for more quads.'
+      );
+    taken.add(best);
+    return { rim, mate: old[best] };
+  });
+  const faces = [...faceOf.values()];
+  for (const { rim, mate } of pairs) {
+    const own: Rim = { halves: halvesOf(cage, mate), closed: mate.closed };
+    const other: Rim = { halves: halvesOf(cage, { ...rim, vertices: rim.vertices.map((v) => vertexOf.get(v)!) }), closed: rim.closed };
+    faces.push(...bridge(cage, own, other, { rows: 1, offset: 0, curved: 0, transition: '3:1', corners: true }));
+  }
+  const seamed = new Set(pairs.flatMap(({ rim }) => rim.vertices.map((v) => vertexOf.get(v)!)));
+  return { cage, faces, seamed, keptVertices: new Set(kept.vertices()) };
+}
+
+interface VertexRim {
+  vertices: number[];
+  closed: boolean;
+}
+
+/** Borders, or chains of them, that are not the surface's own; in the direction of the half-edges without a face. */
+function rimsOf(cage: Cage, isOwn: OwnBorder): VertexRim[] {
+  return borderLoops(cage).flatMap((halves): VertexRim[] => {
+    const open = halves.map((h) => !isOwn(cage, h));
+    if (open.every(Boolean)) return [{ vertices: halves.map((h) => cage.origin[h]), closed: true }];
+    const n = halves.length;
+    return halves.flatMap((h, i) => {
+      if (!open[i] || open[(i + n - 1) % n]) return [];
+      const vertices = [cage.origin[h]];
+      for (let k = i; open[k % n]; k++) vertices.push(cage.target(halves[k % n]));
+      return [{ vertices, closed: false }];
+    });
+  });
+}
+
+function halvesOf(cage: Cage, { vertices, closed }: VertexRim): number[] {
+  const ends = closed ? vertices.map((v, i) => [v, vertices[(i + 1) % vertices.length]]) : vertices.slice(1).map((w, i) => [vertices[i], w]);
+  return ends.map(([v, w]) => {
+    const h = cage.findHalfEdge(v, w);
+    if (h === NONE || cage.face[h] !== NONE)
+      throw new AutoQuadsError('The open edges of the cage cannot be followed there: faces touch in a single vertex.');
+    return h;
+  });
+}
+
+/** Evens out the new quads beside the seam, and fits their smooth surface. Changes the cage. */
+function settleSeam({ cage, faces, seamed, keptVertices }: ReturnType<typeof join>, surface: PolygonMesh, options: AutoQuadsOptions): void {
+  const quads = faces.filter((f) => cage.hasFace(f) && cage.faceSize(f) === 4);
+  const { used, indices } = usedVertices(
+    quads.flatMap((f) => cage.faceVertices(f)),
+    1 + Math.max(...cage.vertices())
+  );
+  const placeOf = new Map(used.map((v, i) => [v, i]));
+  // rings outward from the seam
+  let ring = [...seamed];
+  const near = new Set(ring);
+  for (let k = 0; k < EVENED; k++) {
+    ring = ring.flatMap((v) => cage.spokes(v).map((h) => cage.target(h))).filter((v) => !near.has(v) && placeOf.has(v));
+    for (const v of ring) near.add(v);
+  }
+  const creased = (v: number) => cage.spokes(v).some((h) => cage.value('crease', h >> 1) > 0);
+  const hold = Uint8Array.from(used, (v) => (keptVertices.has(v) || cage.isBorderVertex(v) || creased(v) || !near.has(v) ? 2 : 0));
+  const list = { positions: pickedPoints(cage.positions, used), quads: indices, hold };
+  const { triangles } = triangulate(surface);
+  const bvh = new TriangleBvh(surface.positions, triangles);
+  const normals = triangleNormals(surface.positions, triangles);
+  settleQuads(list, bvh, normals, {}, 30);
+  straightenQuads(list, bvh, normals, {});
+  if ((options.lies ?? 'smooth') === 'smooth') {
+    const fixed = Uint8Array.from(used, (v) => (keptVertices.has(v) || cage.isBorderVertex(v) || creased(v) ? 1 : 0));
+    fitLimit(uniformMesh(list.positions, list.quads, 4), bvh, normals, {}, fixed);
+  }
+  used.forEach((v, i) => {
+    if (!keptVertices.has(v)) cage.positions.set(list.positions.subarray(3 * i, 3 * i + 3), 3 * v);
+  });
+}
+
+/** Middles of faces: where surface is to be covered again once they are taken out. */
+export const middlesOf = (cage: Cage, faces: readonly number[]): Triple[] =>
+  faces.map((f) => mean(cage.faceVertices(f).map((v) => cage.position(v))));
