@@ -1,5 +1,5 @@
 import { expect, test, type Page } from '@playwright/test';
-import { card, lookFrom, openFile, reading } from './workshop.ts';
+import { card, fill, logbook, lookFrom, openFile, reading, selection } from './workshop.ts';
 
 /** An egg of 40 x 24 faces, brought in as the reference of a new job. */
 async function openEgg(page: Page, path: string): Promise<void> {
@@ -115,4 +115,36 @@ test('sharp edges are seen before the quads, and follow the angle', async ({ pag
   await card(page).getByLabel('Sharp edges from', { exact: true }).fill('100');
   await card(page).getByLabel('Sharp edges from', { exact: true }).press('Tab');
   await expect(steer).toContainText('0 edges will be edges of quads');
+});
+
+test('an area is laid again with more quads: the rest stays, and the seam is all quads', async ({ page }, info) => {
+  await openEgg(page, info.outputPath('egg.obj'));
+  await card(page).getByRole('button', { name: 'Lay quads' }).click();
+  await expect(page.getByText(/quads laid in/)).toBeVisible({ timeout: 60_000 });
+  const quads = async () => Number((await reading(page, 'Quads').innerText()).replace(/^Quads\s*/, '').replace(/[^0-9].*$/, ''));
+  const before = await quads();
+  // nothing picked: it says so, and nothing is laid
+  await page.keyboard.press('Escape');
+  await page.keyboard.press('KeyZ');
+  await card(page).getByLabel('Lay over').selectOption('picked');
+  await card(page).getByRole('button', { name: 'Lay quads' }).click();
+  await expect(page.getByText('Pick the faces to lay again first.')).toBeVisible();
+  await card(page).getByRole('button', { name: 'Discard' }).click();
+
+  const at = await lookFrom(page, 'front');
+  await page.getByRole('button', { name: 'faces', exact: true }).click();
+  await stroke(page, [at(-30, 0, 0), at(-10, 20, 0), at(30, 40, 0)]);
+  const picked = Number((await selection(page).innerText()).match(/([0-9]+) faces/)![1]);
+  expect(picked).toBeGreaterThan(40);
+  await page.keyboard.press('KeyZ');
+  await card(page).getByLabel('Lay over').selectOption('picked');
+  await expect(card(page).getByLabel('Count', { exact: true })).toHaveValue(String(picked));
+  await fill(page, 'Count', 2 * picked);
+  await card(page).getByRole('button', { name: 'Lay quads' }).click();
+  await expect(logbook(page)).toHaveCount(3, { timeout: 60_000 });
+  await expect(reading(page, 'Quads')).toContainText('(100.0 %)');
+  await expect(reading(page, 'Borders')).toContainText('0');
+  expect(await quads()).toBeGreaterThan(before + 0.5 * picked);
+  await page.keyboard.press('Control+z');
+  await expect.poll(quads).toBe(before);
 });

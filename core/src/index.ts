@@ -1,6 +1,6 @@
 export * from './autoquad/auto-quads.ts';
 export * from './autoquad/auto-quads-options.ts';
-export { layBeside, middlesOf } from './autoquad/lay-beside.ts';
+export { layBeside, middlesOf, withCutOff } from './autoquad/lay-beside.ts';
 export { replaceFaces } from './mesh/replace-faces.ts';
 export { type Guide, type SizeDab } from './autoquad/guides.ts';
 export { FEATURE_ANGLE, featureLines } from './autoquad/features.ts';

@@ -1,7 +1,7 @@
 import { NONE, type Cage } from '../mesh/cage.ts';
 import { faceNormal } from '../mesh/normals.ts';
 import { triangulate } from '../mesh/triangulate.ts';
-import { type Bounds } from '../mesh/polygon-mesh.ts';
+import { type Bounds, type PolygonMesh } from '../mesh/polygon-mesh.ts';
 import { triangleNormals } from '../reference/reference.ts';
 import { surfacePoint, TriangleBvh } from '../reference/triangle-bvh.ts';
 import { clipped } from './clip.ts';
@@ -53,9 +53,14 @@ export function barePart(surface: WorkingMesh, seam: Seam, gap: number, within?:
   const normals = vertexNormals(surface);
   const found = surfacePoint();
   const p = surface.positions;
-  const height = Float64Array.from({ length: surface.vertices }, (_, v) => {
+  const toSeamAt = new Float64Array(surface.vertices);
+  const covered = new Uint8Array(surface.vertices);
+  for (let v = 0; v < surface.vertices; v++) {
     const [x, y, z] = surface.point(v);
-    if (within && [x, y, z].some((c, k) => c < within.min[k] || c > within.max[k])) return -gap;
+    if (within && [x, y, z].some((c, k) => c < within.min[k] || c > within.max[k])) {
+      covered[v] = BEYOND;
+      continue;
+    }
     const normal = [normals[3 * v], normals[3 * v + 1], normals[3 * v + 2]] as const;
     const toSeam = seam.distance(x, y, z, normal);
     const alike = (t: number) =>
@@ -63,11 +68,48 @@ export function barePart(surface: WorkingMesh, seam: Seam, gap: number, within?:
     laid.closest(x, y, z, found, Infinity, alike);
     const toLaid = found.triangle < 0 ? Infinity : Math.sqrt(found.distance2);
     // over the cage its faces are nearer than its open edges; far off it there may be nothing of it
-    const isCovered = toLaid < toSeam * (1 - 1e-6) && toLaid < 2 * gap;
-    if (isCovered) return -Math.min(toSeam, gap) - gap;
-    return Math.min(toSeam, 1e6 * gap) - gap;
-  });
-  return clipped(surface, [...p], height);
+    covered[v] = toLaid < toSeam * (1 - 1e-6) && toLaid < 2 * gap ? 1 : 0;
+    toSeamAt[v] = Math.min(toSeam, 1e6 * gap);
+  }
+  uncoverSpots(surface, covered, kept, within);
+  const height = toSeamAt.map((off, v) => (covered[v] === BEYOND ? -gap : covered[v] === 1 ? -Math.min(off, gap) - gap : off - gap));
+  // no slivers where a vertex lies nearly there
+  return clipped(
+    surface,
+    [...p],
+    height.map((h) => (Math.abs(h) < ON_CUT * gap ? 0 : h))
+  );
+}
+
+/** Vertices this near to a cut, as a share of the gap, lie on it. */
+const ON_CUT = 0.06;
+
+/** Mark of vertices outside the box that is looked at. */
+const BEYOND = 2;
+
+/** Spots that seem covered and have no face of the cage above them are bare: what is near them belongs to another side. */
+function uncoverSpots(surface: WorkingMesh, covered: Uint8Array, kept: PolygonMesh, within?: Bounds): void {
+  const bvh = new TriangleBvh(surface.positions, surface.corner);
+  const found = surfacePoint();
+  const reached = new Uint8Array(covered.length);
+  const front: number[] = [];
+  const reach = (v: number) => {
+    if (covered[v] !== 1 || reached[v] === 1) return;
+    reached[v] = 1;
+    front.push(v);
+  };
+  const { positions: p, faceStart, faceVertices } = kept;
+  for (let f = 0; f + 1 < faceStart.length; f++) {
+    const corners = faceVertices.subarray(faceStart[f], faceStart[f + 1]);
+    const at = [0, 1, 2].map((k) => corners.reduce((sum, v) => sum + p[3 * v + k] / corners.length, 0));
+    if (within && at.some((c, k) => c < within.min[k] || c > within.max[k])) continue;
+    const { triangle } = bvh.closest(at[0], at[1], at[2], found);
+    for (let h = 3 * triangle; h < 3 * triangle + 3; h++) reach(surface.corner[h]);
+  }
+  for (let v = 0; v < covered.length; v++) if (covered[v] === BEYOND) front.push(v);
+  const ring: number[] = [];
+  while (front.length > 0) for (const w of surface.neighbours(front.pop()!, ring)) reach(w);
+  for (let v = 0; v < covered.length; v++) if (covered[v] === 1 && reached[v] === 0) covered[v] = 0;
 }
 
 /** Parts of a mesh that hang together: triangles of each. */

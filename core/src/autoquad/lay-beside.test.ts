@@ -11,7 +11,7 @@ import { denseSphere, halfShell, longLimbed } from '../shapes/sample-surfaces.ts
 import { Subdivision } from '../subdivide/subdivision.ts';
 import { autoQuads } from './auto-quads.ts';
 import { AutoQuadsError } from './auto-quads-options.ts';
-import { layBeside, middlesOf } from './lay-beside.ts';
+import { layBeside, middlesOf, withCutOff } from './lay-beside.ts';
 
 /** Quads over a surface without those whose corners all lie in a place. */
 function without(surface: PolygonMesh, count: number, isGone: (p: Triple) => boolean) {
@@ -63,10 +63,19 @@ describe('laying quads beside others', () => {
   });
 
   it('fills up to quads that were laid by hand, however little of the surface they cover', () => {
-    const { kept } = without(sphere, 1200, ([x]) => x < 12);
+    const { kept } = without(sphere, 1200, ([x, y, z]) => x < 0 || Math.max(Math.abs(y), Math.abs(z)) > 8);
     const laid = layBeside(sphere, kept, { count: 1000 });
     checked(kept, laid, 0.1);
     expect([borderLoops(laid.cage).length, islands(laid.cage).count]).toEqual([0, 1]);
+  });
+
+  it('takes out the few faces that would be left as islands among those taken out', () => {
+    const cage = Cage.fromPolygons(autoQuads(sphere, { count: 600 }).mesh);
+    const cap = [...cage.faces()].filter((f) => cage.faceVertices(f).every((v) => cage.position(v)[0] > 5));
+    const ringed = cap.filter((f) => !cage.faceVertices(f).every((v) => cage.position(v)[0] > 18.5));
+    expect(ringed.length).toBeLessThan(cap.length);
+    expect(withCutOff(cage, ringed).sort((a, b) => a - b)).toEqual(cap);
+    expect(withCutOff(cage, cap)).toEqual(cap);
   });
 
   it('says where there is nothing to lay quads beside, and where nothing is bare', () => {

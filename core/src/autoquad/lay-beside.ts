@@ -4,7 +4,8 @@ import { runStrip, stripToPartner } from '../fill/odd-partner.ts';
 import { NONE, Cage, CageError } from '../mesh/cage.ts';
 import { joinCages } from '../mesh/join-cages.ts';
 import { boundsOf, pickedPoints, uniformMesh, usedVertices, type Bounds, type PolygonMesh } from '../mesh/polygon-mesh.ts';
-import { borderLoops } from '../mesh/topology.ts';
+import { replaceFaces } from '../mesh/replace-faces.ts';
+import { borderLoops, islands } from '../mesh/topology.ts';
 import { triangulate } from '../mesh/triangulate.ts';
 import { areaVector, leastSine, length, mean, subtract, unit, type Triple } from '../numeric/vectors.ts';
 import { triangleNormals } from '../reference/reference.ts';
@@ -31,9 +32,19 @@ export interface LaidBeside {
   notes: string[];
 }
 
-/** Widths of the row that joins, against the open edges' length: the next one is tried where a quad of the last is poorer than this. */
-const GAPS = [1, 0.7, 1.4];
+/**
+ * Widths of the row that joins, against the open edges' length, and whether the new quads are to have as many edges there as the
+ * open edges ask for: the next one is tried where a quad of the last is poorer than `SOUND`.
+ */
+const GAPS: readonly (readonly [number, boolean])[] = [
+  [1, true],
+  [1, false],
+  [1.4, true],
+  [0.7, true]
+];
 const SOUND = 0.1;
+/** New edges that are so many times as long as open edges tell of quads that are folded over. */
+const FARTHEST = 6;
 /** Pieces of bare surface with less room than so many quads of the seam's size are left. */
 const LEAST_QUADS = 4;
 /** A seam's count is asked for all round the new quads where they would have as many within this share. */
@@ -64,11 +75,11 @@ export function layBeside(
   const job: Job = { surface, dense, kept, seam: new Seam(kept), edge, isOwn: ownBorderOf(dense, edge), options, beside };
   let best: Attempted | undefined;
   let failure: Error | undefined;
-  GAPS.forEach((share, k) => {
-    if (best && best.worst > SOUND && best.open === 0) return;
+  GAPS.forEach(([share, counted], k) => {
+    if (best && best.worst > SOUND && leftOver(best) === 0) return;
     try {
-      const laid = layWithGap(job, share * edge, { phase: (name, fraction) => report.phase(name, (k + fraction) / GAPS.length) });
-      if (!best || laid.open < best.open || (laid.open === best.open && laid.worst > best.worst)) best = laid;
+      const laid = layWithGap(job, share * edge, counted, { phase: (name, fraction) => report.phase(name, (k + fraction) / GAPS.length) });
+      if (!best || leftOver(laid) < leftOver(best) || (leftOver(laid) === leftOver(best) && laid.worst > best.worst)) best = laid;
     } catch (error) {
       // faces that touch in a vertex only
       if (!(error instanceof AutoQuadsError || error instanceof CageError)) throw error;
@@ -76,15 +87,22 @@ export function layBeside(
     }
   });
   report.phase('Done', 1);
+  // a border that runs to and fro within a quad's width cannot be followed
+  if (best && best.longest > FARTHEST * edge) [best, failure] = [undefined, undefined];
+  if (!best && !failure)
+    throw new AutoQuadsError('The border of that area is too ragged for a row of quads: pick faces so that it runs more evenly.');
   if (!best) throw failure instanceof AutoQuadsError ? failure : new AutoQuadsError(`The quads could not be joined: ${failure?.message}`);
-  const { cage, faces, worst, open, notes } = best;
-  const left = open > 0 ? [`Open borders that are left: ${open}; what is bare inside is too small for a quad.`] : [];
+  const { cage, faces, worst, borders, triangles, notes } = best;
+  const left = borders > 0 ? [`Open borders that are left: ${borders}; what is bare inside is too small for a quad.`] : [];
+  const odd = triangles > 0 ? [`Triangles beside the open edges: ${triangles}; the counts there are odd.`] : [];
   const turned = worst < 0 ? ['Beside the open edges a quad has a corner that is turned over: even out the faces there.'] : [];
-  return { cage, faces, notes: [...notes, ...left, ...turned] };
+  return { cage, faces, notes: [...notes, ...left, ...odd, ...turned] };
 }
 
-/** With the poorest new quad's scaled Jacobian, and how many borders are left open that are not the surface's own. */
-type Attempted = LaidBeside & { worst: number; open: number };
+/** With the poorest new quad's scaled Jacobian, the longest new edge in mm, and how much is left open or odd: borders that are not the surface's own, and triangles. */
+type Attempted = LaidBeside & { worst: number; longest: number; borders: number; triangles: number };
+
+const leftOver = ({ borders, triangles }: Attempted): number => borders + triangles;
 
 interface Job {
   surface: PolygonMesh;
@@ -100,7 +118,7 @@ interface Job {
 }
 
 /** Lays quads that end some mm before the open edges, and joins them. */
-function layWithGap({ surface, dense, kept, seam, isOwn, options, beside }: Job, gap: number, report: TaskReport): Attempted {
+function layWithGap({ surface, dense, kept, seam, isOwn, options, beside }: Job, gap: number, counted: boolean, report: TaskReport): Attempted {
   const bare = barePart(dense, seam, gap, beside && reachOf(beside, 8 * gap));
   const piece = pickedPieces(bare, gap, beside);
   if (piece.faceVertices.length === 0)
@@ -111,7 +129,7 @@ function layWithGap({ surface, dense, kept, seam, isOwn, options, beside }: Job,
   const share = area / (area + gap * contours.reduce((sum, points) => sum + lengthRound(points), 0));
   const inside = options.edgeSizes ? options : { ...options, count: Math.max(LEAST, Math.round(share * (options.count ?? 4000))) };
   const size = inside.edgeSizes ? Math.sqrt(inside.edgeSizes.finest * inside.edgeSizes.coarsest) : Math.sqrt(area / inside.count!);
-  const pinned = seamGuides(contours, kept, gap, size);
+  const pinned = counted ? seamGuides(contours, kept, gap, size) : [];
   const userGuides = options.guides ?? [];
   const laid = autoQuads(
     piece,
@@ -128,18 +146,26 @@ function layWithGap({ surface, dense, kept, seam, isOwn, options, beside }: Job,
     const corners = cage.faceVertices(f).map((v) => cage.position(v));
     return Math.min(least, leastSine(corners, unit(areaVector(corners))));
   }, 1);
-  const own = new RegExp(`^Guide (${pinned.map((_, i) => userGuides.length + 1 + i).join('|') || 'none'})\\b`);
-  const open = beside
-    ? rimsOf(cage, isOwn).filter(
-        ({ vertices }) =>
-          apart(
-            vertices.map((v) => cage.position(v)),
-            beside
-          ) <
-          3 * gap
-      ).length
-    : 0;
-  return { cage, faces, worst, open, notes: laid.notes.filter((note) => !own.test(note) && !note.startsWith('Off the reference')) };
+  const own = new RegExp(`^(?:Not mirrored: g|G)uide (${pinned.map((_, i) => userGuides.length + 1 + i).join('|') || 'none'})\\b`);
+  const triangles = faces.filter((f) => cage.faceSize(f) === 3).length;
+  const isNear = (rim: VertexRim, places: readonly Triple[]) =>
+    apart(
+      rim.vertices.map((v) => cage.position(v)),
+      places
+    ) <
+    3 * gap;
+  const borders = beside ? rimsOf(cage, isOwn).filter((rim) => isNear(rim, beside)).length : 0;
+  const longest =
+    faces.reduce((most, f) => Math.max(most, ...cage.loopOf(cage.faceEdge[f]).map((h) => cage.edgeLength(h >> 1))), 0) * Math.min(1, gap / size);
+  return {
+    cage,
+    faces,
+    worst,
+    longest,
+    borders,
+    triangles,
+    notes: laid.notes.filter((note) => !own.test(note) && !note.startsWith('Off the reference'))
+  };
 }
 
 /** A border with an odd count cannot be joined by quads to one with an even count: a strip is run from each to another. Changes the cage. */
@@ -338,6 +364,36 @@ function settleSeam({ cage, faces, seamed, keptVertices }: ReturnType<typeof joi
   used.forEach((v, i) => {
     if (!keptVertices.has(v)) cage.positions.set(list.positions.subarray(3 * i, 3 * i + 3), 3 * v);
   });
+}
+
+/** Faces that are cut off by others being taken out are taken with them, where there are few: at most so many, or this share of those. */
+const FEW_CUT_OFF = 12;
+const SHARE_CUT_OFF = 0.2;
+
+/** Some faces, those in slits up to two faces wide between them, and the few that would be left as islands among them. */
+export function withCutOff(cage: Cage, picked: readonly number[]): number[] {
+  const faces = closedOver(cage, picked);
+  const before = islands(cage).islandOf;
+  const rest = cage.clone();
+  replaceFaces(rest, { gone: faces, added: [] });
+  const { islandOf, count } = islands(rest);
+  const sizes = new Int32Array(count);
+  const largest = new Map<number, number>();
+  for (const f of rest.faces()) sizes[islandOf[f]]++;
+  for (const f of rest.faces()) {
+    const [was, now] = [before[f], islandOf[f]];
+    if (sizes[now] > (largest.has(was) ? sizes[largest.get(was)!] : 0)) largest.set(was, now);
+  }
+  const most = Math.max(FEW_CUT_OFF, SHARE_CUT_OFF * faces.length);
+  return [...faces, ...[...rest.faces()].filter((f) => sizes[islandOf[f]] <= most && largest.get(before[f]) !== islandOf[f])];
+}
+
+/** Faces grown by a ring, and the ring taken off again: what is narrow between them stays in (closing, Serra 1982). */
+function closedOver(cage: Cage, faces: readonly number[]): number[] {
+  const touching = (f: number) => cage.faceVertices(f).flatMap((v) => cage.spokes(v).flatMap((h) => (cage.face[h] === NONE ? [] : [cage.face[h]])));
+  const grown = new Set(faces.flatMap(touching));
+  const own = new Set(faces);
+  return [...faces, ...[...grown].filter((f) => !own.has(f) && touching(f).every((g) => grown.has(g)))];
 }
 
 /** Middles of faces: where surface is to be covered again once they are taken out. */

@@ -47,15 +47,19 @@ export function layOver(surface: Surface, report: TaskReport): { quads: QuadList
   const cancel = surface.options.cancelWithin ?? 1;
   const ways: [fineness: number, pull: number, cancelWithin: number, beside: number[]][] = [
     [1, pull, cancel, [1, 0]],
-    [1, pull, 0, [1, 0]],
+    ...(cancel > 0 ? [[1, pull, 0, [1, 0]] as [number, number, number, number[]]] : []),
     [0.7, pull, cancel, [0]],
     [0.7, 0, 0, [0]]
   ];
   let failure = '';
   let best: { quads: QuadList; notes: string[]; worst: number } | undefined;
-  for (const [fineness, strength, cancelWithin, beside] of ways.filter((_, i) => i !== 1 || cancel > 0)) {
+  let cancelled = 0;
+  for (const [fineness, strength, cancelWithin, beside] of ways) {
+    // without anything cancelled it would come to the same
+    if (fineness === 1 && cancelWithin === 0 && cancel > 0 && cancelled === 0) continue;
     const attempt = new Attempt(surface, fineness, strength, cancelWithin, beside, report);
     const quads = attempt.run();
+    cancelled += attempt.cancelled;
     if (!quads) {
       failure = attempt.failure;
       continue;
@@ -156,6 +160,8 @@ export function topologyOf(mesh: WorkingMesh): Topology {
 export class Attempt {
   failure = '';
   notes: string[] = [];
+  /** pairs of poles that lay near each other */
+  cancelled = 0;
 
   constructor(
     private readonly surface: Surface,
@@ -194,7 +200,7 @@ export class Attempt {
     const guided = surface.guides.length > 0 ? layGuides(mesh, frames, surface.guides, surface.size) : undefined;
     for (const g of guided?.lost ?? []) this.notes.push(`Guide ${g + 1} lies off the surface, or is too short: it was left out.`);
     const curvature = curvatureDirections(mesh, frames, surface.size);
-    const field = orientationField(mesh, frames, curvature, this.pull, guided?.field);
+    const field = orientationField(mesh, frames, curvature, this.pull, guided?.field.weight.some((w) => w > 0) ? guided.field : undefined);
     const { cancelWithin } = this;
     const { poleMoves = [] } = surface.options;
     if (poleMoves.length > 0 || cancelWithin > 0) {
@@ -206,6 +212,7 @@ export class Attempt {
         near: 1.5 * surface.size
       });
       for (const m of lost) this.notes.push(`Pole move ${m + 1} was left out: no pole is there, or a sharp edge or another pole is in its way.`);
+      this.cancelled = cancelled;
       if (cancelled > 0) this.notes.push(`${cancelled} pairs of poles were cancelled.`);
     }
     openNarrowCorners(mesh, frames, field);

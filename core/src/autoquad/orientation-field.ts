@@ -1,4 +1,4 @@
-import { Cholesky, nestedDissection, SymmetricBuilder } from '../numeric/cholesky.ts';
+import { Cholesky, nestedDissection, NotPositiveDefinite, SymmetricBuilder } from '../numeric/cholesky.ts';
 import { type CurvatureDirections, type Frames } from './curvature.ts';
 import { type GuideField } from './guides.ts';
 import { before, type WorkingMesh } from './working-mesh.ts';
@@ -136,7 +136,13 @@ function solveFree(system: SymmetricBuilder, right: Float64Array, anything: bool
   const value = matrix.value.slice();
   for (let j = 0; j < matrix.size; j++)
     for (let k = matrix.start[j]; k < matrix.start[j + 1]; k++) if (matrix.row[k] === j) value[k] -= TAKEN_OFF * least;
-  return new Cholesky({ ...matrix, value }, order).solve(right);
+  try {
+    return new Cholesky({ ...matrix, value }, order).solve(right);
+  } catch (error) {
+    // several eigenvalues lie close together, and the least was not found exactly
+    if (!(error instanceof NotPositiveDefinite)) throw error;
+    return factor.solve(right);
+  }
 }
 
 /** Share of the least eigenvalue that is taken off. */

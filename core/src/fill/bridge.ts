@@ -13,7 +13,7 @@ export interface BridgeSettings {
   curved: number;
   /** what takes the edges that the richer rim has more; two to one where missing */
   transition?: Transition;
-  /** quads at the first rim's corners, as many as their angles have room for, where it is closed */
+  /** quads at the first rim's corners, as many as their angles have room for */
   corners?: boolean;
 }
 
@@ -49,14 +49,15 @@ export interface Rim {
  * @returns the new faces
  */
 export function bridge(cage: Cage, first: Rim, second: Rim, settings: BridgeSettings): number[] {
-  const byCorners = settings.corners === true && first.closed;
+  const byCorners = settings.corners === true;
   // a link starts at the first vertex: not where one quad alone has room
-  const turn = byCorners
-    ? Math.max(
-        0,
-        roomAt(cage, first).findIndex((room) => room !== 1)
-      )
-    : 0;
+  const turn =
+    byCorners && first.closed
+      ? Math.max(
+          0,
+          roomAt(cage, first).findIndex((room) => room !== 1)
+        )
+      : 0;
   const from: Rim = { ...first, halves: [...first.halves.slice(turn), ...first.halves.slice(0, turn)] };
   const [a, b] = rowsOf(cage, from, second);
   const links = linksBetween(cage, a, b, settings, byCorners ? roomAt(cage, from) : undefined);
@@ -185,9 +186,12 @@ const ROUND_CORNER: Link = [1, 3];
 /** What it costs where a corner gets more or fewer quads than it has room for, against squares of shares of the rim. */
 const MISSED = 0.02;
 
-/** Quads that each vertex of a closed rim has room for: 1 to 3. */
-function roomAt(cage: Cage, { halves }: Rim): number[] {
-  return holeAlong(cage, halves).angles.map((angle) => Math.min(3, Math.max(1, Math.round(angle / (Math.PI / 2)))));
+/** Quads that each vertex of a rim has room for: 1 to 3; two at the ends of an open one. */
+function roomAt(cage: Cage, { halves, closed }: Rim): number[] {
+  const { vertices, angles } = holeAlong(cage, cage.loopOf(halves[0]));
+  const angleAt = new Map(vertices.map((v, i) => [v, angles[i]]));
+  const room = halves.map((h) => Math.min(3, Math.max(1, Math.round(angleAt.get(cage.origin[h])! / (Math.PI / 2)))));
+  return closed ? room : [2, ...room.slice(1), 2];
 }
 
 /**

@@ -12,6 +12,7 @@ import {
   forecast,
   InvalidParams,
   middlesOf,
+  withCutOff,
   replaceFaces,
   selectFaces,
   Subdivision,
@@ -440,7 +441,7 @@ export class OpenJob {
       return reference
         ? { part, kept: cage.toPolygons(), surface: polygonsOf(reference) }
         : { refusal: 'What the cage leaves bare is that of a reference: bring one in.' };
-    const gone = facesOf(cage, this.selection);
+    const gone = withCutOff(cage, facesOf(cage, this.selection));
     if (gone.length === 0) return { refusal: 'Pick the faces to lay again first.' };
     if (gone.length === cage.faceCount) return { refusal: 'All faces are picked: lay over the whole reference, or leave a border of faces.' };
     const kept = cage.clone();
