@@ -17,6 +17,7 @@ import { fillRing, gapsOf } from '../src/fill/nested.ts';
 import { formatByName, formats, tooLarge, writeMesh } from '../src/formats/registry.ts';
 import { Cage } from '../src/mesh/cage.ts';
 import { boundsOf, faceCount, vertexCount, type PolygonMesh } from '../src/mesh/polygon-mesh.ts';
+import { loadSolids } from '../src/solids/engine.ts';
 import { bake } from '../src/subdivide/bake.ts';
 import { levelSteps } from '../src/subdivide/level-plan.ts';
 import { Subdivision } from '../src/subdivide/subdivision.ts';
@@ -24,7 +25,8 @@ import { Subdivision } from '../src/subdivide/subdivision.ts';
 const USAGE = `ulvrin info FILE [--json]
 ulvrin convert IN OUT
 ulvrin quads IN OUT --count N | --size FINEST..COARSEST [--pull 0..100] [--features DEGREES]
-    [--symmetry auto|none|x|y|z] [--guides FILE.json] [--no-creases] [--lies smooth|vertices] [--poles] [--seed S] [--json]
+    [--symmetry auto|none|x|y|z] [--guides FILE.json] [--no-creases] [--lies smooth|vertices]
+    [--small leave|boxes] [--one-skin] [--poles] [--seed S] [--json]
 ulvrin subdivide IN OUT [--levels N] [--plan divide,divide,smooth] [--scheme catmull-clark|loop] [--limit]
 ulvrin bake IN OUT --tolerance MM
 ulvrin fill IN OUT [--method grid|ring|triangles|face] [--swell 0..1] [--json]
@@ -43,6 +45,8 @@ const options = {
   guides: { type: 'string' },
   'no-creases': { type: 'boolean' },
   lies: { type: 'string' },
+  small: { type: 'string' },
+  'one-skin': { type: 'boolean' },
   poles: { type: 'boolean' },
   seed: { type: 'string' },
   levels: { type: 'string' },
@@ -119,6 +123,8 @@ function quadSettings(values: Record<string, string | boolean | undefined>): Aut
   if (text('features') !== undefined) params.featureAngle = number(text('features'), 'features', 1, 180, false);
   for (const name of ['symmetry', 'lies']) if (text(name) !== undefined) params[name] = text(name);
   if (values['no-creases']) params.creases = false;
+  if (values['one-skin']) params.oneSkin = true;
+  if (text('small') !== undefined) params.smallIslands = text('small');
   if (text('guides') !== undefined) Object.assign(params, guidesIn(text('guides')!));
   try {
     return autoQuadsOptions(validParams(autoQuadsOperation, params));
@@ -127,11 +133,17 @@ function quadSettings(values: Record<string, string | boolean | undefined>): Aut
   }
 }
 
-/** Guides and size dabs in a JSON file: {"guides": [{points, influence, closed, count}], "sizes": [{at, radius, percent}]}. */
+/** What a file of guides may hold; each is checked by the operation's schema. */
+const IN_GUIDES = new Set(['guides', 'sizes', 'lines', 'poleMoves', 'cancelWithin']);
+
+/**
+ * Guides and the rest in a JSON file: {"guides": [{points, influence, closed, count}], "sizes": [{at, radius, percent}],
+ * "lines": [{points, follow}], "poleMoves": [{from, to}], "cancelWithin": quads}.
+ */
 function guidesIn(path: string): Params {
   try {
-    const { guides, sizes } = JSON.parse(readFileSync(path, 'utf8')) as Params;
-    return { ...(guides !== undefined && { guides }), ...(sizes !== undefined && { sizes }) };
+    const held = JSON.parse(readFileSync(path, 'utf8')) as Params;
+    return Object.fromEntries(Object.entries(held).filter(([name]) => IN_GUIDES.has(name)));
   } catch (error) {
     throw new Complaint(`${path} holds no guides: ${(error as Error).message}`);
   }
@@ -183,8 +195,9 @@ function quads(input: string | undefined, output: string | undefined, values: Re
   process.stdout.write(`${JSON.stringify(facts)}\n`);
 }
 
-function main(): void {
+async function main(): Promise<void> {
   const { values, positionals } = parseArgs({ options, allowPositionals: true });
+  if (values['one-skin']) await loadSolids();
   const [command, input, output] = positionals;
   if (values.help || !command) return void process.stdout.write(USAGE + '\n');
   switch (command) {
@@ -236,7 +249,7 @@ function main(): void {
 }
 
 try {
-  main();
+  await main();
 } catch (error) {
   process.stderr.write(`${error instanceof Error ? error.message : String(error)}\n`.replace(/\n(?=.)/g, ' '));
   process.exitCode = 1;

@@ -19,6 +19,10 @@ export interface AutoQuadsOptions {
   symmetry?: Symmetry;
   /** edges of quads on sharp edges become creases; left out: they do */
   creases?: boolean;
+  /** islands that quads do not fit on are left out, or become boxes of six */
+  smallIslands?: 'leave' | 'boxes';
+  /** closed shells that overlap are made one first; needs the library for solids */
+  oneSkin?: boolean;
   /** what is to lie on the surface: the quads' smooth surface (left out), or their vertices */
   lies?: Lies;
   /** poles that are dragged elsewhere, or onto one another */
@@ -36,6 +40,8 @@ export interface AutoQuadsOptions {
 /** Thrown where no valid quads can be laid; the message says why and what may help. */
 export class AutoQuadsError extends Error {}
 
+/** More quads than this would not fit into a browser's memory. */
+const MOST = 500_000;
 /** Fewer quads cannot be asked for. */
 export const LEAST = 24;
 
@@ -49,9 +55,15 @@ export function wantedSize(options: AutoQuadsOptions, area: number): { size: num
     if (!(finest > 0) || !(coarsest >= finest))
       throw new AutoQuadsError(`Edge sizes must be more than 0 and the coarsest not below the finest; they are ${finest} and ${coarsest}.`);
     const size = Math.sqrt(finest * coarsest);
-    return { size, target: Math.round(area / size ** 2) };
+    const target = Math.round(area / size ** 2);
+    if (target > MOST)
+      throw new AutoQuadsError(
+        `Edges of ${size.toPrecision(3)} mm would make ${target.toLocaleString('en')} quads; at most ${MOST.toLocaleString('en')} can be laid.`
+      );
+    return { size, target };
   }
   const count = options.count ?? 4000;
+  if (count > MOST) throw new AutoQuadsError(`At most ${MOST.toLocaleString('en')} quads can be asked for; it was ${count}.`);
   if (!(count >= LEAST)) throw new AutoQuadsError(`At least ${LEAST} quads can be asked for; it was ${count}.`);
   return { size: Math.sqrt(area / count), target: count };
 }

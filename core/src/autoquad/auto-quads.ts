@@ -1,22 +1,22 @@
 import { deviation } from '../check/measures.ts';
 import { boundsOf, type PolygonMesh, uniformMesh } from '../mesh/polygon-mesh.ts';
-import { triangulate } from '../mesh/triangulate.ts';
 import { type Triple } from '../numeric/vectors.ts';
 import { triangleNormals } from '../reference/reference.ts';
 import { TriangleBvh } from '../reference/triangle-bvh.ts';
-import { Subdivision } from '../subdivide/subdivision.ts';
+import { oneSkin } from '../solids/one-skin.ts';
 import { STAYS_SHARP } from '../subdivide/level-topology.ts';
+import { Subdivision } from '../subdivide/subdivision.ts';
 import { silent, type TaskReport } from '../task/steps.ts';
-import { AutoQuadsError, type AutoQuadsOptions, pullOf, wantedSize } from './auto-quads-options.ts';
-import { foldOf, markPicked } from './picked-lines.ts';
+import { AutoQuadsError, type AutoQuadsOptions, pullOf } from './auto-quads-options.ts';
 import { FEATURE_ANGLE, featureLinesOf, markFeatures, markTagged } from './features.ts';
 import { fitLimit } from './fit-limit.ts';
 import { runsAcross } from './guides.ts';
-import { Attempt, layOver, sumOver, Surface, topologyOf } from './lay-over.ts';
+import { Attempt, layOver, Surface, topologyOf } from './lay-over.ts';
 import { matches, type QuadList, withoutDoublets } from './mend.ts';
+import { foldOf, markPicked } from './picked-lines.ts';
 import { creaseSharp } from './sharp-creases.ts';
+import { boxesFor, soundInput } from './sound-input.ts';
 import { halved, imagesIn, type Mirror, mirrored, mirrorExactly, mirrorsOf, reflected } from './symmetry.ts';
-import { WorkingMesh } from './working-mesh.ts';
 
 export interface AutoQuadsResult {
   mesh: PolygonMesh;
@@ -76,8 +76,18 @@ function finished(quads: QuadList, input: ReturnType<typeof prepared>, options: 
   }
   const off = (points: Float64Array) => {
     const { mean, most } = deviation(bvh, points);
-    return `${mean.toFixed(4)} mm in the mean and ${most.toFixed(3)} mm at most`;
+    return `${millimetres(mean)} in the mean and ${millimetres(most)} at most`;
   };
+  if (options.smallIslands === 'boxes' && input.small.length > 0) {
+    const boxes = boxesFor(input.small);
+    const first = mesh.positions.length / 3;
+    const joined = uniformMesh(
+      Float64Array.from([...mesh.positions, ...boxes.positions]),
+      Int32Array.from([...mesh.faceVertices, ...boxes.quads.map((v) => first + v)]),
+      4
+    );
+    mesh = { ...mesh, ...joined };
+  }
   const smooth = new Subdivision(mesh, { levels: 1, limit: true }).evaluate(mesh.positions);
   return { mesh, told: `Off the reference: the smooth surface by ${off(smooth)}, vertices by ${off(mesh.positions)}.` };
 }
@@ -116,18 +126,15 @@ const describeMirror = ({ normal, offset, error }: Mirror): string => {
   const plane = axis
     ? `${axis} = ${(offset * Math.sign(normal['XYZ'.indexOf(axis)])).toFixed(2)}`
     : `a plane across ${normal.map((n) => n.toFixed(2)).join(', ')}`;
-  return `Laid on one side of ${plane} and mirrored; the surface itself is mirrored there to within ${error.toFixed(4)} mm.`;
+  return `Laid on one side of ${plane} and mirrored; the surface itself is mirrored there to within ${millimetres(error)}.`;
 };
 
+const millimetres = (x: number): string => `${x > 0 && x < 1e-4 ? x.toExponential(1) : x.toFixed(4)} mm`;
+
 /** The whole input, its features marked, and what is asked of it. */
-function prepared(mesh: PolygonMesh, options: AutoQuadsOptions) {
-  const { triangles: made, faceOf } = triangulate(mesh);
-  const triangles = Int32Array.from(made);
-  if (triangles.length === 0) throw new AutoQuadsError('There are no faces to lay quads over.');
-  const dense = new WorkingMesh(mesh.positions, triangles);
-  const area = sumOver(dense, (t) => dense.area(t));
-  if (!(area > 0)) throw new AutoQuadsError('The surface has no area: nothing can be laid over it.');
-  const { size, target } = wantedSize(options, area);
+function prepared(input: PolygonMesh, options: AutoQuadsOptions) {
+  const { mesh, dense, faceOf, size, target, small } = soundInput(options.oneSkin ? oneSkin(input) : input, options);
+  const triangles = dense.corner;
   const { diagonal } = boundsOf(mesh.positions);
   const sharp = markFeatures(dense, diagonal, options.featureAngle);
   const tagged = markTagged(dense, mesh, faceOf);
@@ -140,6 +147,10 @@ function prepared(mesh: PolygonMesh, options: AutoQuadsOptions) {
     if (across >= 0) notes.push(`Not mirrored: guide ${across + 1}, which has a count, runs across the plane.`);
     return across < 0;
   });
+  if (small.length > 0) {
+    const what = options.smallIslands === 'boxes' ? 'became boxes' : 'were left out';
+    notes.push(`Islands too small for quads of ${size.toPrecision(3)} mm ${what}: ${small.length.toLocaleString('en')}.`);
+  }
   const picks = mirrors.reduce(
     (all, mirror) => [...all, ...all.map(({ points, follow }) => ({ points: points.map((p) => reflected(mirror, p)), follow }))],
     options.lines ?? []
@@ -148,5 +159,5 @@ function prepared(mesh: PolygonMesh, options: AutoQuadsOptions) {
   if (picked.length > 0) notes.push(`${picked.length.toLocaleString('en')} picked edges are kept as edges of quads.`);
   const creased = [...sharp, ...picked.filter((h) => foldOf(dense, h) > FEATURE_ANGLE)].map((half) => ({ half, sharpness: STAYS_SHARP }));
   const marked = [...creased, ...tagged.filter(({ sharpness }) => sharpness > 0)].filter(({ half }) => dense.feature[half] === 1);
-  return { dense, creased: marked, notes, size, target, diagonal, bvh, topology: topologyOf(dense), mirrors };
+  return { dense, creased: marked, small, notes, size, target, diagonal, bvh, topology: topologyOf(dense), mirrors };
 }

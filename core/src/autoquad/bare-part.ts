@@ -111,23 +111,3 @@ function uncoverSpots(surface: WorkingMesh, covered: Uint8Array, kept: PolygonMe
   while (front.length > 0) for (const w of surface.neighbours(front.pop()!, ring)) reach(w);
   for (let v = 0; v < covered.length; v++) if (covered[v] === 1 && reached[v] === 0) covered[v] = 0;
 }
-
-/** Parts of a mesh that hang together: triangles of each. */
-export function piecesOf(mesh: WorkingMesh): number[][] {
-  const piece = new Int32Array(mesh.triangles).fill(-1);
-  const pieces: number[][] = [];
-  for (let seed = 0; seed < mesh.triangles; seed++) {
-    if (piece[seed] >= 0) continue;
-    const members = [seed];
-    piece[seed] = pieces.length;
-    for (let i = 0; i < members.length; i++)
-      for (let h = 3 * members[i]; h < 3 * members[i] + 3; h++) {
-        const other = Math.floor(mesh.opposite[h] / 3);
-        if (mesh.opposite[h] < 0 || piece[other] >= 0) continue;
-        piece[other] = pieces.length;
-        members.push(other);
-      }
-    pieces.push(members);
-  }
-  return pieces;
-}

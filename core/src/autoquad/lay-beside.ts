@@ -14,14 +14,14 @@ import { STAYS_SHARP } from '../subdivide/level-topology.ts';
 import { silent, type TaskReport } from '../task/steps.ts';
 import { autoQuads } from './auto-quads.ts';
 import { AutoQuadsError, LEAST, type AutoQuadsOptions } from './auto-quads-options.ts';
-import { barePart, piecesOf, Seam } from './bare-part.ts';
+import { barePart, Seam } from './bare-part.ts';
 import { featureLinesOf, markFeatures, markTagged } from './features.ts';
 import { fitLimit } from './fit-limit.ts';
 import { type Guide } from './guides.ts';
 import { markPicked } from './picked-lines.ts';
 import { settleQuads } from './settle-quads.ts';
 import { straightenQuads } from './straighten-quads.ts';
-import { after, WorkingMesh } from './working-mesh.ts';
+import { after, piecesOf, WorkingMesh } from './working-mesh.ts';
 
 type OwnBorder = (cage: Cage, h: number) => boolean;
 

@@ -310,6 +310,26 @@ export class WorkingMesh {
   }
 }
 
+/** Parts of a mesh that hang together: triangles of each. */
+export function piecesOf(mesh: WorkingMesh): number[][] {
+  const piece = new Int32Array(mesh.triangles).fill(-1);
+  const pieces: number[][] = [];
+  for (let seed = 0; seed < mesh.triangles; seed++) {
+    if (piece[seed] >= 0) continue;
+    const members = [seed];
+    piece[seed] = pieces.length;
+    for (let i = 0; i < members.length; i++)
+      for (let h = 3 * members[i]; h < 3 * members[i] + 3; h++) {
+        const other = Math.floor(mesh.opposite[h] / 3);
+        if (mesh.opposite[h] < 0 || piece[other] >= 0) continue;
+        piece[other] = pieces.length;
+        members.push(other);
+      }
+    pieces.push(members);
+  }
+  return pieces;
+}
+
 /** next half-edge in the triangle */
 export const after = (h: number): number => (h % 3 === 2 ? h - 2 : h + 1);
 /** previous half-edge in the triangle */

@@ -20,6 +20,7 @@ import {
 } from '@ulvrin/core';
 import { expose, transfer } from 'comlink';
 import { gunzipSync } from 'fflate';
+import { readySolids } from '$lib/solids.ts';
 
 type Tell = (phase: string, fraction: number) => void;
 
@@ -55,7 +56,8 @@ const tasks = {
     );
     return transfer(result, arraysOf(result.mesh));
   },
-  autoQuads(mesh: PolygonMesh, options: AutoQuadsOptions, tell: Tell): AutoQuadsResult {
+  async autoQuads(mesh: PolygonMesh, options: AutoQuadsOptions, tell: Tell): Promise<AutoQuadsResult> {
+    if (options.oneSkin) await readySolids();
     const result = autoQuads(mesh, options, { phase: tell });
     return transfer(result, arraysOf(result.mesh));
   },
@@ -67,7 +69,8 @@ const tasks = {
     return transfer({ mesh, faces: faces.map((f) => numberOf.get(f)!), notes }, arraysOf(mesh));
   },
   /** Where poles will be, before quads are laid. */
-  planPoles(mesh: PolygonMesh, options: AutoQuadsOptions, tell: Tell): PlannedPole[] {
+  async planPoles(mesh: PolygonMesh, options: AutoQuadsOptions, tell: Tell): Promise<PlannedPole[]> {
+    if (options.oneSkin) await readySolids();
     return planPoles(mesh, options, { phase: tell });
   },
   /** Keeps a reference for `deviations`. */

@@ -69,6 +69,12 @@ export const autoQuadsOperation: SourceOperation = {
       .default('smooth')
       .label('On the reference')
       .meta({ more: true, labels: { smooth: 'Smooth surface', vertices: 'Vertices' } }),
+    smallIslands: Joi.string()
+      .valid('leave', 'boxes')
+      .default('leave')
+      .label('Islands below quad size')
+      .meta({ more: true, labels: { leave: 'Leave out', boxes: 'Small boxes' } }),
+    oneSkin: Joi.boolean().default(false).label('Make shells one skin').meta({ more: true }),
     cancelWithin: Joi.number()
       .min(0)
       .max(50)
@@ -105,13 +111,24 @@ export const autoQuadsOperation: SourceOperation = {
 
 type SteeringParams = Pick<
   AutoQuadsOptions,
-  'curvaturePull' | 'symmetry' | 'featureAngle' | 'creases' | 'lies' | 'cancelWithin' | 'poleMoves' | 'lines' | 'guides' | 'sizes'
+  | 'curvaturePull'
+  | 'symmetry'
+  | 'featureAngle'
+  | 'creases'
+  | 'lies'
+  | 'smallIslands'
+  | 'oneSkin'
+  | 'cancelWithin'
+  | 'poleMoves'
+  | 'lines'
+  | 'guides'
+  | 'sizes'
 >;
 
 /** The card's parameters as the engine takes them. */
 export function autoQuadsOptions(params: Params): AutoQuadsOptions {
   const p = params as { by: string; count: number; finest: number; coarsest: number } & SteeringParams;
   const density = p.by === 'sizes' ? { edgeSizes: { finest: p.finest, coarsest: p.coarsest } } : { count: p.count };
-  const { curvaturePull, symmetry, featureAngle, creases, lies, cancelWithin, poleMoves, lines, guides, sizes } = p;
-  return { ...density, curvaturePull, symmetry, featureAngle, creases, lies, cancelWithin, poleMoves, lines, guides, sizes };
+  const { curvaturePull, symmetry, featureAngle, creases, lies, smallIslands, oneSkin, cancelWithin, poleMoves, lines, guides, sizes } = p;
+  return { ...density, curvaturePull, symmetry, featureAngle, creases, lies, smallIslands, oneSkin, cancelWithin, poleMoves, lines, guides, sizes };
 }

@@ -1,0 +1,138 @@
+import { boundsOf, pickedPoints, uniformMesh, usedVertices, type Bounds, type PolygonMesh } from '../mesh/polygon-mesh.ts';
+import { triangulate } from '../mesh/triangulate.ts';
+import { AutoQuadsError, wantedSize, type AutoQuadsOptions } from './auto-quads-options.ts';
+import { sumOver } from './lay-over.ts';
+import { after, piecesOf, WorkingMesh } from './working-mesh.ts';
+
+/** A surface that quads can be laid over: triangles with neighbours, and the islands that are too small for quads. */
+export interface SoundInput {
+  mesh: PolygonMesh;
+  dense: WorkingMesh;
+  /** polygon of each triangle */
+  faceOf: ArrayLike<number>;
+  size: number;
+  target: number;
+  small: Bounds[];
+}
+
+/** Triangles beyond which a browser's memory would not suffice: about 1 kB each. */
+const MOST_TRIANGLES = 6e6;
+/** Islands with less area than so many quads, or that measure less than so many quads across, are too small. */
+const LEAST_AREA = 8;
+const LEAST_ACROSS = 2;
+
+/**
+ * Looks a surface through before quads are laid over it.
+ * @throws AutoQuadsError naming what was found, where, and what to do
+ */
+export function soundInput(mesh: PolygonMesh, options: AutoQuadsOptions): SoundInput {
+  const lost = mesh.positions.findIndex((x) => !Number.isFinite(x));
+  if (lost >= 0)
+    throw new AutoQuadsError(`Vertex ${Math.floor(lost / 3)} has no finite place: bring the surface in anew, which takes such vertices out.`);
+  const { triangles, faceOf } = triangulate(mesh);
+  if (triangles.length === 0) throw new AutoQuadsError('There are no faces to lay quads over.');
+  if (triangles.length > 3 * MOST_TRIANGLES)
+    throw new AutoQuadsError(
+      `The surface has ${(triangles.length / 3).toLocaleString('en')} triangles; up to ${MOST_TRIANGLES.toLocaleString('en')} fit into memory: thin it out first.`
+    );
+  const dense = new WorkingMesh(mesh.positions, triangles);
+  refuseUnlinked(dense);
+  const areas = piecesOf(dense).map((members) => ({
+    members,
+    area: members.reduce((sum, t) => sum + dense.area(t), 0),
+    bounds: boundsOfTriangles(dense, members)
+  }));
+  if (!(sumOver(dense, (t) => dense.area(t)) > 1e-290)) throw new AutoQuadsError('The surface has no area: nothing can be laid over it.');
+  let pieces = areas;
+  let { size, target } = wantedSize(options, total(pieces));
+  for (let round = 0; round < 5; round++) {
+    const kept = pieces.filter(({ area, bounds }) => area >= LEAST_AREA * size * size && bounds.diagonal >= LEAST_ACROSS * size);
+    if (kept.length === pieces.length) break;
+    pieces = kept;
+    if (kept.length === 0) break;
+    ({ size, target } = wantedSize(options, total(kept)));
+  }
+  if (pieces.length === 0)
+    throw new AutoQuadsError(
+      `All ${areas.length.toLocaleString('en')} islands are too small for quads of ${size.toPrecision(3)} mm: ask for more or smaller quads.`
+    );
+  if (pieces.length === areas.length) return { mesh, dense, faceOf, size, target, small: [] };
+  const chosen = new Set(pieces);
+  const small = areas.filter((piece) => !chosen.has(piece)).map(({ bounds }) => bounds);
+  const part = ofTriangles(
+    mesh,
+    dense,
+    faceOf,
+    pieces.flatMap(({ members }) => members)
+  );
+  return { ...part, size, target, small };
+}
+
+const total = (pieces: readonly { area: number }[]): number => pieces.reduce((sum, { area }) => sum + area, 0);
+
+/** An edge with more than two faces, or whose faces are turned against each other, has sides that found no partner. */
+function refuseUnlinked(dense: WorkingMesh): void {
+  const open = new Map<string, number>();
+  for (let h = 0; h < 3 * dense.triangles; h++) {
+    if (dense.opposite[h] >= 0) continue;
+    const [v, w] = [dense.corner[h], dense.corner[after(h)]];
+    const key = v < w ? `${v} ${w}` : `${w} ${v}`;
+    if (!open.has(key)) {
+      open.set(key, h);
+      continue;
+    }
+    const at = dense.point(v).map((x) => x.toPrecision(4));
+    throw new AutoQuadsError(
+      `At ${at.join(', ')} faces are turned against each other, or more than two meet in an edge; a surface with one side only cannot be laid with quads. Bring it in anew, which cuts it there.`
+    );
+  }
+}
+
+function boundsOfTriangles(dense: WorkingMesh, members: readonly number[]): Bounds {
+  const vertices = members.flatMap((t) => [dense.corner[3 * t], dense.corner[3 * t + 1], dense.corner[3 * t + 2]]);
+  return boundsOf(pickedPoints(dense.positions, vertices));
+}
+
+/** Some triangles alone, with the creases and regions on them. */
+function ofTriangles(mesh: PolygonMesh, dense: WorkingMesh, faceOf: ArrayLike<number>, members: readonly number[]) {
+  const { used, indices } = usedVertices(
+    members.flatMap((t) => [dense.corner[3 * t], dense.corner[3 * t + 1], dense.corner[3 * t + 2]]),
+    dense.vertices
+  );
+  const placeOf = new Map(used.map((v, i) => [v, i]));
+  const part: PolygonMesh = uniformMesh(pickedPoints(mesh.positions, used), indices, 3);
+  const { creaseEdges, creaseSharpness, faceRegion, regionNames } = mesh;
+  if (faceRegion) Object.assign(part, { faceRegion: Int32Array.from(members, (t) => faceRegion[faceOf[t]]), regionNames });
+  if (creaseEdges && creaseSharpness) {
+    const own = [...creaseSharpness.keys()].filter((i) => placeOf.has(creaseEdges[2 * i]) && placeOf.has(creaseEdges[2 * i + 1]));
+    part.creaseEdges = Int32Array.from(own.flatMap((i) => [creaseEdges[2 * i], creaseEdges[2 * i + 1]].map((v) => placeOf.get(v)!)));
+    part.creaseSharpness = Float64Array.from(own, (i) => creaseSharpness[i]);
+  }
+  return { mesh: part, dense: new WorkingMesh(part.positions, indices), faceOf: Int32Array.from(members, (_, i) => i) };
+}
+
+/** Boxes of six quads in place of what is too small for more; flat ones get a thickness of a tenth. */
+export function boxesFor(small: readonly Bounds[]): { positions: number[]; quads: number[] } {
+  const positions: number[] = [];
+  const quads: number[] = [];
+  for (const { min, max, diagonal } of small) {
+    const first = positions.length / 3;
+    const [low, high] = [-1, 1].map((side) =>
+      min.map((x, k) => {
+        const half = Math.max((max[k] - x) / 2, 0.05 * diagonal);
+        return (x + max[k]) / 2 + side * half;
+      })
+    );
+    for (let i = 0; i < 8; i++) positions.push(...[0, 1, 2].map((k) => ((i >> k) & 1 ? high[k] : low[k])));
+    for (const corners of [
+      [0, 2, 3, 1],
+      [4, 5, 7, 6],
+      [0, 1, 5, 4],
+      [2, 6, 7, 3],
+      [0, 4, 6, 2],
+      [1, 3, 7, 5]
+    ])
+      quads.push(...corners.map((c) => first + c));
+  }
+  return { positions, quads };
+}
