@@ -1,10 +1,13 @@
 // Serves the built application on a fixed local port, with the headers that isolate its pages.
 import { existsSync } from 'node:fs';
 import { createServer } from 'node:http';
+import { fileURLToPath } from 'node:url';
 
 const port = Number(process.env.PORT ?? 4820);
 const host = process.env.HOST ?? '127.0.0.1';
 process.env.ORIGIN ??= `http://localhost:${port}`;
+// the thread in which tasks of the server run
+process.env.ULVRIN_QUADS_TASK ??= fileURLToPath(new URL('../core/dist/quads-task.mjs', import.meta.url));
 process.env.BODY_SIZE_LIMIT ??= 'Infinity';
 const handlerFile = new URL('./build/handler.js', import.meta.url);
 if (!existsSync(handlerFile)) {

@@ -46,8 +46,11 @@ export function setUp({ application = true } = {}) {
   });
   step('Building the command line', {
     from: ['core/src', 'core/cli', 'package-lock.json'],
-    makes: ['core/dist/ulvrin.mjs'],
-    run: () => bundle('core/cli/ulvrin.ts', 'core/dist/ulvrin.mjs')
+    makes: ['core/dist/ulvrin.mjs', 'core/dist/quads-task.mjs'],
+    run: () => {
+      bundle('core/cli/ulvrin.ts', 'core/dist/ulvrin.mjs');
+      bundle('core/cli/quads-task.ts', 'core/dist/quads-task.mjs');
+    }
   });
   step('Making the demo files', {
     from: ['core/src/shapes', 'core/src/mesh', 'core/src/formats', 'scripts/make-demo-files.ts'],

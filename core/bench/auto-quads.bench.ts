@@ -73,12 +73,33 @@ export function autoQuadsBench(): void {
       process.stdout.write(`  ${name.padEnd(11)} ${String(faceCount(source)).padStart(9)}  ${(error as Error).message}\n`);
     }
   }
-  if (chosen) return;
+}
+
+/** The same shape at 100 k, 300 k and 1 M triangles: seconds, as a multiple of building the adjacency of 1 M triangles, and memory. */
+export function autoQuadsSpeedBench(): void {
+  head('Auto quads, speed');
   const million = denseTorus(1000, 500);
   const { triangles } = triangulate(million);
-  line(
-    'compared: adjacency of 1 M triangles',
-    best(2, () => new WorkingMesh(million.positions, triangles)),
-    'ms'
-  );
+  const adjacency = best(3, () => new WorkingMesh(million.positions, triangles));
+  line('adjacency of 1 M triangles', adjacency, 'ms');
+  for (const [spacing, count, bar] of [
+    [0.42, 4000, 4],
+    [0.245, 4000, 7.2],
+    [0.245, 10000, 8],
+    [0.134, 10000, 10]
+  ]) {
+    const source = repairPolygons(longLimbed(spacing), { weld: true }).mesh;
+    const before = process.memoryUsage().rss;
+    let most = before;
+    const start = performance.now();
+    const { mesh } = autoQuads(source, { count }, { phase: () => (most = Math.max(most, process.memoryUsage().rss)) });
+    const seconds = (performance.now() - start) / 1000;
+    const what = `${Math.round(faceCount(source) / 1000)} k to ${count} (${mesh.faceVertices.length / 4})`;
+    line(what, seconds, 's', { most: bar });
+    line(
+      `  the same over the adjacency of 1 M triangles, ${Math.round((most - before) / 2 ** 20)} MB more memory`,
+      (1000 * seconds) / adjacency,
+      'times'
+    );
+  }
 }

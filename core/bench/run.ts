@@ -1,6 +1,6 @@
 import { createRequire } from 'node:module';
 import { loadSolids } from '../src/solids/engine.ts';
-import { autoQuadsBench } from './auto-quads.bench.ts';
+import { autoQuadsBench, autoQuadsSpeedBench } from './auto-quads.bench.ts';
 import { fillBench } from './fill.bench.ts';
 import { readObjBench } from './read-obj.bench.ts';
 import { shapeBench } from './shape.bench.ts';
@@ -12,7 +12,8 @@ const benches: Record<string, () => void> = {
   'read-obj': readObjBench,
   shape: shapeBench,
   fill: fillBench,
-  autoquad: autoQuadsBench
+  autoquad: autoQuadsBench,
+  'autoquad-speed': autoQuadsSpeedBench
 };
 
 await loadSolids(createRequire(import.meta.url).resolve('manifold-3d/manifold.wasm'));

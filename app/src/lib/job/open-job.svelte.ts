@@ -76,6 +76,9 @@ const MOVES = new Set(['move', 'rotate', 'scale']);
 /** Operations that run at once when their key is pressed; their card stays open afterwards. */
 const AT_ONCE = new Set(['delete', 'dissolve', 'flip', 'clear-creases', 'take-out-brace']);
 
+/** Surfaces with more faces are laid by the server. */
+const MOST_IN_BROWSER = 2_000_000;
+
 export const startParams = (operation: Operation): Params => validParams(operation, {});
 
 /** The job on the page: its logbook, what is picked, the running operation, and saving it all as it happens. */
@@ -395,7 +398,11 @@ export class OpenJob {
     const surface = $state.snapshot(bare?.surface ?? polygonsOf(source)) as PolygonMesh;
     const options = autoQuadsOptions(valid);
     const task = new RunningTask<AutoQuadsResult & { faces?: number[] }>('Auto quads', (tasks, tell) =>
-      bare ? tasks.layBeside(surface, bare.kept, options, bare.beside, tell) : tasks.autoQuads(surface, options, tell)
+      bare
+        ? tasks.layBeside(surface, bare.kept, options, bare.beside, tell)
+        : valid.on === 'server' || surface.faceStart.length > MOST_IN_BROWSER
+          ? tasks.autoQuadsOnServer(surface, valid, tell)
+          : tasks.autoQuads(surface, options, tell)
     );
     this.task = task;
     this.lastUsed.set(operation.id, { ...valid, over: 'all' });

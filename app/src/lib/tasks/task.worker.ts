@@ -2,7 +2,9 @@ import {
   autoQuads,
   bringIn,
   Cage,
+  decodeMesh,
   deviation,
+  encodeMesh,
   layBeside,
   planPoles,
   Reference,
@@ -13,6 +15,7 @@ import {
   type BringInOptions,
   type BroughtIn,
   type Deviation,
+  type Params,
   type PlannedPole,
   type PolygonMesh,
   type SubdivisionOptions,
@@ -46,6 +49,17 @@ const MOST_MEASURED = 100_000;
 
 let reference: Reference | undefined;
 
+/** Lines of text as they come in. */
+async function* linesOf(body: ReadableStream<Uint8Array<ArrayBuffer>>): AsyncGenerator<string> {
+  const reader = body.pipeThrough(new TextDecoderStream()).getReader();
+  let rest = '';
+  for (let part = await reader.read(); !part.done; part = await reader.read()) {
+    const lines = (rest + part.value).split('\n');
+    rest = lines.pop()!;
+    yield* lines;
+  }
+}
+
 /** What runs off the page's own thread; each is a function of the core. */
 const tasks = {
   bringIn(bytes: Uint8Array, fileName: string, options: BringInOptions, tell: Tell): BroughtIn {
@@ -60,6 +74,23 @@ const tasks = {
     if (options.oneSkin) await readySolids();
     const result = autoQuads(mesh, options, { phase: tell });
     return transfer(result, arraysOf(result.mesh));
+  },
+  /** The same, laid by the server; `params` are those of the operation. When this worker ends, so does the server's task. */
+  async autoQuadsOnServer(mesh: PolygonMesh, params: Params, tell: Tell): Promise<AutoQuadsResult> {
+    tell('Sending', 0);
+    const answer = await fetch('/api/auto-quads', {
+      method: 'POST',
+      headers: { 'content-type': 'application/octet-stream', accept: 'application/json' },
+      body: encodeMesh(mesh, params) as Uint8Array<ArrayBuffer>
+    });
+    if (!answer.ok || !answer.body) throw new Error(((await answer.json()) as { message: string }).message);
+    for await (const line of linesOf(answer.body)) {
+      const told = JSON.parse(line) as { phase: string; fraction: number } | { error: string } | { result: string; notes: string[] };
+      if ('error' in told) throw new Error(told.error);
+      if ('phase' in told) tell(told.phase, told.fraction);
+      else return { mesh: decodeMesh(Uint8Array.from(atob(told.result), (c) => c.charCodeAt(0))).mesh, notes: told.notes };
+    }
+    throw new Error('The server ended without an answer: try again, or lay the quads in the browser.');
   },
   /** Quads over what a cage leaves bare; told are the numbers of the new faces too. */
   layBeside(surface: PolygonMesh, kept: PolygonMesh, options: AutoQuadsOptions, beside: Triple[] | undefined, tell: Tell): LaidBesideMesh {

@@ -22,6 +22,11 @@ export const autoQuadsOperation: SourceOperation = {
       .default('all')
       .label('Lay over')
       .meta({ labels: { all: 'The whole reference', picked: 'The faces picked, again', rest: 'What the cage leaves bare' } }),
+    on: Joi.string()
+      .valid('browser', 'server')
+      .default('browser')
+      .label('Compute in')
+      .meta({ more: true, labels: { browser: 'The browser', server: 'The server' } }),
     by: Joi.string()
       .valid('count', 'sizes')
       .default('count')

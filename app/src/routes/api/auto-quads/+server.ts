@@ -1,0 +1,83 @@
+import { Worker } from 'node:worker_threads';
+import { autoQuadsOperation, autoQuadsOptions, decodeMesh, InvalidParams, MeshBodyError, validParams, type Params } from '@ulvrin/core';
+import { error, type RequestHandler } from '@sveltejs/kit';
+import { env } from 'node:process';
+
+/** Bytes that a request may bring: about four million triangles. */
+const MOST_BYTES = Number(env.ULVRIN_MOST_BYTES ?? 256 * 2 ** 20);
+/** Tasks at a time; each fills a core. */
+const MOST_TASKS = Number(env.ULVRIN_MOST_TASKS ?? 2);
+let running = 0;
+
+/**
+ * Lays quads over a mesh. The body is what `encodeMesh` writes, with the parameters of the operation as settings. The answer is
+ * NDJSON: {phase, fraction} on the way, then {result (`encodeMesh`, base64), notes} or {error}. When the caller goes, the task ends.
+ */
+export const POST: RequestHandler = async ({ request }) => {
+  if (running >= MOST_TASKS) error(503, `The server lays quads for ${running} others: try again in a while, or in the browser.`);
+  running++;
+  try {
+    const body = await bodyOf(request);
+    const options = checked(body);
+    return new Response(
+      lines(body, options, () => running--),
+      { headers: { 'content-type': 'application/x-ndjson', 'cache-control': 'no-store' } }
+    );
+  } catch (reason) {
+    running--;
+    throw reason;
+  }
+};
+
+/** The body, as long as it stays within its limit. */
+async function bodyOf(request: Request): Promise<Uint8Array> {
+  const tooLong = () =>
+    error(413, `The surface is larger than the server takes (${Math.round(MOST_BYTES / 2 ** 20)} MB): thin it out, or lay quads in the browser.`);
+  if (Number(request.headers.get('content-length') ?? 0) > MOST_BYTES) tooLong();
+  const parts: Uint8Array[] = [];
+  let length = 0;
+  for await (const part of request.body ?? []) {
+    length += part.length;
+    if (length > MOST_BYTES) tooLong();
+    parts.push(part);
+  }
+  const body = new Uint8Array(length);
+  let at = 0;
+  for (const part of parts) {
+    body.set(part, at);
+    at += part.length;
+  }
+  return body;
+}
+
+function checked(body: Uint8Array) {
+  try {
+    return autoQuadsOptions(validParams(autoQuadsOperation, decodeMesh(body).extra as Params));
+  } catch (reason) {
+    if (reason instanceof MeshBodyError || reason instanceof InvalidParams) error(400, reason.message);
+    throw reason;
+  }
+}
+
+/** Runs the task in a thread and hands on its lines; `done` is called once, however it ends. */
+function lines(body: Uint8Array, options: ReturnType<typeof autoQuadsOptions>, done: () => void): ReadableStream<Uint8Array> {
+  const worker = new Worker(env.ULVRIN_QUADS_TASK!, { workerData: { body, options } });
+  const encoder = new TextEncoder();
+  worker.once('exit', done);
+  return new ReadableStream({
+    start(controller) {
+      const tell = (line: object) => controller.enqueue(encoder.encode(`${JSON.stringify(line)}\n`));
+      worker.on('message', (line: object) => {
+        tell(line);
+        if ('phase' in line) return;
+        controller.close();
+        void worker.terminate();
+      });
+      worker.on('error', (reason) => {
+        tell({ error: reason.message });
+        controller.close();
+      });
+    },
+    cancel: () => void worker.terminate()
+  });
+}

@@ -1,0 +1,17 @@
+// Lays quads in a thread of the server's own: told its input when it starts, it posts phases, and the result or the reason there is none.
+import { parentPort, workerData } from 'node:worker_threads';
+import { autoQuads } from '../src/autoquad/auto-quads.ts';
+import { type AutoQuadsOptions } from '../src/autoquad/auto-quads-options.ts';
+import { loadSolids } from '../src/solids/engine.ts';
+import { decodeMesh, encodeMesh } from '../src/task/mesh-body.ts';
+
+const { body, options } = workerData as { body: Uint8Array; options: AutoQuadsOptions };
+const tell = (line: object) => parentPort!.postMessage(line);
+
+try {
+  if (options.oneSkin) await loadSolids();
+  const { mesh, notes } = autoQuads(decodeMesh(body).mesh, options, { phase: (phase, fraction) => tell({ phase, fraction }) });
+  tell({ result: Buffer.from(encodeMesh(mesh, {})).toString('base64'), notes });
+} catch (error) {
+  tell({ error: error instanceof Error ? error.message : String(error) });
+}
