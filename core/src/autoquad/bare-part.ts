@@ -52,7 +52,6 @@ export function barePart(surface: WorkingMesh, seam: Seam, gap: number, within?:
   const laidNormals = triangleNormals(kept.positions, triangles);
   const normals = vertexNormals(surface);
   const found = surfacePoint();
-  const p = surface.positions;
   const toSeamAt = new Float64Array(surface.vertices);
   const covered = new Uint8Array(surface.vertices);
   for (let v = 0; v < surface.vertices; v++) {
@@ -76,7 +75,7 @@ export function barePart(surface: WorkingMesh, seam: Seam, gap: number, within?:
   // no slivers where a vertex lies nearly there
   return clipped(
     surface,
-    [...p],
+    surface.positions,
     height.map((h) => (Math.abs(h) < ON_CUT * gap ? 0 : h))
   );
 }

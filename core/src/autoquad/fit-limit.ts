@@ -1,12 +1,14 @@
 import { Cage } from '../mesh/cage.ts';
 import { type PolygonMesh } from '../mesh/polygon-mesh.ts';
-import { leastSine, scaled, add, areaVector, dot, subtract, unit, type Triple } from '../numeric/vectors.ts';
+import { leastSine, scaled, add, areaVector, dot, length, subtract, unit, type Triple } from '../numeric/vectors.ts';
 import { surfacePoint, type TriangleBvh } from '../reference/triangle-bvh.ts';
 import { cageLevel, STAYS_SHARP } from '../subdivide/level-topology.ts';
 import { limitRows } from '../subdivide/limit.ts';
 import { type FeatureLines } from './settle-quads.ts';
 
 const ROUNDS = 8;
+/** A limit place this near to where it is to be, as a share of an edge, is there. */
+const DONE = 5e-4;
 /** How far a vertex goes, against how far its limit place is off: half as far again, as other vertices have a share in that place. */
 const OVER = 1.5;
 /** Corners with a sine below this must not get sharper. */
@@ -56,19 +58,27 @@ export function fitLimit(mesh: PolygonMesh, surface: TriangleBvh, normals: Float
         return dot(normal, seen[i]) > TURNED ? leastSine(corners, normal) : -1;
       })
     );
+  // a vertex is looked at again where one that its limit place depends on has moved
+  const due = new Uint8Array(quadsAt.length).fill(1);
   for (let round = 0; round < ROUNDS; round++)
     for (let v = 0; v < quadsAt.length; v++) {
-      if (quadsAt[v].length === 0 || fixed?.[v] === 1) continue;
+      if (due[v] === 0 || quadsAt[v].length === 0 || fixed?.[v] === 1) continue;
+      due[v] = 0;
       const seen = quadsAt[v].map((q) => unit(areaVector(cornersOf(q))));
       const normal = unit(seen.reduce((sum, n) => add(sum, n)));
       const at = limitOf(v);
       const goal = goalOf(v, at, normal);
       if (!goal) continue;
       const own = place(v);
+      const near = DONE * length(subtract(own, place(rows.index[rows.start[v] + 1] ?? v)));
+      if (length(subtract(goal, at)) <= near) continue;
       const before = worstAt(v, seen);
       for (const share of [OVER, OVER / 3]) {
         positions.set(add(own, scaled(subtract(goal, at), share)), 3 * v);
-        if (worstAt(v, seen) >= Math.min(POOR, before)) break;
+        if (worstAt(v, seen) >= Math.min(POOR, before)) {
+          for (let k = rows.start[v]; k < rows.start[v + 1]; k++) due[rows.index[k]] = 1;
+          break;
+        }
         positions.set(own, 3 * v);
       }
     }

@@ -37,14 +37,17 @@ export function soundInput(mesh: PolygonMesh, options: AutoQuadsOptions): SoundI
     );
   const dense = new WorkingMesh(mesh.positions, triangles);
   refuseUnlinked(dense);
-  const areas = piecesOf(dense).map((members) => ({
+  const area = sumOver(dense, (t) => dense.area(t));
+  if (!(area > 1e-290)) throw new AutoQuadsError('The surface has no area: nothing can be laid over it.');
+  const found = piecesOf(dense);
+  if (found.length === 1) return { mesh, dense, faceOf, ...wantedSize(options, area), small: [] };
+  const areas = found.map((members) => ({
     members,
     area: members.reduce((sum, t) => sum + dense.area(t), 0),
     bounds: boundsOfTriangles(dense, members)
   }));
-  if (!(sumOver(dense, (t) => dense.area(t)) > 1e-290)) throw new AutoQuadsError('The surface has no area: nothing can be laid over it.');
   let pieces = areas;
-  let { size, target } = wantedSize(options, total(pieces));
+  let { size, target } = wantedSize(options, area);
   for (let round = 0; round < 5; round++) {
     const kept = pieces.filter(({ area, bounds }) => area >= LEAST_AREA * size * size && bounds.diagonal >= LEAST_ACROSS * size);
     if (kept.length === pieces.length) break;

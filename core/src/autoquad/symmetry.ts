@@ -94,8 +94,8 @@ function errorOf(mirror: Mirror, mesh: WorkingMesh, bvh: TriangleBvh, tolerance:
 
 /** What lies on the normal's side of a mirror, with its borders as features; what lies on the mirror is on it exactly. */
 export function halved(whole: WorkingMesh, mirror: Mirror, diagonal: number): WorkingMesh {
-  const positions = [...whole.positions];
-  const height = Array.from({ length: positions.length / 3 }, (_, v) => {
+  const positions = whole.positions.slice();
+  const height = Float64Array.from({ length: positions.length / 3 }, (_, v) => {
     const h = above(mirror, whole.positions, v);
     if (Math.abs(h) > 1e-6 * diagonal) return h;
     for (let k = 0; k < 3; k++) positions[3 * v + k] -= h * mirror.normal[k];

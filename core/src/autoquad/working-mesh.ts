@@ -1,5 +1,5 @@
 import { pickedPoints, usedVertices } from '../mesh/polygon-mesh.ts';
-import { cross, subtract, type Triple } from '../numeric/vectors.ts';
+import { type Triple } from '../numeric/vectors.ts';
 import { type Mirror } from './symmetry.ts';
 
 /**
@@ -114,9 +114,11 @@ export class WorkingMesh {
   }
 
   area(t: number): number {
-    const [a, b, c] = [0, 1, 2].map((k) => this.point(this.corner[3 * t + k]));
-    const n = cross(subtract(b, a), subtract(c, b));
-    return (Math.hypot(n[0], n[1], n[2]) || 1e-300) / 2;
+    const { positions: p, corner } = this;
+    const [a, b, c] = [3 * corner[3 * t], 3 * corner[3 * t + 1], 3 * corner[3 * t + 2]];
+    const [ux, uy, uz] = [p[b] - p[a], p[b + 1] - p[a + 1], p[b + 2] - p[a + 2]];
+    const [wx, wy, wz] = [p[c] - p[b], p[c + 1] - p[b + 1], p[c + 2] - p[b + 2]];
+    return (Math.hypot(uy * wz - uz * wy, uz * wx - ux * wz, ux * wy - uy * wx) || 1e-300) / 2;
   }
 
   /** Middle of a triangle's corners. */
