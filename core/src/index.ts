@@ -4,6 +4,7 @@ export { layBeside, middlesOf, withCutOff } from './autoquad/lay-beside.ts';
 export { replaceFaces } from './mesh/replace-faces.ts';
 export { type Guide, type SizeDab } from './autoquad/guides.ts';
 export { FEATURE_ANGLE, featureLines } from './autoquad/features.ts';
+export { type PlannedPole } from './autoquad/pole-plan.ts';
 export { type PoleMove } from './autoquad/move-poles.ts';
 export { type LinePick } from './autoquad/picked-lines.ts';
 export { ringOfStroke } from './autoquad/section-ring.ts';

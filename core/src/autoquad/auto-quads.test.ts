@@ -165,7 +165,14 @@ describe('auto quads', () => {
 
   it('tells its phases in order', () => {
     const told: number[] = [];
-    autoQuads(clean(denseSphere(20)), { count: 200 }, { phase: (_name, fraction) => told.push(fraction) });
+    let poles = 0;
+    autoQuads(
+      clean(denseSphere(20)),
+      { count: 200 },
+      { phase: (_name, fraction) => told.push(fraction), poles: (all) => (poles = told.length < 5 ? all.length : 0) }
+    );
+    // they are told before the quads are laid
+    expect(poles).toBe(8);
     expect(told.length).toBeGreaterThan(5);
     expect(told).toEqual([...told].sort((a, b) => a - b));
     expect(told.at(-1)).toBe(1);

@@ -1,6 +1,5 @@
 import { deviation } from '../check/measures.ts';
 import { boundsOf, type PolygonMesh, uniformMesh } from '../mesh/polygon-mesh.ts';
-import { type Triple } from '../numeric/vectors.ts';
 import { triangleNormals } from '../reference/reference.ts';
 import { TriangleBvh } from '../reference/triangle-bvh.ts';
 import { oneSkin } from '../solids/one-skin.ts';
@@ -15,6 +14,7 @@ import { Attempt, layOver, Surface, topologyOf } from './lay-over.ts';
 import { matches, type QuadList, withoutDoublets } from './mend.ts';
 import { foldOf, markPicked } from './picked-lines.ts';
 import { creaseSharp } from './sharp-creases.ts';
+import { polesOf, type PlannedPole } from './pole-plan.ts';
 import { boxesFor, soundInput } from './sound-input.ts';
 import { halved, imagesIn, type Mirror, mirrored, mirrorExactly, mirrorsOf, reflected } from './symmetry.ts';
 
@@ -92,12 +92,6 @@ function finished(quads: QuadList, input: ReturnType<typeof prepared>, options: 
   return { mesh, told: `Off the reference: the smooth surface by ${off(smooth)}, vertices by ${off(mesh.positions)}.` };
 }
 
-/** A pole that quads will have. */
-export interface PlannedPole {
-  at: Triple;
-  valence: number;
-}
-
 /**
  * Where the field has its poles, before quads are laid: a third of the way, and what guides and pulls change is seen in it.
  * @throws AutoQuadsError
@@ -107,12 +101,8 @@ export function planPoles(mesh: PolygonMesh, options: AutoQuadsOptions, report: 
   const input = prepared(mesh, options);
   const surface = partOf(input, input.mirrors, options);
   const { mesh: working, field } = new Attempt(surface, 1, pullOf(options), options.cancelWithin ?? 1, [], report).directions();
-  const poles: PlannedPole[] = [];
-  field.index.forEach((index, v) => {
-    if (index !== 0) poles.push({ at: working.point(v), valence: 4 - index });
-  });
   report.phase('Done', 1);
-  return input.mirrors.reduce((all, mirror) => [...all, ...all.map(({ at, valence }) => ({ at: reflected(mirror, at), valence }))], poles);
+  return polesOf(working, field);
 }
 
 /** The whole surface, or what lies on one side of planes it is mirrored in. */

@@ -11,10 +11,11 @@ import { type CutMesh, cutOpen } from './cut-graph.ts';
 import { featureLinesOf } from './features.ts';
 import { asRing, type Guide, guideOnThisSide, type GuideRing, layGuides, onThisSide, type SizeDab, sizeShare } from './guides.ts';
 import { mended, type QuadList, type Topology } from './mend.ts';
+import { movePoles } from './move-poles.ts';
 import { openNarrowCorners } from './narrow-corners.ts';
 import { narrowParts } from './narrow-parts.ts';
-import { movePoles } from './move-poles.ts';
-import { PULLED, orientationField, type OrientationField } from './orientation-field.ts';
+import { orientationField, type OrientationField, PULLED } from './orientation-field.ts';
+import { polesOf } from './pole-plan.ts';
 import { QuadExtraction } from './quad-extraction.ts';
 import { reachTips } from './reach-tips.ts';
 import { Remesher, vertexNormals } from './remesh.ts';
@@ -178,6 +179,7 @@ export class Attempt {
     const { report } = this;
     const { mesh, frames, field, rings } = this.directions();
     const cut = cutOpen(mesh, field);
+    report.poles?.(polesOf(mesh, field));
     report.phase('Map', 0.5);
     for (const beside of this.beside)
       try {

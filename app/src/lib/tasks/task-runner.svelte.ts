@@ -1,3 +1,4 @@
+import type { PlannedPole } from '@ulvrin/core';
 import { proxy, wrap, type Remote } from 'comlink';
 import TaskWorker from './task.worker.ts?worker';
 import type { Tasks } from './task.worker.ts';
@@ -10,6 +11,8 @@ export class RunningTask<Result> {
   phase = $state('Starting');
   fraction = $state(0);
   seconds = $state(0);
+  /** poles that quads will have, as soon as they are known */
+  poles: PlannedPole[] | undefined = $state.raw();
   readonly result: Promise<Result>;
   private readonly worker = new TaskWorker();
   private readonly timer: ReturnType<typeof setInterval>;
@@ -17,11 +20,12 @@ export class RunningTask<Result> {
 
   constructor(
     readonly name: string,
-    start: (tasks: Remote<Tasks>, tell: (phase: string, fraction: number) => void) => Promise<Result>
+    start: (tasks: Remote<Tasks>, tell: (phase: string, fraction: number, poles?: PlannedPole[]) => void) => Promise<Result>
   ) {
     const begun = performance.now();
     this.timer = setInterval(() => (this.seconds = (performance.now() - begun) / 1000), 100);
-    const tell = proxy((phase: string, fraction: number) => {
+    const tell = proxy((phase: string, fraction: number, poles?: PlannedPole[]) => {
+      if (poles) this.poles = poles;
       this.phase = phase;
       this.fraction = fraction;
     });

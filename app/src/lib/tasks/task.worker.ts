@@ -19,13 +19,23 @@ import {
   type PlannedPole,
   type PolygonMesh,
   type SubdivisionOptions,
+  type TaskReport,
   type Triple
 } from '@ulvrin/core';
 import { expose, transfer } from 'comlink';
 import { gunzipSync } from 'fflate';
 import { readySolids } from '$lib/solids.ts';
 
-type Tell = (phase: string, fraction: number) => void;
+type Tell = (phase: string, fraction: number, poles?: PlannedPole[]) => void;
+
+/** Tells phases, and poles as soon as they are known. */
+const reporting = (tell: Tell): TaskReport => {
+  let now: [string, number] = ['Starting', 0];
+  return {
+    phase: (...told) => tell(...(now = told)),
+    poles: (poles) => tell(...now, [...poles])
+  };
+};
 
 /** The arrays of a mesh, to hand them over instead of copying. */
 function arraysOf(mesh: PolygonMesh): ArrayBuffer[] {
@@ -72,7 +82,7 @@ const tasks = {
   },
   async autoQuads(mesh: PolygonMesh, options: AutoQuadsOptions, tell: Tell): Promise<AutoQuadsResult> {
     if (options.oneSkin) await readySolids();
-    const result = autoQuads(mesh, options, { phase: tell });
+    const result = autoQuads(mesh, options, reporting(tell));
     return transfer(result, arraysOf(result.mesh));
   },
   /** The same, laid by the server; `params` are those of the operation. When this worker ends, so does the server's task. */
