@@ -215,7 +215,7 @@ export class Attempt {
       });
       for (const m of lost) this.notes.push(`Pole move ${m + 1} was left out: no pole is there, or a sharp edge or another pole is in its way.`);
       this.cancelled = cancelled;
-      if (cancelled > 0) this.notes.push(`${cancelled} pairs of poles were cancelled.`);
+      if (cancelled > 0) this.notes.push(`Pairs of near poles that were cancelled: ${cancelled}.`);
     }
     openNarrowCorners(mesh, frames, field);
     return { mesh, frames, field, rings: guided?.rings ?? [] };
