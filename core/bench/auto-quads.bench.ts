@@ -52,10 +52,9 @@ export function autoQuadsBench(): void {
     const source = repairPolygons(make(), { weld: true }).mesh;
     const start = performance.now();
     try {
-      const { mesh, notes } = autoQuads(source, { count });
+      const { mesh } = autoQuads(source, { count });
       const seconds = (performance.now() - start) / 1000;
       const cage = Cage.fromPolygons(mesh);
-      if (process.env.DBG) console.log(notes);
       const m = measure(cage);
       const q = quadQuality(cage);
       const { diagonal } = boundsOf(source.positions);

@@ -2,15 +2,16 @@
 import { parentPort, workerData } from 'node:worker_threads';
 import { autoQuads } from '../src/autoquad/auto-quads.ts';
 import { type AutoQuadsOptions } from '../src/autoquad/auto-quads-options.ts';
+import { type PolygonMesh } from '../src/mesh/polygon-mesh.ts';
 import { loadSolids } from '../src/solids/engine.ts';
-import { decodeMesh, encodeMesh } from '../src/task/mesh-body.ts';
+import { encodeMesh } from '../src/task/mesh-body.ts';
 
-const { body, options } = workerData as { body: Uint8Array; options: AutoQuadsOptions };
+const { mesh: surface, options } = workerData as { mesh: PolygonMesh; options: AutoQuadsOptions };
 const tell = (line: object) => parentPort!.postMessage(line);
 
 try {
   if (options.oneSkin) await loadSolids();
-  const { mesh, notes } = autoQuads(decodeMesh(body).mesh, options, { phase: (phase, fraction) => tell({ phase, fraction }) });
+  const { mesh, notes } = autoQuads(surface, options, { phase: (phase, fraction) => tell({ phase, fraction }) });
   tell({ result: Buffer.from(encodeMesh(mesh, {})).toString('base64'), notes });
 } catch (error) {
   tell({ error: error instanceof Error ? error.message : String(error) });

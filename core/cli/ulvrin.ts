@@ -2,6 +2,7 @@ import { gunzipSync, gzipSync } from 'fflate';
 import { readFileSync, statSync, writeFileSync } from 'node:fs';
 import { basename } from 'node:path';
 import { parseArgs } from 'node:util';
+import { FEWEST_QUADS } from '../src/autoquad/auto-quads-options.ts';
 import { autoQuads, planPoles, type AutoQuadsOptions } from '../src/autoquad/auto-quads.ts';
 import { deviation, measure } from '../src/check/measures.ts';
 import { quadQuality } from '../src/check/quad-quality.ts';
@@ -118,7 +119,7 @@ function quadSettings(values: Record<string, string | boolean | undefined>): Aut
     params.by = 'sizes';
     params.finest = number(finest, 'size', 1e-9, 1e6, false);
     params.coarsest = number(coarsest ?? finest, 'size', 1e-9, 1e6, false);
-  } else params.count = number(text('count'), 'count', 24, 1e6);
+  } else params.count = number(text('count'), 'count', FEWEST_QUADS, 1e6);
   params.curvaturePull = number(text('pull') ?? '50', 'pull', 0, 100, false);
   if (text('features') !== undefined) params.featureAngle = number(text('features'), 'features', 1, 180, false);
   for (const name of ['symmetry', 'lies']) if (text(name) !== undefined) params[name] = text(name);

@@ -41,9 +41,9 @@ export interface AutoQuadsOptions {
 export class AutoQuadsError extends Error {}
 
 /** More quads than this would not fit into a browser's memory. */
-const MOST = 500_000;
+const MOST_QUADS = 500_000;
 /** Fewer quads cannot be asked for. */
-export const LEAST = 24;
+export const FEWEST_QUADS = 24;
 
 /** How closely loops follow the curvature, 0 to 1. */
 export const pullOf = ({ curvaturePull = 50 }: AutoQuadsOptions): number => curvaturePull / 100;
@@ -56,14 +56,14 @@ export function wantedSize(options: AutoQuadsOptions, area: number): { size: num
       throw new AutoQuadsError(`Edge sizes must be more than 0 and the coarsest not below the finest; they are ${finest} and ${coarsest}.`);
     const size = Math.sqrt(finest * coarsest);
     const target = Math.round(area / size ** 2);
-    if (target > MOST)
+    if (target > MOST_QUADS)
       throw new AutoQuadsError(
-        `Edges of ${size.toPrecision(3)} mm would make ${target.toLocaleString('en')} quads; at most ${MOST.toLocaleString('en')} can be laid.`
+        `Edges of ${size.toPrecision(3)} mm would make ${target.toLocaleString('en')} quads; at most ${MOST_QUADS.toLocaleString('en')} can be laid.`
       );
     return { size, target };
   }
   const count = options.count ?? 4000;
-  if (count > MOST) throw new AutoQuadsError(`At most ${MOST.toLocaleString('en')} quads can be asked for; it was ${count}.`);
-  if (!(count >= LEAST)) throw new AutoQuadsError(`At least ${LEAST} quads can be asked for; it was ${count}.`);
+  if (count > MOST_QUADS) throw new AutoQuadsError(`At most ${MOST_QUADS.toLocaleString('en')} quads can be asked for; it was ${count}.`);
+  if (!(count >= FEWEST_QUADS)) throw new AutoQuadsError(`At least ${FEWEST_QUADS} quads can be asked for; it was ${count}.`);
   return { size: Math.sqrt(area / count), target: count };
 }

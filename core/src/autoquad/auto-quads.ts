@@ -16,7 +16,7 @@ import { foldOf, markPicked } from './picked-lines.ts';
 import { creaseSharp } from './sharp-creases.ts';
 import { polesOf, type PlannedPole } from './pole-plan.ts';
 import { boxesFor, soundInput } from './sound-input.ts';
-import { halved, imagesIn, type Mirror, mirrored, mirrorExactly, mirrorsOf, reflected } from './symmetry.ts';
+import { halved, imagesIn, type Mirror, mirrored, mirrorExactly, mirrorsOf, reflected, withImages } from './symmetry.ts';
 
 export interface AutoQuadsResult {
   mesh: PolygonMesh;
@@ -32,6 +32,18 @@ export interface AutoQuadsResult {
  * @throws AutoQuadsError
  */
 export function autoQuads(mesh: PolygonMesh, options: AutoQuadsOptions, report: TaskReport = silent): AutoQuadsResult {
+  const { mesh: quads, notes, bvh } = laidQuads(mesh, options, report);
+  const off = (points: Float64Array) => {
+    const { mean, most } = deviation(bvh, points);
+    return `${millimetres(mean)} in the mean and ${millimetres(most)} at most`;
+  };
+  const smooth = new Subdivision(quads, { levels: 1, limit: true }).evaluate(quads.positions);
+  report.phase('Done', 1);
+  return { mesh: quads, notes: [...notes, `Off the reference: the smooth surface by ${off(smooth)}, vertices by ${off(quads.positions)}.`] };
+}
+
+/** The same without a word on distances, and the tree of what was laid over. @throws AutoQuadsError */
+export function laidQuads(mesh: PolygonMesh, options: AutoQuadsOptions, report: TaskReport): AutoQuadsResult & { bvh: TriangleBvh } {
   report.phase('Preparing', 0);
   const input = prepared(mesh, options);
   const { notes, target, topology, mirrors } = input;
@@ -58,38 +70,30 @@ export function autoQuads(mesh: PolygonMesh, options: AutoQuadsOptions, report: 
       `No valid quads were found for ${target} quads: ${result.failure} Try more quads (thin parts need at least four round them), or another curvature pull.`
     );
   report.phase('Fitting', 0.93);
-  const { mesh: laidMesh, told } = finished(result.quads, input, options, result.mirrors);
-  report.phase('Done', 1);
-  return { mesh: laidMesh, notes: [...new Set([...notes, ...result.notes, told])] };
+  return { mesh: finished(result.quads, input, options, result.mirrors), notes: [...new Set([...notes, ...result.notes])], bvh: input.bvh };
 }
 
-/** Sharp edges become creases, and the quads are fitted so that their smooth surface lies on the input. @returns with how far it and the vertices are off */
-function finished(quads: QuadList, input: ReturnType<typeof prepared>, options: AutoQuadsOptions, mirrors: readonly Mirror[]) {
+/** Sharp edges become creases, the quads are fitted so that their smooth surface lies on the input, and boxes are added for small islands. */
+function finished(quads: QuadList, input: ReturnType<typeof prepared>, options: AutoQuadsOptions, mirrors: readonly Mirror[]): PolygonMesh {
   const { dense, bvh } = input;
-  const lines = featureLinesOf(dense);
   let mesh = uniformMesh(quads.positions, quads.quads, 4);
   if (options.creases ?? true) mesh = creaseSharp(mesh, quads.hold, dense, input.creased);
   if ((options.lies ?? 'smooth') === 'smooth') {
     const images = mirrors.map((mirror) => imagesIn(mirror, mesh.positions, 1e-6 * input.diagonal));
-    fitLimit(mesh, bvh, triangleNormals(dense.positions, dense.corner), lines);
+    fitLimit(mesh, bvh, triangleNormals(dense.positions, dense.corner), featureLinesOf(dense));
     mirrors.forEach((mirror, m) => mirrorExactly(mirror, mesh.positions, images[m]));
   }
-  const off = (points: Float64Array) => {
-    const { mean, most } = deviation(bvh, points);
-    return `${millimetres(mean)} in the mean and ${millimetres(most)} at most`;
-  };
-  if (options.smallIslands === 'boxes' && input.small.length > 0) {
-    const boxes = boxesFor(input.small);
-    const first = mesh.positions.length / 3;
-    const joined = uniformMesh(
+  if (options.smallIslands !== 'boxes' || input.small.length === 0) return mesh;
+  const boxes = boxesFor(input.small);
+  const first = mesh.positions.length / 3;
+  return {
+    ...mesh,
+    ...uniformMesh(
       Float64Array.from([...mesh.positions, ...boxes.positions]),
       Int32Array.from([...mesh.faceVertices, ...boxes.quads.map((v) => first + v)]),
       4
-    );
-    mesh = { ...mesh, ...joined };
-  }
-  const smooth = new Subdivision(mesh, { levels: 1, limit: true }).evaluate(mesh.positions);
-  return { mesh, told: `Off the reference: the smooth surface by ${off(smooth)}, vertices by ${off(mesh.positions)}.` };
+    )
+  };
 }
 
 /**
@@ -124,27 +128,26 @@ const millimetres = (x: number): string => `${x > 0 && x < 1e-4 ? x.toExponentia
 /** The whole input, its features marked, and what is asked of it. */
 function prepared(input: PolygonMesh, options: AutoQuadsOptions) {
   const { mesh, dense, faceOf, size, target, small } = soundInput(options.oneSkin ? oneSkin(input) : input, options);
-  const triangles = dense.corner;
   const { diagonal } = boundsOf(mesh.positions);
   const sharp = markFeatures(dense, diagonal, options.featureAngle);
   const tagged = markTagged(dense, mesh, faceOf);
   const notes = sharp.length > 0 ? [`${sharp.length.toLocaleString('en')} sharp edges of the reference are kept as edges of quads.`] : [];
   if (tagged.length > 0) notes.push(`${tagged.length.toLocaleString('en')} creased edges and edges between regions are kept as edges of quads.`);
-  const bvh = new TriangleBvh(mesh.positions, triangles);
+  const bvh = new TriangleBvh(mesh.positions, dense.corner);
   const planes = mirrorsOf(dense, bvh, Math.min(0.1 * size, 0.003 * diagonal), options.symmetry ?? 'auto');
   const mirrors = planes.filter((mirror) => {
     const across = (options.guides ?? []).findIndex((guide) => (guide.count ?? 0) > 0 && runsAcross(guide, mirror, size));
-    if (across >= 0) notes.push(`Not mirrored: guide ${across + 1}, which has a count, runs across the plane.`);
+    if (across >= 0 && !options.guides![across].silent) notes.push(`Not mirrored: guide ${across + 1}, which has a count, runs across the plane.`);
     return across < 0;
   });
   if (small.length > 0) {
     const what = options.smallIslands === 'boxes' ? 'became boxes' : 'were left out';
     notes.push(`Islands too small for quads of ${size.toPrecision(3)} mm ${what}: ${small.length.toLocaleString('en')}.`);
   }
-  const picks = mirrors.reduce(
-    (all, mirror) => [...all, ...all.map(({ points, follow }) => ({ points: points.map((p) => reflected(mirror, p)), follow }))],
-    options.lines ?? []
-  );
+  const picks = withImages(options.lines ?? [], mirrors, ({ points, follow }, mirror) => ({
+    points: points.map((p) => reflected(mirror, p)),
+    follow
+  }));
   const picked = markPicked(dense, picks, diagonal);
   if (picked.length > 0) notes.push(`${picked.length.toLocaleString('en')} picked edges are kept as edges of quads.`);
   const creased = [...sharp, ...picked.filter((h) => foldOf(dense, h) > FEATURE_ANGLE)].map((half) => ({ half, sharpness: STAYS_SHARP }));

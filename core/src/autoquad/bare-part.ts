@@ -1,112 +1,114 @@
 import { NONE, type Cage } from '../mesh/cage.ts';
-import { faceNormal } from '../mesh/normals.ts';
-import { triangulate } from '../mesh/triangulate.ts';
-import { type Bounds, type PolygonMesh } from '../mesh/polygon-mesh.ts';
-import { triangleNormals } from '../reference/reference.ts';
-import { surfacePoint, TriangleBvh } from '../reference/triangle-bvh.ts';
+import { faceMiddle, faceNormal } from '../mesh/normals.ts';
+import { type Bounds } from '../mesh/polygon-mesh.ts';
+import { type Triple } from '../numeric/vectors.ts';
+import { Reference } from '../reference/reference.ts';
+import { lookingAlong, surfacePoint, TriangleBvh } from '../reference/triangle-bvh.ts';
 import { clipped } from './clip.ts';
 import { vertexNormals } from './remesh.ts';
 import { type WorkingMesh } from './working-mesh.ts';
 
 /** Cosine beyond which what a cage has near a place belongs to another side of the surface. */
 const LOOKS_AWAY = 0.2;
-
-/** The open edges of a cage, with the normals of the faces beside them, for closest points. */
-export class Seam {
-  readonly tree: TriangleBvh;
-  private readonly normals: number[] = [];
-  private readonly found = surfacePoint();
-
-  constructor(readonly cage: Cage) {
-    const points: number[] = [];
-    for (const e of cage.edges()) {
-      const h = cage.face[2 * e] === NONE ? 2 * e : 2 * e + 1;
-      if (cage.face[h] !== NONE) continue;
-      for (const v of [cage.origin[h], cage.target(h), cage.target(h)]) points.push(...cage.position(v));
-      this.normals.push(...faceNormal(cage, cage.face[h ^ 1]));
-    }
-    this.tree = new TriangleBvh(
-      Float64Array.from(points),
-      Int32Array.from({ length: points.length / 3 }, (_, i) => i)
-    );
-  }
-
-  /** Distance of a place from the open edges on its side of the surface; Infinity where there are none. */
-  distance(x: number, y: number, z: number, normal?: readonly [number, number, number]): number {
-    const n = this.normals;
-    const alike = normal && ((t: number) => n[3 * t] * normal[0] + n[3 * t + 1] * normal[1] + n[3 * t + 2] * normal[2] > LOOKS_AWAY);
-    this.tree.closest(x, y, z, this.found, Infinity, alike);
-    return this.found.triangle < 0 ? Infinity : Math.sqrt(this.found.distance2);
-  }
-}
-
-/**
- * What of a surface a cage that lies on it leaves bare, from some mm beyond its open edges on.
- * @param within only what lies in this box; all where it is left out
- */
-export function barePart(surface: WorkingMesh, seam: Seam, gap: number, within?: Bounds): WorkingMesh {
-  const { cage } = seam;
-  const kept = cage.toPolygons();
-  const { triangles } = triangulate(kept);
-  const laid = new TriangleBvh(kept.positions, triangles);
-  const laidNormals = triangleNormals(kept.positions, triangles);
-  const normals = vertexNormals(surface);
-  const found = surfacePoint();
-  const toSeamAt = new Float64Array(surface.vertices);
-  const covered = new Uint8Array(surface.vertices);
-  for (let v = 0; v < surface.vertices; v++) {
-    const [x, y, z] = surface.point(v);
-    if (within && [x, y, z].some((c, k) => c < within.min[k] || c > within.max[k])) {
-      covered[v] = BEYOND;
-      continue;
-    }
-    const normal = [normals[3 * v], normals[3 * v + 1], normals[3 * v + 2]] as const;
-    const toSeam = seam.distance(x, y, z, normal);
-    const alike = (t: number) =>
-      laidNormals[3 * t] * normal[0] + laidNormals[3 * t + 1] * normal[1] + laidNormals[3 * t + 2] * normal[2] > LOOKS_AWAY;
-    laid.closest(x, y, z, found, Infinity, alike);
-    const toLaid = found.triangle < 0 ? Infinity : Math.sqrt(found.distance2);
-    // over the cage its faces are nearer than its open edges; far off it there may be nothing of it
-    covered[v] = toLaid < toSeam * (1 - 1e-6) && toLaid < 2 * gap ? 1 : 0;
-    toSeamAt[v] = Math.min(toSeam, 1e6 * gap);
-  }
-  uncoverSpots(surface, covered, kept, within);
-  const height = toSeamAt.map((off, v) => (covered[v] === BEYOND ? -gap : covered[v] === 1 ? -Math.min(off, gap) - gap : off - gap));
-  // no slivers where a vertex lies nearly there
-  return clipped(
-    surface,
-    surface.positions,
-    height.map((h) => (Math.abs(h) < ON_CUT * gap ? 0 : h))
-  );
-}
-
 /** Vertices this near to a cut, as a share of the gap, lie on it. */
 const ON_CUT = 0.06;
 
-/** Mark of vertices outside the box that is looked at. */
+/** How a vertex of the surface lies to the cage. */
+const BARE = 0;
+const COVERED = 1;
+/** outside the box that is looked at */
 const BEYOND = 2;
 
-/** Spots that seem covered and have no face of the cage above them are bare: what is near them belongs to another side. */
-function uncoverSpots(surface: WorkingMesh, covered: Uint8Array, kept: PolygonMesh, within?: Bounds): void {
-  const bvh = new TriangleBvh(surface.positions, surface.corner);
-  const found = surfacePoint();
-  const reached = new Uint8Array(covered.length);
-  const front: number[] = [];
-  const reach = (v: number) => {
-    if (covered[v] !== 1 || reached[v] === 1) return;
-    reached[v] = 1;
-    front.push(v);
-  };
-  const { positions: p, faceStart, faceVertices } = kept;
-  for (let f = 0; f + 1 < faceStart.length; f++) {
-    const corners = faceVertices.subarray(faceStart[f], faceStart[f + 1]);
-    const at = [0, 1, 2].map((k) => corners.reduce((sum, v) => sum + p[3 * v + k] / corners.length, 0));
-    if (within && at.some((c, k) => c < within.min[k] || c > within.max[k])) continue;
-    const { triangle } = bvh.closest(at[0], at[1], at[2], found);
-    for (let h = 3 * triangle; h < 3 * triangle + 3; h++) reach(surface.corner[h]);
+/** What of a surface a cage that lies on it leaves bare. Distances are found once a vertex, and only where they are asked for. */
+export class BareSurface {
+  private readonly normals: Float64Array;
+  private readonly laid: Reference;
+  private readonly seam: { tree: TriangleBvh; normals: number[] };
+  private readonly toSeam: Float64Array;
+  private readonly toLaid: Float64Array;
+  private readonly found = surfacePoint();
+
+  /** @param tree of the surface's triangles */
+  constructor(
+    private readonly surface: WorkingMesh,
+    private readonly tree: TriangleBvh,
+    private readonly kept: Cage
+  ) {
+    this.normals = vertexNormals(surface);
+    this.laid = new Reference(kept.toPolygons());
+    this.seam = openEdgesOf(kept);
+    this.toSeam = new Float64Array(surface.vertices).fill(NaN);
+    this.toLaid = new Float64Array(surface.vertices).fill(NaN);
   }
-  for (let v = 0; v < covered.length; v++) if (covered[v] === BEYOND) front.push(v);
-  const ring: number[] = [];
-  while (front.length > 0) for (const w of surface.neighbours(front.pop()!, ring)) reach(w);
-  for (let v = 0; v < covered.length; v++) if (covered[v] === 1 && reached[v] === 0) covered[v] = 0;
+
+  /**
+   * What is bare from some mm beyond the cage's open edges on.
+   * @param within only what lies in this box; all where it is left out
+   */
+  beyond(gap: number, within?: Bounds): WorkingMesh {
+    const { surface, toSeam, toLaid } = this;
+    const isOutside = (p: Triple) => within !== undefined && p.some((c, k) => c < within.min[k] || c > within.max[k]);
+    const lies = Uint8Array.from({ length: surface.vertices }, (_, v) => {
+      const at = surface.point(v);
+      if (isOutside(at)) return BEYOND;
+      this.measure(v, at);
+      // over the cage its faces are nearer than its open edges; far off it there may be nothing of it
+      return toLaid[v] < toSeam[v] * (1 - 1e-6) && toLaid[v] < 2 * gap ? COVERED : BARE;
+    });
+    this.uncoverSpots(lies, isOutside);
+    const height = Float64Array.from(lies, (how, v) => {
+      const h = how === BEYOND ? -gap : how === COVERED ? -Math.min(toSeam[v], gap) - gap : Math.min(toSeam[v], 1e6 * gap) - gap;
+      // no slivers where a vertex lies nearly there
+      return Math.abs(h) < ON_CUT * gap ? 0 : h;
+    });
+    return clipped(surface, surface.positions, height);
+  }
+
+  /** Distances of a vertex from the cage's open edges and faces on its side of the surface; Infinity where there are none. */
+  private measure(v: number, [x, y, z]: Triple): void {
+    if (!Number.isNaN(this.toSeam[v])) return;
+    const normal = this.normals.subarray(3 * v, 3 * v + 3);
+    const distance = (tree: TriangleBvh, normals: ArrayLike<number>) => {
+      tree.closest(x, y, z, this.found, Infinity, lookingAlong(normals, normal, LOOKS_AWAY));
+      return this.found.triangle < 0 ? Infinity : Math.sqrt(this.found.distance2);
+    };
+    this.toSeam[v] = distance(this.seam.tree, this.seam.normals);
+    this.toLaid[v] = distance(this.laid.bvh, this.laid.normals);
+  }
+
+  /** Spots that seem covered and have no face of the cage above them are bare: what is near them belongs to another side. */
+  private uncoverSpots(lies: Uint8Array, isOutside: (p: Triple) => boolean): void {
+    const { surface, tree, kept, found } = this;
+    const reached = new Uint8Array(lies.length);
+    const front: number[] = [];
+    const reach = (v: number) => {
+      if (lies[v] !== COVERED || reached[v] === 1) return;
+      reached[v] = 1;
+      front.push(v);
+    };
+    for (const f of kept.faces()) {
+      const at = faceMiddle(kept, f);
+      if (isOutside(at)) continue;
+      const { triangle } = tree.closest(...at, found);
+      for (let h = 3 * triangle; h < 3 * triangle + 3; h++) reach(surface.corner[h]);
+    }
+    for (let v = 0; v < lies.length; v++) if (lies[v] === BEYOND) front.push(v);
+    const ring: number[] = [];
+    while (front.length > 0) for (const w of surface.neighbours(front.pop()!, ring)) reach(w);
+    for (let v = 0; v < lies.length; v++) if (lies[v] === COVERED && reached[v] === 0) lies[v] = BARE;
+  }
+}
+
+/** The open edges of a cage as a tree of triangles without area, and the normals of the faces beside them. */
+function openEdgesOf(cage: Cage): { tree: TriangleBvh; normals: number[] } {
+  const points: number[] = [];
+  const normals: number[] = [];
+  for (const e of cage.edges()) {
+    const h = cage.face[2 * e] === NONE ? 2 * e : 2 * e + 1;
+    if (cage.face[h] !== NONE) continue;
+    for (const v of [cage.origin[h], cage.target(h), cage.target(h)]) points.push(...cage.position(v));
+    normals.push(...faceNormal(cage, cage.face[h ^ 1]));
+  }
+  const each = Int32Array.from({ length: points.length / 3 }, (_, i) => i);
+  return { tree: new TriangleBvh(Float64Array.from(points), each), normals };
 }

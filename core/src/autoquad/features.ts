@@ -1,5 +1,6 @@
 import { boundsOf, type PolygonMesh } from '../mesh/polygon-mesh.ts';
 import { triangulate } from '../mesh/triangulate.ts';
+import { triangleNormals } from '../reference/reference.ts';
 import { markPicked, type LinePick } from './picked-lines.ts';
 import { linesOf } from './remesh.ts';
 import { type FeatureLines } from './settle-quads.ts';
@@ -17,7 +18,7 @@ const SHORTEST_OPEN = 0.4;
  * @returns a half-edge of each edge that was marked sharp (borders not among them)
  */
 export function markFeatures(mesh: WorkingMesh, diagonal: number, degrees = FEATURE_ANGLE): number[] {
-  const normals = triangleNormals(mesh);
+  const normals = triangleNormals(mesh.positions, mesh.corner);
   const raw = Math.cos((degrees * Math.PI) / 180);
   const sharp: number[] = [];
   for (let h = 0; h < 3 * mesh.triangles; h++) {
@@ -28,14 +29,20 @@ export function markFeatures(mesh: WorkingMesh, diagonal: number, degrees = FEAT
   return keepLong(mesh, sharp, SHORTEST * diagonal, SHORTEST_OPEN * diagonal);
 }
 
+/** A surface with the edges marked that quads keep: sharp ones, creases and edges between regions, and what was picked. */
+export function withFeatures(surface: PolygonMesh, degrees: number | undefined, picks: readonly LinePick[]): WorkingMesh {
+  const { triangles, faceOf } = triangulate(surface);
+  const dense = new WorkingMesh(surface.positions, triangles);
+  const { diagonal } = boundsOf(surface.positions);
+  markFeatures(dense, diagonal, degrees);
+  markTagged(dense, surface, faceOf);
+  markPicked(dense, picks, diagonal);
+  return dense;
+}
+
 /** Edges that auto quads keeps as edges of quads: x, y, z of both ends, one after the other. @param degrees sharp from this angle on */
 export function featureLines(mesh: PolygonMesh, degrees: number, picks: readonly LinePick[] = []): Float32Array {
-  const { triangles, faceOf } = triangulate(mesh);
-  const dense = new WorkingMesh(mesh.positions, triangles);
-  const { diagonal } = boundsOf(mesh.positions);
-  markFeatures(dense, diagonal, degrees);
-  markTagged(dense, mesh, faceOf);
-  markPicked(dense, picks, diagonal);
+  const dense = withFeatures(mesh, degrees, picks);
   const points: number[] = [];
   for (const h of dense.featureEdges()) points.push(...dense.point(dense.corner[h]), ...dense.point(dense.corner[after(h)]));
   return Float32Array.from(points);
@@ -78,22 +85,6 @@ export function markTagged(mesh: WorkingMesh, { creaseEdges, creaseSharpness, fa
     marked.push({ half: h, sharpness });
   }
   return marked;
-}
-
-function triangleNormals(mesh: WorkingMesh): Float64Array {
-  const { positions: p, corner } = mesh;
-  const normals = new Float64Array(3 * mesh.triangles);
-  for (let t = 0; t < mesh.triangles; t++) {
-    const a = 3 * corner[3 * t];
-    const b = 3 * corner[3 * t + 1];
-    const c = 3 * corner[3 * t + 2];
-    const u = [p[b] - p[a], p[b + 1] - p[a + 1], p[b + 2] - p[a + 2]];
-    const w = [p[c] - p[a], p[c + 1] - p[a + 1], p[c + 2] - p[a + 2]];
-    const n = [u[1] * w[2] - u[2] * w[1], u[2] * w[0] - u[0] * w[2], u[0] * w[1] - u[1] * w[0]];
-    const length = Math.hypot(n[0], n[1], n[2]) || 1;
-    for (let k = 0; k < 3; k++) normals[3 * t + k] = n[k] / length;
-  }
-  return normals;
 }
 
 /** Cosine between the normals of the triangles of half-edges h and g. */

@@ -1,9 +1,10 @@
 import { Cage } from '../mesh/cage.ts';
 import { type PolygonMesh } from '../mesh/polygon-mesh.ts';
-import { leastSine, scaled, add, areaVector, dot, length, subtract, unit, type Triple } from '../numeric/vectors.ts';
-import { surfacePoint, type TriangleBvh } from '../reference/triangle-bvh.ts';
+import { add, areaVector, dot, leastSine, length, scaled, subtract, unit, type Triple } from '../numeric/vectors.ts';
+import { lookingAlong, surfacePoint, type TriangleBvh } from '../reference/triangle-bvh.ts';
 import { cageLevel, STAYS_SHARP } from '../subdivide/level-topology.ts';
 import { limitRows } from '../subdivide/limit.ts';
+import { applyRow } from '../subdivide/weight-rows.ts';
 import { type FeatureLines } from './settle-quads.ts';
 
 const ROUNDS = 8;
@@ -35,18 +36,15 @@ export function fitLimit(mesh: PolygonMesh, surface: TriangleBvh, normals: Float
   const place = (v: number): Triple => [positions[3 * v], positions[3 * v + 1], positions[3 * v + 2]];
   const cornersOf = (q: number) => [0, 1, 2, 3].map((k) => place(faceVertices[4 * q + k]));
   const found = surfacePoint();
+  const limit = new Float64Array(3);
   const limitOf = (v: number): Triple => {
-    let at: Triple = [0, 0, 0];
-    for (let k = rows.start[v]; k < rows.start[v + 1]; k++) at = add(at, scaled(place(rows.index[k]), rows.weight[k]));
-    return at;
+    applyRow(rows, v, positions, limit, 0);
+    return [limit[0], limit[1], limit[2]];
   };
   const goalOf = (v: number, at: Triple, normal: Triple): Triple | undefined => {
     const line = cage.isBorderVertex(v) ? lines.border : sharp.has(v) ? lines.sharp : undefined;
     if (line) line.closest(...at, found);
-    else {
-      const alike = (t: number) => normals[3 * t] * normal[0] + normals[3 * t + 1] * normal[1] + normals[3 * t + 2] * normal[2] > LOOKS_AWAY;
-      surface.closest(...at, found, Infinity, alike);
-    }
+    else surface.closest(...at, found, Infinity, lookingAlong(normals, normal, LOOKS_AWAY));
     return found.triangle < 0 ? undefined : [found.x, found.y, found.z];
   };
   // none may turn over, seen along the quads as they were before the vertex moved

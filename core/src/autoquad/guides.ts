@@ -16,6 +16,8 @@ export interface Guide {
   influence: number;
   /** it runs back to where it began, round a limb or an eye: quads along it close */
   closed?: boolean;
+  /** nothing is told of it: it was not drawn by the user */
+  silent?: boolean;
   /** of a closed one how many quads lie along it; left open where it is missing or 0 */
   count?: number;
 }

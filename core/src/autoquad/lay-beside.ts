@@ -1,27 +1,27 @@
+import { scaledJacobian } from '../check/quad-quality.ts';
 import { bridge, edgesBeyond, type Rim } from '../fill/bridge.ts';
 import { holesOf } from '../fill/hole.ts';
 import { runStrip, stripToPartner } from '../fill/odd-partner.ts';
 import { NONE, Cage, CageError } from '../mesh/cage.ts';
 import { joinCages } from '../mesh/join-cages.ts';
 import { boundsOf, pickedPoints, uniformMesh, usedVertices, type Bounds, type PolygonMesh } from '../mesh/polygon-mesh.ts';
+import { faceMiddle } from '../mesh/normals.ts';
 import { replaceFaces } from '../mesh/replace-faces.ts';
 import { borderLoops, islands } from '../mesh/topology.ts';
-import { triangulate } from '../mesh/triangulate.ts';
-import { areaVector, leastSine, length, mean, subtract, unit, type Triple } from '../numeric/vectors.ts';
+import { length, mean, subtract, type Triple } from '../numeric/vectors.ts';
 import { triangleNormals } from '../reference/reference.ts';
 import { surfacePoint, TriangleBvh } from '../reference/triangle-bvh.ts';
 import { STAYS_SHARP } from '../subdivide/level-topology.ts';
 import { silent, type TaskReport } from '../task/steps.ts';
-import { autoQuads } from './auto-quads.ts';
-import { AutoQuadsError, LEAST, type AutoQuadsOptions } from './auto-quads-options.ts';
-import { barePart, Seam } from './bare-part.ts';
-import { featureLinesOf, markFeatures, markTagged } from './features.ts';
+import { laidQuads } from './auto-quads.ts';
+import { AutoQuadsError, FEWEST_QUADS, wantedSize, type AutoQuadsOptions } from './auto-quads-options.ts';
+import { BareSurface } from './bare-part.ts';
+import { featureLinesOf, withFeatures } from './features.ts';
 import { fitLimit } from './fit-limit.ts';
 import { type Guide } from './guides.ts';
-import { markPicked } from './picked-lines.ts';
 import { settleQuads } from './settle-quads.ts';
 import { straightenQuads } from './straighten-quads.ts';
-import { after, piecesOf, WorkingMesh } from './working-mesh.ts';
+import { after, piecesOf, type WorkingMesh } from './working-mesh.ts';
 
 type OwnBorder = (cage: Cage, h: number) => boolean;
 
@@ -71,8 +71,17 @@ export function layBeside(
   const openEdges = [...kept.edges()].filter((e) => kept.isBorderEdge(e));
   if (openEdges.length === 0) throw new AutoQuadsError('The quads that stay have no open edges to lay others beside.');
   const edge = openEdges.reduce((sum, e) => sum + kept.edgeLength(e), 0) / openEdges.length;
-  const dense = denseOf(surface, options);
-  const job: Job = { surface, dense, kept, seam: new Seam(kept), edge, isOwn: ownBorderOf(dense, edge), options, beside };
+  const dense = withFeatures(surface, options.featureAngle, options.lines ?? []);
+  const tree = new TriangleBvh(dense.positions, dense.corner);
+  const job: Job = {
+    tree,
+    normals: triangleNormals(dense.positions, dense.corner),
+    bare: new BareSurface(dense, tree, kept),
+    kept,
+    isOwn: ownBorderOf(dense, edge),
+    options,
+    beside
+  };
   let best: Attempted | undefined;
   let failure: Error | undefined;
   GAPS.forEach(([share, counted], k) => {
@@ -105,48 +114,40 @@ type Attempted = LaidBeside & { worst: number; longest: number; borders: number;
 const leftOver = ({ borders, triangles }: Attempted): number => borders + triangles;
 
 interface Job {
-  surface: PolygonMesh;
-  /** the surface with what quads follow marked on it */
-  dense: WorkingMesh;
+  /** of the surface's triangles, and their normals */
+  tree: TriangleBvh;
+  normals: Float64Array;
+  bare: BareSurface;
   kept: Cage;
-  seam: Seam;
-  /** mean length of the open edges */
-  edge: number;
   isOwn: OwnBorder;
   options: AutoQuadsOptions;
   beside?: readonly Triple[];
 }
 
 /** Lays quads that end some mm before the open edges, and joins them. */
-function layWithGap({ surface, dense, kept, seam, isOwn, options, beside }: Job, gap: number, counted: boolean, report: TaskReport): Attempted {
-  const bare = barePart(dense, seam, gap, beside && reachOf(beside, 8 * gap));
-  const piece = pickedPieces(bare, gap, beside);
+function layWithGap(job: Job, gap: number, counted: boolean, report: TaskReport): Attempted {
+  const { kept, isOwn, options, beside } = job;
+  const { piece, area } = pickedPieces(job.bare.beyond(gap, beside && reachOf(beside, 8 * gap)), gap, beside);
   if (piece.faceVertices.length === 0)
     throw new AutoQuadsError('No bare surface was found there that a row of quads at least fits into: take more faces out, or lay smaller ones.');
   const contours = contoursOf(piece, isOwn);
-  const area = areaOf(piece);
   // the row that joins counts too
   const share = area / (area + gap * contours.reduce((sum, points) => sum + lengthRound(points), 0));
-  const inside = options.edgeSizes ? options : { ...options, count: Math.max(LEAST, Math.round(share * (options.count ?? 4000))) };
-  const size = inside.edgeSizes ? Math.sqrt(inside.edgeSizes.finest * inside.edgeSizes.coarsest) : Math.sqrt(area / inside.count!);
+  const inside = options.edgeSizes ? options : { ...options, count: Math.max(FEWEST_QUADS, Math.round(share * (options.count ?? 4000))) };
+  const { size } = wantedSize(inside, area);
   const pinned = counted ? seamGuides(contours, kept, gap, size) : [];
-  const userGuides = options.guides ?? [];
-  const laid = autoQuads(
+  const laid = laidQuads(
     piece,
-    { symmetry: 'none', ...inside, featureAngle: 180, lines: [], lies: 'vertices', guides: [...userGuides, ...pinned] },
+    { symmetry: 'none', ...inside, featureAngle: 180, lines: [], lies: 'vertices', guides: [...(options.guides ?? []), ...pinned] },
     { phase: (name, fraction) => report.phase(name, 0.9 * fraction) }
   );
   report.phase('Joining', 0.92);
   const made = Cage.fromPolygons(laid.mesh);
   pairOddBorders(made);
   const joined = join(kept, made, isOwn, gap);
-  settleSeam(joined, surface, options);
+  settleSeam(joined, job);
   const { cage, faces } = joined;
-  const worst = faces.reduce((least, f) => {
-    const corners = cage.faceVertices(f).map((v) => cage.position(v));
-    return Math.min(least, leastSine(corners, unit(areaVector(corners))));
-  }, 1);
-  const own = new RegExp(`^(?:Not mirrored: g|G)uide (${pinned.map((_, i) => userGuides.length + 1 + i).join('|') || 'none'})\\b`);
+  const worst = faces.reduce((least, f) => Math.min(least, scaledJacobian(cage, f)), 1);
   const triangles = faces.filter((f) => cage.faceSize(f) === 3).length;
   const isNear = (rim: VertexRim, places: readonly Triple[]) =>
     apart(
@@ -164,7 +165,7 @@ function layWithGap({ surface, dense, kept, seam, isOwn, options, beside }: Job,
     longest,
     borders,
     triangles,
-    notes: laid.notes.filter((note) => !own.test(note) && !note.startsWith('Off the reference'))
+    notes: laid.notes
   };
 }
 
@@ -178,25 +179,15 @@ function pairOddBorders(cage: Cage): void {
   }
 }
 
-/** The surface with what quads are to follow marked on it. */
-function denseOf(surface: PolygonMesh, options: AutoQuadsOptions): WorkingMesh {
-  const { triangles, faceOf } = triangulate(surface);
-  const dense = new WorkingMesh(surface.positions, triangles);
-  const { diagonal } = boundsOf(surface.positions);
-  markFeatures(dense, diagonal, options.featureAngle);
-  markTagged(dense, surface, faceOf);
-  markPicked(dense, options.lines ?? [], diagonal);
-  return dense;
-}
-
 function reachOf(places: readonly Triple[], by: number): Bounds {
   const { min, max, diagonal } = boundsOf(places.flat());
   return { min: min.map((x) => x - by) as Triple, max: max.map((x) => x + by) as Triple, diagonal };
 }
 
 /** The pieces of bare surface that are meant and large enough, as triangles whose feature edges are creases. */
-function pickedPieces(bare: WorkingMesh, gap: number, beside?: readonly Triple[]): PolygonMesh {
+function pickedPieces(bare: WorkingMesh, gap: number, beside?: readonly Triple[]): { piece: PolygonMesh; area: number } {
   const pieces = piecesOf(bare);
+  const areaOf = (triangles: readonly number[]) => triangles.reduce((sum, t) => sum + bare.area(t), 0);
   let wanted = pieces.map((_, i) => i);
   if (beside && bare.triangles > 0) {
     const bvh = new TriangleBvh(bare.positions, bare.corner);
@@ -209,27 +200,15 @@ function pickedPieces(bare: WorkingMesh, gap: number, beside?: readonly Triple[]
     });
     wanted = [...new Set(near)];
   }
-  const chosen = wanted.filter((i) => pieces[i].reduce((sum, t) => sum + bare.area(t), 0) > LEAST_QUADS * gap * gap).flatMap((i) => pieces[i]);
+  const chosen = wanted.filter((i) => areaOf(pieces[i]) > LEAST_QUADS * gap * gap).flatMap((i) => pieces[i]);
+  const { mesh, placeOf } = bare.alone(chosen);
   const halves = chosen.flatMap((t) => [3 * t, 3 * t + 1, 3 * t + 2]);
-  const { used, indices } = usedVertices(
-    halves.map((h) => bare.corner[h]),
-    bare.vertices
-  );
-  const mesh: PolygonMesh = uniformMesh(pickedPoints(bare.positions, used), indices, 3);
-  const placeOf = new Map(used.map((v, i) => [v, i]));
   const followed = halves.filter((h) => bare.feature[h] === 1 && bare.opposite[h] > h);
   if (followed.length > 0) {
     mesh.creaseEdges = Int32Array.from(followed.flatMap((h) => [bare.corner[h], bare.corner[after(h)]].map((v) => placeOf.get(v)!)));
     mesh.creaseSharpness = new Float64Array(followed.length).fill(STAYS_SHARP);
   }
-  return mesh;
-}
-
-function areaOf(triangles: PolygonMesh): number {
-  const dense = new WorkingMesh(triangles.positions, triangles.faceVertices);
-  let area = 0;
-  for (let t = 0; t < dense.triangles; t++) area += dense.area(t);
-  return area;
+  return { piece: mesh, area: areaOf(chosen) };
 }
 
 /** Tells edges on the surface's own border from those where bare surface ends. */
@@ -258,7 +237,7 @@ function seamGuides(contours: Triple[][], kept: Cage, gap: number, size: number)
     const rim = rims.reduce((best, other) => (apart(points, other.places) < apart(points, best.places) ? other : best));
     const count = edgesBeyond(kept, { halves: rim.halves, closed: true });
     if (apart(points, rim.places) > 3 * gap || Math.abs(lengthRound(points) / size / count - 1) > NEAR_COUNT) return [];
-    return [{ points, influence: 0, closed: true, count }];
+    return [{ points, influence: 0, closed: true, count, silent: true }];
   });
 }
 
@@ -335,7 +314,7 @@ function halvesOf(cage: Cage, { vertices, closed }: VertexRim): number[] {
 }
 
 /** Evens out the new quads beside the seam, and fits their smooth surface. Changes the cage. */
-function settleSeam({ cage, faces, seamed, keptVertices }: ReturnType<typeof join>, surface: PolygonMesh, options: AutoQuadsOptions): void {
+function settleSeam({ cage, faces, seamed, keptVertices }: ReturnType<typeof join>, { tree, normals, options }: Job): void {
   const quads = faces.filter((f) => cage.hasFace(f) && cage.faceSize(f) === 4);
   const { used, indices } = usedVertices(
     quads.flatMap((f) => cage.faceVertices(f)),
@@ -352,14 +331,11 @@ function settleSeam({ cage, faces, seamed, keptVertices }: ReturnType<typeof joi
   const creased = (v: number) => cage.spokes(v).some((h) => cage.value('crease', h >> 1) > 0);
   const hold = Uint8Array.from(used, (v) => (keptVertices.has(v) || cage.isBorderVertex(v) || creased(v) || !near.has(v) ? 2 : 0));
   const list = { positions: pickedPoints(cage.positions, used), quads: indices, hold };
-  const { triangles } = triangulate(surface);
-  const bvh = new TriangleBvh(surface.positions, triangles);
-  const normals = triangleNormals(surface.positions, triangles);
-  settleQuads(list, bvh, normals, {}, 30);
-  straightenQuads(list, bvh, normals, {});
+  settleQuads(list, tree, normals, {}, 30);
+  straightenQuads(list, tree, normals, {});
   if ((options.lies ?? 'smooth') === 'smooth') {
     const fixed = Uint8Array.from(used, (v) => (keptVertices.has(v) || cage.isBorderVertex(v) || creased(v) ? 1 : 0));
-    fitLimit(uniformMesh(list.positions, list.quads, 4), bvh, normals, {}, fixed);
+    fitLimit(uniformMesh(list.positions, list.quads, 4), tree, normals, {}, fixed);
   }
   used.forEach((v, i) => {
     if (!keptVertices.has(v)) cage.positions.set(list.positions.subarray(3 * i, 3 * i + 3), 3 * v);
@@ -397,5 +373,4 @@ function closedOver(cage: Cage, faces: readonly number[]): number[] {
 }
 
 /** Middles of faces: where surface is to be covered again once they are taken out. */
-export const middlesOf = (cage: Cage, faces: readonly number[]): Triple[] =>
-  faces.map((f) => mean(cage.faceVertices(f).map((v) => cage.position(v))));
+export const middlesOf = (cage: Cage, faces: readonly number[]): Triple[] => faces.map((f) => faceMiddle(cage, f));

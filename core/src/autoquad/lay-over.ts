@@ -200,7 +200,8 @@ export class Attempt {
     report.phase('Directions', 0.35);
     const frames = triangleFrames(mesh);
     const guided = surface.guides.length > 0 ? layGuides(mesh, frames, surface.guides, surface.size) : undefined;
-    for (const g of guided?.lost ?? []) this.notes.push(`Guide ${g + 1} lies off the surface, or is too short: it was left out.`);
+    for (const g of guided?.lost ?? [])
+      if (!surface.guides[g].silent) this.notes.push(`Guide ${g + 1} lies off the surface, or is too short: it was left out.`);
     const curvature = curvatureDirections(mesh, frames, surface.size);
     const field = orientationField(mesh, frames, curvature, this.pull, guided?.field.weight.some((w) => w > 0) ? guided.field : undefined);
     const { cancelWithin } = this;
@@ -268,7 +269,7 @@ export class Attempt {
         if (!best || cost < best.cost) best = { quads, cost, counts: map.pinCounts(x) };
       }
       if (best) {
-        this.notes.push(...describePins(guided, best.counts));
+        this.notes.push(...describePins(guided, best.counts, surface.guides));
         return best.quads;
       }
       this.failure = `the map folds over in ${tries[0].folded} places.`;
@@ -324,8 +325,9 @@ export class Attempt {
 }
 
 /** What became of closed guides with a count: those that did not get it contradict an earlier one, or a pole lies within. */
-function describePins(guides: readonly GuideRing[], counts: readonly (number | undefined)[]): string[] {
+function describePins(guides: readonly GuideRing[], counts: readonly (number | undefined)[], drawn: readonly Guide[]): string[] {
   return guides.flatMap(({ guide, count }, i) => {
+    if (drawn[guide].silent) return [];
     const got = counts[i];
     if (got === undefined) return [`Guide ${guide + 1} does not close: loops turn a corner inside it.`];
     if (count === 0) return [];

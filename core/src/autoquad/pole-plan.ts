@@ -1,6 +1,6 @@
 import { type Triple } from '../numeric/vectors.ts';
 import { type OrientationField } from './orientation-field.ts';
-import { reflected } from './symmetry.ts';
+import { reflected, withImages } from './symmetry.ts';
 import { type WorkingMesh } from './working-mesh.ts';
 
 /** A pole that quads will have. */
@@ -15,5 +15,5 @@ export function polesOf(mesh: WorkingMesh, { index }: OrientationField): Planned
   index.forEach((turns, v) => {
     if (turns !== 0) poles.push({ at: mesh.point(v), valence: 4 - turns });
   });
-  return mesh.mirrors.reduce((all, mirror) => [...all, ...all.map(({ at, valence }) => ({ at: reflected(mirror, at), valence }))], poles);
+  return withImages(poles, mesh.mirrors, ({ at, valence }, mirror) => ({ at: reflected(mirror, at), valence }));
 }

@@ -1,6 +1,6 @@
 import { Cage, NONE } from '../mesh/cage.ts';
 import { uniformMesh } from '../mesh/polygon-mesh.ts';
-import { surfacePoint, type TriangleBvh } from '../reference/triangle-bvh.ts';
+import { lookingAlong, surfacePoint, type TriangleBvh } from '../reference/triangle-bvh.ts';
 import { type QuadList } from './mend.ts';
 
 /** Lines that vertices stay on: those at borders on the border, others on sharp edges. */
@@ -52,10 +52,7 @@ export function settleQuads(
         const own = ring.border ? lines.border : lines.sharp;
         if (!own) continue;
         own.closest(...to, found);
-      } else {
-        const looksAlike = (t: number) => normals[3 * t] * normal[0] + normals[3 * t + 1] * normal[1] + normals[3 * t + 2] * normal[2] > 0.2;
-        surface.closest(...to, found, Infinity, looksAlike);
-      }
+      } else surface.closest(...to, found, Infinity, lookingAlong(normals, normal, 0.2));
       if (found.triangle < 0) continue;
       moveUnlessWorse(p, v, ring, found.x, found.y, found.z, normal);
     }

@@ -1,4 +1,4 @@
-import { boundsOf, pickedPoints, uniformMesh, usedVertices, type Bounds, type PolygonMesh } from '../mesh/polygon-mesh.ts';
+import { boundsOf, pickedPoints, type Bounds, type PolygonMesh } from '../mesh/polygon-mesh.ts';
 import { triangulate } from '../mesh/triangulate.ts';
 import { AutoQuadsError, wantedSize, type AutoQuadsOptions } from './auto-quads-options.ts';
 import { sumOver } from './lay-over.ts';
@@ -98,12 +98,7 @@ function boundsOfTriangles(dense: WorkingMesh, members: readonly number[]): Boun
 
 /** Some triangles alone, with the creases and regions on them. */
 function ofTriangles(mesh: PolygonMesh, dense: WorkingMesh, faceOf: ArrayLike<number>, members: readonly number[]) {
-  const { used, indices } = usedVertices(
-    members.flatMap((t) => [dense.corner[3 * t], dense.corner[3 * t + 1], dense.corner[3 * t + 2]]),
-    dense.vertices
-  );
-  const placeOf = new Map(used.map((v, i) => [v, i]));
-  const part: PolygonMesh = uniformMesh(pickedPoints(mesh.positions, used), indices, 3);
+  const { mesh: part, placeOf } = dense.alone(members);
   const { creaseEdges, creaseSharpness, faceRegion, regionNames } = mesh;
   if (faceRegion) Object.assign(part, { faceRegion: Int32Array.from(members, (t) => faceRegion[faceOf[t]]), regionNames });
   if (creaseEdges && creaseSharpness) {
@@ -111,7 +106,7 @@ function ofTriangles(mesh: PolygonMesh, dense: WorkingMesh, faceOf: ArrayLike<nu
     part.creaseEdges = Int32Array.from(own.flatMap((i) => [creaseEdges[2 * i], creaseEdges[2 * i + 1]].map((v) => placeOf.get(v)!)));
     part.creaseSharpness = Float64Array.from(own, (i) => creaseSharpness[i]);
   }
-  return { mesh: part, dense: new WorkingMesh(part.positions, indices), faceOf: Int32Array.from(members, (_, i) => i) };
+  return { mesh: part, dense: new WorkingMesh(part.positions, part.faceVertices), faceOf: Int32Array.from(members, (_, i) => i) };
 }
 
 /** Boxes of six quads in place of what is too small for more; flat ones get a thickness of a tenth. */

@@ -2,7 +2,7 @@ import { Cage } from '../mesh/cage.ts';
 import { uniformMesh } from '../mesh/polygon-mesh.ts';
 import { planeAcross } from '../numeric/best-fit.ts';
 import { add, areaVector, dot, leastSine, length, scaled, subtract, unit, type Triple } from '../numeric/vectors.ts';
-import { surfacePoint, type TriangleBvh } from '../reference/triangle-bvh.ts';
+import { lookingAlong, surfacePoint, type TriangleBvh } from '../reference/triangle-bvh.ts';
 import { type QuadList } from './mend.ts';
 import { type FeatureLines } from './settle-quads.ts';
 
@@ -24,8 +24,7 @@ export function straightenQuads(list: QuadList, surface: TriangleBvh, normals: F
   const cornersOf = (q: number) => [0, 1, 2, 3].map((k) => place(quads[4 * q + k]));
   const found = surfacePoint();
   const closest = (p: Triple, normal?: Triple) => {
-    const alike = normal && ((t: number) => dot(normal, [normals[3 * t], normals[3 * t + 1], normals[3 * t + 2]]) > 0.2);
-    surface.closest(...p, found, Infinity, alike);
+    surface.closest(...p, found, Infinity, normal && lookingAlong(normals, normal, 0.2));
     if (found.triangle < 0) surface.closest(...p, found);
     const t = 3 * found.triangle;
     return { at: [found.x, found.y, found.z] as Triple, normal: [normals[t], normals[t + 1], normals[t + 2]] as Triple };

@@ -34,6 +34,10 @@ export function reflected(mirror: Mirror, p: ArrayLike<number>, v = 0): Triple {
   return [p[3 * v] - d * normal[0], p[3 * v + 1] - d * normal[1], p[3 * v + 2] - d * normal[2]];
 }
 
+/** Things with their images in mirrors, those of the first in the second too, and so on. */
+export const withImages = <T>(things: readonly T[], mirrors: readonly Mirror[], imageOf: (thing: T, mirror: Mirror) => T): T[] =>
+  mirrors.reduce((all, mirror) => [...all, ...all.map((thing) => imageOf(thing, mirror))], [...things]);
+
 /**
  * Planes in which a surface is mirrored: up to three at right angles, the most exact first; looked for through the middle of
  * its area, along the axes and the main axes of its spread. With an axis asked for that one alone, however exact it is.

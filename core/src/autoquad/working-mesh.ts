@@ -1,4 +1,4 @@
-import { pickedPoints, usedVertices } from '../mesh/polygon-mesh.ts';
+import { pickedPoints, uniformMesh, usedVertices, type PolygonMesh } from '../mesh/polygon-mesh.ts';
 import { type Triple } from '../numeric/vectors.ts';
 import { type Mirror } from './symmetry.ts';
 
@@ -294,6 +294,16 @@ export class WorkingMesh {
     }
     this.outgoing[a] = -1;
     for (const v of touched) this.settle(v);
+  }
+
+  /** Some triangles alone. @returns them, and their vertices by those here */
+  alone(triangles: readonly number[]): { mesh: PolygonMesh; placeOf: Map<number, number> } {
+    const { corner } = this;
+    const { used, indices } = usedVertices(
+      triangles.flatMap((t) => [corner[3 * t], corner[3 * t + 1], corner[3 * t + 2]]),
+      this.vertices
+    );
+    return { mesh: uniformMesh(pickedPoints(this.positions, used), indices, 3), placeOf: new Map(used.map((v, i) => [v, i])) };
   }
 
   /** Removed elements left out. */

@@ -38,7 +38,8 @@ export function quadQuality(cage: Cage): QuadQuality {
   };
 }
 
-function scaledJacobian(cage: Cage, f: number): number {
+/** Least sine of a face's corners, below 0 where one turns the wrong way. */
+export function scaledJacobian(cage: Cage, f: number): number {
   const p = cage.faceVertices(f).map((v) => cage.position(v));
   return leastSine(p, unit(areaVector(p)));
 }

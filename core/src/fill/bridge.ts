@@ -49,18 +49,19 @@ export interface Rim {
  * @returns the new faces
  */
 export function bridge(cage: Cage, first: Rim, second: Rim, settings: BridgeSettings): number[] {
-  const byCorners = settings.corners === true;
+  const room = settings.corners === true ? roomAt(cage, first) : undefined;
   // a link starts at the first vertex: not where one quad alone has room
   const turn =
-    byCorners && first.closed
+    room && first.closed
       ? Math.max(
           0,
-          roomAt(cage, first).findIndex((room) => room !== 1)
+          room.findIndex((quads) => quads !== 1)
         )
       : 0;
-  const from: Rim = { ...first, halves: [...first.halves.slice(turn), ...first.halves.slice(0, turn)] };
+  const turned = <T>(list: readonly T[]): T[] => [...list.slice(turn), ...list.slice(0, turn)];
+  const from: Rim = { ...first, halves: turned(first.halves) };
   const [a, b] = rowsOf(cage, from, second);
-  const links = linksBetween(cage, a, b, settings, byCorners ? roomAt(cage, from) : undefined);
+  const links = linksBetween(cage, a, b, settings, room && turned(room));
   const rims = innerRims(cage, a, b, links, settings);
   const like = cage.face[from.halves[0] ^ 1];
   const added: NewFace[] = [];

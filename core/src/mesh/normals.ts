@@ -1,10 +1,13 @@
-import { add, areaVector, subtract, unit, type Triple } from '../numeric/vectors.ts';
+import { add, areaVector, mean, subtract, unit, type Triple } from '../numeric/vectors.ts';
 import { NONE, type Cage } from './cage.ts';
 
 /** Twice the area vector of a face (Newell): along its normal, as long as twice its area. */
 export const faceAreaVector = (cage: Cage, f: number): Triple => areaVector(cage.faceVertices(f).map((v) => cage.position(v)));
 
 export const faceNormal = (cage: Cage, f: number): Triple => unit(faceAreaVector(cage, f));
+
+/** Mean of a face's corners. */
+export const faceMiddle = (cage: Cage, f: number): Triple => mean(cage.faceVertices(f).map((v) => cage.position(v)));
 
 /** Mean of the normals of the faces round a vertex, weighted by their angle there; only of `some` faces if given. */
 export function vertexNormal(cage: Cage, v: number, some?: ReadonlySet<number>): Triple {

@@ -39,6 +39,14 @@ export function islands(cage: Cage): { islandOf: Int32Array; count: number } {
   return { islandOf, count };
 }
 
+/** Faces of each island. */
+export function facesByIsland(cage: Cage): number[][] {
+  const { islandOf, count } = islands(cage);
+  const members: number[][] = Array.from({ length: count }, () => []);
+  for (const f of cage.faces()) members[islandOf[f]].push(f);
+  return members;
+}
+
 /** Whether two cages have the same elements in the same places of their structure; positions and marks may differ. */
 export function sameTopology(a: Cage, b: Cage): boolean {
   const same = (x: Int32Array, y: Int32Array) => x.length === y.length && x.every((n, i) => n === y[i]);

@@ -1,5 +1,15 @@
 const LEAF = 6;
 
+/**
+ * Tells the triangles that look along a direction, for closest points that are not to jump to another side.
+ * @param normals unit normals by triangle
+ * @param least cosine between the two
+ */
+export const lookingAlong =
+  (normals: ArrayLike<number>, direction: ArrayLike<number>, least: number) =>
+  (t: number): boolean =>
+    normals[3 * t] * direction[0] + normals[3 * t + 1] * direction[1] + normals[3 * t + 2] * direction[2] > least;
+
 /** Where on a triangle mesh the closest point was found. */
 export interface SurfacePoint {
   triangle: number;

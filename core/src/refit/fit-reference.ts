@@ -2,7 +2,7 @@ import { type Cage } from '../mesh/cage.ts';
 import { type PolygonMesh } from '../mesh/polygon-mesh.ts';
 import { facesRound } from '../mesh/topology.ts';
 import { Reference } from '../reference/reference.ts';
-import { surfacePoint } from '../reference/triangle-bvh.ts';
+import { lookingAlong, surfacePoint } from '../reference/triangle-bvh.ts';
 import { limitNormals } from '../subdivide/limit-normals.ts';
 import { type SurfaceSettings } from '../subdivide/level-plan.ts';
 import { applyRows } from '../subdivide/weight-rows.ts';
@@ -107,10 +107,9 @@ function gaps(target: Reference, surface: SurfaceOf, positions: Float64Array, sa
   const found = surfacePoint();
   let [sum, most, unmatched] = [0, 0, 0];
   samples.forEach((s, n) => {
-    const looksAlong = (t: number) =>
-      target.normals[3 * t] * normals[3 * s] + target.normals[3 * t + 1] * normals[3 * s + 1] + target.normals[3 * t + 2] * normals[3 * s + 2] >
-      LOOKS_AWAY;
-    const { triangle, x, y, z, distance2 } = target.bvh.closest(places[3 * s], places[3 * s + 1], places[3 * s + 2], found, Infinity, looksAlong);
+    const [at, normal] = [places, normals].map((list) => list.subarray(3 * s, 3 * s + 3));
+    const onItsSide = lookingAlong(target.normals, normal, LOOKS_AWAY);
+    const { triangle, x, y, z, distance2 } = target.bvh.closest(at[0], at[1], at[2], found, Infinity, onItsSide);
     if (triangle < 0) return void unmatched++;
     by.set([x - places[3 * s], y - places[3 * s + 1], z - places[3 * s + 2]], 3 * n);
     sum += Math.sqrt(distance2);

@@ -1,6 +1,7 @@
 import { NONE, type Cage } from '../mesh/cage.ts';
+import { faceMiddle } from '../mesh/normals.ts';
 import { cheapestWay } from '../numeric/cheapest-way.ts';
-import { length, mean, subtract } from '../numeric/vectors.ts';
+import { length, subtract } from '../numeric/vectors.ts';
 import { type Selection } from './selection.ts';
 
 /** Edges of the shortest way along edges from one vertex to another. @returns nothing where no way leads there */
@@ -11,7 +12,7 @@ export function shortestPath(cage: Cage, from: number, to: number): number[] | u
 
 /** Faces of the shortest way from face to face, by the distance of their middles. @returns nothing where no way leads there */
 export function shortestFacePath(cage: Cage, from: number, to: number): number[] | undefined {
-  const middle = (f: number) => mean(cage.faceVertices(f).map((v) => cage.position(v)));
+  const middle = (f: number) => faceMiddle(cage, f);
   const way = cheapestWay(from, to, (f) => {
     const here = middle(f);
     return cage

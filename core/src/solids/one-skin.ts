@@ -1,7 +1,7 @@
 import { Cage } from '../mesh/cage.ts';
 import { type PolygonMesh } from '../mesh/polygon-mesh.ts';
 import { cageOfFaces } from '../mesh/join-cages.ts';
-import { borderLoops, islands } from '../mesh/topology.ts';
+import { borderLoops, facesByIsland } from '../mesh/topology.ts';
 import { booleanOf, SolidsError } from './boolean.ts';
 
 /**
@@ -10,11 +10,9 @@ import { booleanOf, SolidsError } from './boolean.ts';
  */
 export function oneSkin(mesh: PolygonMesh): PolygonMesh {
   const whole = Cage.fromPolygons(mesh);
-  const { islandOf, count } = islands(whole);
-  if (count < 2) return mesh;
+  const members = facesByIsland(whole);
+  if (members.length < 2) return mesh;
   if (borderLoops(whole).length > 0) throw new SolidsError('Shells are made one skin only where all of them are closed: fill their holes first.');
-  const members: number[][] = Array.from({ length: count }, () => []);
-  for (const f of whole.faces()) members[islandOf[f]].push(f);
   const shells = members.map((faces) => cageOfFaces(whole, faces).cage);
   // two by two, so that none is cut more often than it has to be
   for (let round = shells; ;) {

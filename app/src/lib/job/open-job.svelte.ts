@@ -7,6 +7,7 @@ import {
   describeForecast,
   describeLoops,
   emptySelection,
+  FEWEST_QUADS,
   facesOf,
   fieldsOf,
   forecast,
@@ -81,7 +82,6 @@ const MOST_IN_BROWSER = 2_000_000;
 
 export const startParams = (operation: Operation): Params => validParams(operation, {});
 
-/** The job on the page: its logbook, what is picked, the running operation, and saving it all as it happens. */
 /** A part as plain polygons. */
 export const polygonsOf = ({ mesh, cage }: Part): PolygonMesh => mesh ?? cage!.toPolygons();
 
@@ -99,6 +99,7 @@ export interface Steering {
   add: (points: [number, number, number][], view: [number, number, number]) => void;
 }
 
+/** The job on the page: its logbook, what is picked, the running operation, and saving it all as it happens. */
 export class OpenJob {
   view: View = $state(restoredView(undefined));
   selection: Selection = $state.raw(emptySelection());
@@ -251,7 +252,8 @@ export class OpenJob {
 
   setParams(params: Params): void {
     // quads that are laid again are wanted as many as there are
-    if (params.over === 'picked' && this.active?.cage) params = { ...params, count: Math.max(24, facesOf(this.active.cage, this.selection).length) };
+    if (params.over === 'picked' && this.active?.cage)
+      params = { ...params, count: Math.max(FEWEST_QUADS, facesOf(this.active.cage, this.selection).length) };
     if (this.running) this.running = { ...this.running, params: { ...this.running.params, ...params } };
     else if (this.liveEntry !== undefined) this.editLive(params);
   }

@@ -1,5 +1,5 @@
 import Joi from 'joi';
-import { liesOn, type AutoQuadsOptions } from '../../autoquad/auto-quads-options.ts';
+import { FEWEST_QUADS, liesOn, type AutoQuadsOptions } from '../../autoquad/auto-quads-options.ts';
 import { FEATURE_ANGLE } from '../../autoquad/features.ts';
 import { symmetries } from '../../autoquad/symmetry.ts';
 import { type Params, type SourceOperation } from '../operation.ts';
@@ -34,7 +34,7 @@ export const autoQuadsOperation: SourceOperation = {
       .meta({ labels: { count: 'Count', sizes: 'Edge sizes' } }),
     count: Joi.number()
       .integer()
-      .min(24)
+      .min(FEWEST_QUADS)
       .max(200000)
       .default(4000)
       .label('Count')
@@ -114,26 +114,9 @@ export const autoQuadsOperation: SourceOperation = {
   })
 };
 
-type SteeringParams = Pick<
-  AutoQuadsOptions,
-  | 'curvaturePull'
-  | 'symmetry'
-  | 'featureAngle'
-  | 'creases'
-  | 'lies'
-  | 'smallIslands'
-  | 'oneSkin'
-  | 'cancelWithin'
-  | 'poleMoves'
-  | 'lines'
-  | 'guides'
-  | 'sizes'
->;
-
-/** The card's parameters as the engine takes them. */
+/** The card's parameters as the engine takes them: all but how the count is told, and what is laid over and where. */
 export function autoQuadsOptions(params: Params): AutoQuadsOptions {
-  const p = params as { by: string; count: number; finest: number; coarsest: number } & SteeringParams;
-  const density = p.by === 'sizes' ? { edgeSizes: { finest: p.finest, coarsest: p.coarsest } } : { count: p.count };
-  const { curvaturePull, symmetry, featureAngle, creases, lies, smallIslands, oneSkin, cancelWithin, poleMoves, lines, guides, sizes } = p;
-  return { ...density, curvaturePull, symmetry, featureAngle, creases, lies, smallIslands, oneSkin, cancelWithin, poleMoves, lines, guides, sizes };
+  type Card = { by: string; count: number; finest: number; coarsest: number; over: string; on: string };
+  const { by, count, finest, coarsest, over: _over, on: _on, ...steering } = params as Card & Omit<AutoQuadsOptions, 'count' | 'edgeSizes'>;
+  return { ...(by === 'sizes' ? { edgeSizes: { finest, coarsest } } : { count }), ...steering };
 }

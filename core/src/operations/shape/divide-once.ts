@@ -1,5 +1,6 @@
 import Joi from 'joi';
 import { NONE, type Cage } from '../../mesh/cage.ts';
+import { faceMiddle } from '../../mesh/normals.ts';
 import { replaceFaces, type NewFace } from '../../mesh/replace-faces.ts';
 import { add, between, mean, scaled, type Triple } from '../../numeric/vectors.ts';
 import { facesOf, isEmpty, selectFaces, type Selection } from '../../select/selection.ts';
@@ -28,7 +29,7 @@ class Division {
   ) {
     this.copy = cage.clone();
     this.inside = new Set(faces);
-    for (const f of faces) this.faceMiddle.set(f, mean(cage.faceVertices(f).map((v) => cage.position(v))));
+    for (const f of faces) this.faceMiddle.set(f, faceMiddle(cage, f));
     if (p.places === 'smooth') this.smoothVertices();
     if (p.seam === 'quads')
       for (const v of new Set(seam.flatMap((e) => [cage.origin[2 * e], cage.origin[2 * e + 1]]))) {

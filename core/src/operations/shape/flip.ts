@@ -1,7 +1,7 @@
 import Joi from 'joi';
 import { type Cage } from '../../mesh/cage.ts';
 import { replaceFaces } from '../../mesh/replace-faces.ts';
-import { islands } from '../../mesh/topology.ts';
+import { facesByIsland } from '../../mesh/topology.ts';
 import { dot, mean, subtract } from '../../numeric/vectors.ts';
 import { faceAreaVector } from '../../mesh/normals.ts';
 import { isEmpty, islandOf, selectFaces, verticesOf, type Selection } from '../../select/selection.ts';
@@ -47,10 +47,7 @@ export const flip: CageOperation = {
 
 /** Faces of islands that look inward: closed ones by their volume, open ones by which way most of their area looks from their middle. */
 function inwardFaces(cage: Cage): { faces: number[]; islands: number } {
-  const { islandOf: islandNumber, count } = islands(cage);
-  const members: number[][] = Array.from({ length: count }, () => []);
-  for (const f of cage.faces()) members[islandNumber[f]].push(f);
-  const inward = members.filter((faces) => {
+  const inward = facesByIsland(cage).filter((faces) => {
     const middle = mean(verticesOf(cage, selectFaces(faces)).map((v) => cage.position(v)));
     return faces.reduce((sum, f) => sum + dot(faceAreaVector(cage, f), subtract(cage.position(cage.faceVertices(f)[0]), middle)), 0) < -1e-12;
   });

@@ -1,6 +1,6 @@
 import { type Cage } from '../../mesh/cage.ts';
 import { boundsOf } from '../../mesh/polygon-mesh.ts';
-import { faceAreaVector, vertexNormal } from '../../mesh/normals.ts';
+import { faceMiddle, faceAreaVector, vertexNormal } from '../../mesh/normals.ts';
 import { borderLoops } from '../../mesh/topology.ts';
 import { bestFitPlane } from '../../numeric/best-fit.ts';
 import { add, between, cross, dot, length, mean, scaled, subtract, unit, type Triple } from '../../numeric/vectors.ts';
@@ -61,7 +61,7 @@ export function frameOf(cage: Cage, selection: Selection, frame: FrameKind, pivo
   const centre = mean(points);
   const { min, max } = boundsOf(points.flat());
   const last = (): Triple => {
-    if (selection.faces.length > 0) return mean(cage.faceVertices(selection.faces.at(-1)!).map((v) => cage.position(v)));
+    if (selection.faces.length > 0) return faceMiddle(cage, selection.faces.at(-1)!);
     if (selection.edges.length === 0) return points.at(-1) ?? centre;
     const e = selection.edges.at(-1)!;
     return between(cage.position(cage.origin[2 * e]), cage.position(cage.origin[2 * e + 1]), 0.5);

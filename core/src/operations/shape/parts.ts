@@ -1,7 +1,7 @@
 import Joi from 'joi';
 import { cageOfFaces, joinCages } from '../../mesh/join-cages.ts';
 import { replaceFaces } from '../../mesh/replace-faces.ts';
-import { islands } from '../../mesh/topology.ts';
+import { facesByIsland, islands } from '../../mesh/topology.ts';
 import { emptySelection, facesOf, isEmpty, selectFaces } from '../../select/selection.ts';
 import { type PartsOperation } from '../operation.ts';
 
@@ -49,13 +49,7 @@ export const separate: PartsOperation = {
   },
   run: (active, _other, selection) => {
     const { cage } = active;
-    let groups: number[][];
-    if (isEmpty(selection)) {
-      const { islandOf, count } = islands(cage);
-      groups = Array.from({ length: count }, () => []);
-      for (const f of cage.faces()) groups[islandOf[f]].push(f);
-      groups.shift();
-    } else groups = [facesOf(cage, selection)];
+    const groups = isEmpty(selection) ? facesByIsland(cage).slice(1) : [facesOf(cage, selection)];
     const rest = cage.clone();
     replaceFaces(rest, { gone: groups.flat(), added: [] });
     const made = groups.map((faces) => ({ name: active.name, cage: cageOfFaces(cage, faces).cage }));

@@ -1,5 +1,15 @@
 import { Worker } from 'node:worker_threads';
-import { autoQuadsOperation, autoQuadsOptions, decodeMesh, InvalidParams, MeshBodyError, validParams, type Params } from '@ulvrin/core';
+import {
+  autoQuadsOperation,
+  autoQuadsOptions,
+  decodeMesh,
+  InvalidParams,
+  MeshBodyError,
+  validParams,
+  type AutoQuadsOptions,
+  type Params,
+  type PolygonMesh
+} from '@ulvrin/core';
 import { error, type RequestHandler } from '@sveltejs/kit';
 import { env } from 'node:process';
 
@@ -17,10 +27,9 @@ export const POST: RequestHandler = async ({ request }) => {
   if (running >= MOST_TASKS) error(503, `The server lays quads for ${running} others: try again in a while, or in the browser.`);
   running++;
   try {
-    const body = await bodyOf(request);
-    const options = checked(body);
+    const task = taskOf(await bodyOf(request));
     return new Response(
-      lines(body, options, () => running--),
+      lines(task, () => running--),
       { headers: { 'content-type': 'application/x-ndjson', 'cache-control': 'no-store' } }
     );
   } catch (reason) {
@@ -50,9 +59,15 @@ async function bodyOf(request: Request): Promise<Uint8Array> {
   return body;
 }
 
-function checked(body: Uint8Array) {
+interface Task {
+  mesh: PolygonMesh;
+  options: AutoQuadsOptions;
+}
+
+function taskOf(body: Uint8Array): Task {
   try {
-    return autoQuadsOptions(validParams(autoQuadsOperation, decodeMesh(body).extra as Params));
+    const { mesh, extra } = decodeMesh(body);
+    return { mesh, options: autoQuadsOptions(validParams(autoQuadsOperation, extra as Params)) };
   } catch (reason) {
     if (reason instanceof MeshBodyError || reason instanceof InvalidParams) error(400, reason.message);
     throw reason;
@@ -60,8 +75,9 @@ function checked(body: Uint8Array) {
 }
 
 /** Runs the task in a thread and hands on its lines; `done` is called once, however it ends. */
-function lines(body: Uint8Array, options: ReturnType<typeof autoQuadsOptions>, done: () => void): ReadableStream<Uint8Array> {
-  const worker = new Worker(env.ULVRIN_QUADS_TASK!, { workerData: { body, options } });
+function lines(task: Task, done: () => void): ReadableStream<Uint8Array> {
+  // the arrays of a mesh that came as bytes share one buffer, which the thread takes over
+  const worker = new Worker(env.ULVRIN_QUADS_TASK!, { workerData: task, transferList: [task.mesh.positions.buffer as ArrayBuffer] });
   const encoder = new TextEncoder();
   worker.once('exit', done);
   return new ReadableStream({
@@ -78,6 +94,13 @@ function lines(body: Uint8Array, options: ReturnType<typeof autoQuadsOptions>, d
         controller.close();
       });
     },
-    cancel: () => void worker.terminate()
+    cancel() {
+      // what is still under way has nobody to be told to
+      worker
+        .removeAllListeners('message')
+        .removeAllListeners('error')
+        .on('error', () => undefined);
+      void worker.terminate();
+    }
   });
 }
