@@ -21,7 +21,7 @@ export const autoQuadsOperation: SourceOperation = {
       .valid('all', 'picked', 'rest')
       .default('all')
       .label('Lay over')
-      .meta({ labels: { all: 'The whole reference', picked: 'The faces picked, again', rest: 'What the cage leaves bare' } }),
+      .meta({ labels: { all: 'Whole reference', picked: 'Picked faces', rest: 'What is bare' } }),
     on: Joi.string()
       .valid('browser', 'server')
       .default('browser')
