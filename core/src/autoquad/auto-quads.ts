@@ -1,22 +1,20 @@
 import { deviation } from '../check/measures.ts';
-import { boundsOf, type PolygonMesh, uniformMesh } from '../mesh/polygon-mesh.ts';
+import { type PolygonMesh, uniformMesh } from '../mesh/polygon-mesh.ts';
 import { triangleNormals } from '../reference/reference.ts';
 import { TriangleBvh } from '../reference/triangle-bvh.ts';
-import { oneSkin } from '../solids/one-skin.ts';
-import { STAYS_SHARP } from '../subdivide/level-topology.ts';
 import { Subdivision } from '../subdivide/subdivision.ts';
 import { silent, type TaskReport } from '../task/steps.ts';
 import { AutoQuadsError, type AutoQuadsOptions, pullOf } from './auto-quads-options.ts';
-import { FEATURE_ANGLE, featureLinesOf, markFeatures, markTagged } from './features.ts';
+import { featureLinesOf } from './features.ts';
 import { fitLimit } from './fit-limit.ts';
-import { runsAcross } from './guides.ts';
-import { Attempt, layOver, Surface, topologyOf } from './lay-over.ts';
+import { Attempt, layOver } from './lay-over.ts';
 import { matches, type QuadList, withoutDoublets } from './mend.ts';
-import { foldOf, markPicked } from './picked-lines.ts';
 import { creaseSharp } from './sharp-creases.ts';
 import { polesOf, type PlannedPole } from './pole-plan.ts';
-import { boxesFor, soundInput } from './sound-input.ts';
-import { halved, imagesIn, type Mirror, mirrored, mirrorExactly, mirrorsOf, reflected, withImages } from './symmetry.ts';
+import { prepared, surfaceOf, type Prepared } from './prepare.ts';
+import { boxesFor } from './sound-input.ts';
+import { StepStore } from './step-store.ts';
+import { imagesIn, type Mirror, mirrored, mirrorExactly } from './symmetry.ts';
 
 export interface AutoQuadsResult {
   mesh: PolygonMesh;
@@ -29,10 +27,11 @@ export interface AutoQuadsResult {
  * mirrored in planes one part is laid, and mirrored.
  * The result has quads only, is manifold, and has the surface's topology; otherwise an error tells why.
  * @param mesh manifold, consistently turned polygons (see `repairPolygons`)
+ * @param kept takes up what an earlier run made, where only what comes later has changed
  * @throws AutoQuadsError
  */
-export function autoQuads(mesh: PolygonMesh, options: AutoQuadsOptions, report: TaskReport = silent): AutoQuadsResult {
-  const { mesh: quads, notes, bvh } = laidQuads(mesh, options, report);
+export function autoQuads(mesh: PolygonMesh, options: AutoQuadsOptions, report: TaskReport = silent, kept = new StepStore()): AutoQuadsResult {
+  const { mesh: quads, notes, bvh } = laidQuads(mesh, options, report, kept);
   const off = (points: Float64Array) => {
     const { mean, most } = deviation(bvh, points);
     return `${millimetres(mean)} in the mean and ${millimetres(most)} at most`;
@@ -43,12 +42,18 @@ export function autoQuads(mesh: PolygonMesh, options: AutoQuadsOptions, report: 
 }
 
 /** The same without a word on distances, and the tree of what was laid over. @throws AutoQuadsError */
-export function laidQuads(mesh: PolygonMesh, options: AutoQuadsOptions, report: TaskReport): AutoQuadsResult & { bvh: TriangleBvh } {
+export function laidQuads(
+  mesh: PolygonMesh,
+  options: AutoQuadsOptions,
+  report: TaskReport,
+  kept = new StepStore()
+): AutoQuadsResult & { bvh: TriangleBvh } {
   report.phase('Preparing', 0);
-  const input = prepared(mesh, options);
+  kept.begin(mesh);
+  const input = prepared(mesh, options, kept);
   const { notes, target, topology, mirrors } = input;
   const laid = (planes: readonly Mirror[]) => {
-    const surface = partOf(input, planes, options);
+    const surface = surfaceOf(input, planes, options, kept);
     const result = layOver(surface, report);
     if ('failure' in result) return result;
     let whole: QuadList = result.quads;
@@ -74,7 +79,7 @@ export function laidQuads(mesh: PolygonMesh, options: AutoQuadsOptions, report: 
 }
 
 /** Sharp edges become creases, the quads are fitted so that their smooth surface lies on the input, and boxes are added for small islands. */
-function finished(quads: QuadList, input: ReturnType<typeof prepared>, options: AutoQuadsOptions, mirrors: readonly Mirror[]): PolygonMesh {
+function finished(quads: QuadList, input: Prepared, options: AutoQuadsOptions, mirrors: readonly Mirror[]): PolygonMesh {
   const { dense, bvh } = input;
   let mesh = uniformMesh(quads.positions, quads.quads, 4);
   if (options.creases ?? true) mesh = creaseSharp(mesh, quads.hold, dense, input.creased);
@@ -98,21 +103,17 @@ function finished(quads: QuadList, input: ReturnType<typeof prepared>, options: 
 
 /**
  * Where the field has its poles, before quads are laid: a third of the way, and what guides and pulls change is seen in it.
+ * @param kept takes up what an earlier run made; laying the quads afterwards goes on from there
  * @throws AutoQuadsError
  */
-export function planPoles(mesh: PolygonMesh, options: AutoQuadsOptions, report: TaskReport = silent): PlannedPole[] {
+export function planPoles(mesh: PolygonMesh, options: AutoQuadsOptions, report: TaskReport = silent, kept = new StepStore()): PlannedPole[] {
   report.phase('Preparing', 0);
-  const input = prepared(mesh, options);
-  const surface = partOf(input, input.mirrors, options);
+  kept.begin(mesh);
+  const input = prepared(mesh, options, kept);
+  const surface = surfaceOf(input, input.mirrors, options, kept);
   const { mesh: working, field } = new Attempt(surface, 1, pullOf(options), options.cancelWithin ?? 1, [], report).directions();
   report.phase('Done', 1);
   return polesOf(working, field);
-}
-
-/** The whole surface, or what lies on one side of planes it is mirrored in. */
-function partOf({ dense, target, diagonal, bvh }: ReturnType<typeof prepared>, planes: readonly Mirror[], options: AutoQuadsOptions): Surface {
-  const part = planes.reduce((half, mirror) => halved(half, mirror, diagonal), dense);
-  return new Surface(part, planes, options, target / 2 ** planes.length, planes.length === 0 ? bvh : undefined);
 }
 
 const describeMirror = ({ normal, offset, error }: Mirror): string => {
@@ -124,33 +125,3 @@ const describeMirror = ({ normal, offset, error }: Mirror): string => {
 };
 
 const millimetres = (x: number): string => `${x > 0 && x < 1e-4 ? x.toExponential(1) : x.toFixed(4)} mm`;
-
-/** The whole input, its features marked, and what is asked of it. */
-function prepared(input: PolygonMesh, options: AutoQuadsOptions) {
-  const { mesh, dense, faceOf, size, target, small } = soundInput(options.oneSkin ? oneSkin(input) : input, options);
-  const { diagonal } = boundsOf(mesh.positions);
-  const sharp = markFeatures(dense, diagonal, options.featureAngle);
-  const tagged = markTagged(dense, mesh, faceOf);
-  const notes = sharp.length > 0 ? [`${sharp.length.toLocaleString('en')} sharp edges of the reference are kept as edges of quads.`] : [];
-  if (tagged.length > 0) notes.push(`${tagged.length.toLocaleString('en')} creased edges and edges between regions are kept as edges of quads.`);
-  const bvh = new TriangleBvh(mesh.positions, dense.corner);
-  const planes = mirrorsOf(dense, bvh, Math.min(0.1 * size, 0.003 * diagonal), options.symmetry ?? 'auto');
-  const mirrors = planes.filter((mirror) => {
-    const across = (options.guides ?? []).findIndex((guide) => (guide.count ?? 0) > 0 && runsAcross(guide, mirror, size));
-    if (across >= 0 && !options.guides![across].silent) notes.push(`Not mirrored: guide ${across + 1}, which has a count, runs across the plane.`);
-    return across < 0;
-  });
-  if (small.length > 0) {
-    const what = options.smallIslands === 'boxes' ? 'became boxes' : 'were left out';
-    notes.push(`Islands too small for quads of ${size.toPrecision(3)} mm ${what}: ${small.length.toLocaleString('en')}.`);
-  }
-  const picks = withImages(options.lines ?? [], mirrors, ({ points, follow }, mirror) => ({
-    points: points.map((p) => reflected(mirror, p)),
-    follow
-  }));
-  const picked = markPicked(dense, picks, diagonal);
-  if (picked.length > 0) notes.push(`${picked.length.toLocaleString('en')} picked edges are kept as edges of quads.`);
-  const creased = [...sharp, ...picked.filter((h) => foldOf(dense, h) > FEATURE_ANGLE)].map((half) => ({ half, sharpness: STAYS_SHARP }));
-  const marked = [...creased, ...tagged.filter(({ sharpness }) => sharpness > 0)].filter(({ half }) => dense.feature[half] === 1);
-  return { dense, creased: marked, small, notes, size, target, diagonal, bvh, topology: topologyOf(dense), mirrors };
-}

@@ -36,6 +36,7 @@ export function fitLimit(mesh: PolygonMesh, surface: TriangleBvh, normals: Float
   const place = (v: number): Triple => [positions[3 * v], positions[3 * v + 1], positions[3 * v + 2]];
   const cornersOf = (q: number) => [0, 1, 2, 3].map((k) => place(faceVertices[4 * q + k]));
   const found = surfacePoint();
+  const lastFound = new Int32Array(quadsAt.length).fill(-1);
   const limit = new Float64Array(3);
   const limitOf = (v: number): Triple => {
     applyRow(rows, v, positions, limit, 0);
@@ -44,18 +45,22 @@ export function fitLimit(mesh: PolygonMesh, surface: TriangleBvh, normals: Float
   const goalOf = (v: number, at: Triple, normal: Triple): Triple | undefined => {
     const line = cage.isBorderVertex(v) ? lines.border : sharp.has(v) ? lines.sharp : undefined;
     if (line) line.closest(...at, found);
-    else surface.closest(...at, found, Infinity, lookingAlong(normals, normal, LOOKS_AWAY));
+    else {
+      surface.closest(...at, found, Infinity, lookingAlong(normals, normal, LOOKS_AWAY), lastFound[v]);
+      lastFound[v] = found.triangle;
+    }
     return found.triangle < 0 ? undefined : [found.x, found.y, found.z];
   };
   // none may turn over, seen along the quads as they were before the vertex moved
-  const worstAt = (v: number, seen: readonly Triple[]) =>
-    Math.min(
-      ...quadsAt[v].map((q, i) => {
-        const corners = cornersOf(q);
-        const normal = unit(areaVector(corners));
-        return dot(normal, seen[i]) > TURNED ? leastSine(corners, normal) : -1;
-      })
-    );
+  const worstAt = (v: number, seen: readonly Triple[], enough: number) => {
+    let worst = 1;
+    for (let i = 0; i < seen.length && worst >= enough; i++) {
+      const corners = cornersOf(quadsAt[v][i]);
+      const normal = unit(areaVector(corners));
+      worst = dot(normal, seen[i]) > TURNED ? Math.min(worst, leastSine(corners, normal)) : -1;
+    }
+    return worst;
+  };
   // a vertex is looked at again where one that its limit place depends on has moved
   const due = new Uint8Array(quadsAt.length).fill(1);
   for (let round = 0; round < ROUNDS; round++)
@@ -70,10 +75,10 @@ export function fitLimit(mesh: PolygonMesh, surface: TriangleBvh, normals: Float
       const own = place(v);
       const near = DONE * length(subtract(own, place(rows.index[rows.start[v] + 1] ?? v)));
       if (length(subtract(goal, at)) <= near) continue;
-      const before = worstAt(v, seen);
+      const sound = Math.min(POOR, worstAt(v, seen, -1));
       for (const share of [OVER, OVER / 3]) {
         positions.set(add(own, scaled(subtract(goal, at), share)), 3 * v);
-        if (worstAt(v, seen) >= Math.min(POOR, before)) {
+        if (worstAt(v, seen, sound) >= sound) {
           for (let k = rows.start[v]; k < rows.start[v + 1]; k++) due[rows.index[k]] = 1;
           break;
         }

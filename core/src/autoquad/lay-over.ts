@@ -1,14 +1,12 @@
 import { quadQuality } from '../check/quad-quality.ts';
 import { Cage } from '../mesh/cage.ts';
 import { uniformMesh } from '../mesh/polygon-mesh.ts';
-import { triangleNormals } from '../reference/reference.ts';
-import { TriangleBvh } from '../reference/triangle-bvh.ts';
+import { type TriangleBvh } from '../reference/triangle-bvh.ts';
 import { type TaskReport } from '../task/steps.ts';
 import { type AutoQuadsOptions, pullOf, wantedSize } from './auto-quads-options.ts';
 import { closedRings } from './closed-rings.ts';
 import { curvatureDirections, type Frames, triangleFrames } from './curvature.ts';
 import { type CutMesh, cutOpen } from './cut-graph.ts';
-import { featureLinesOf } from './features.ts';
 import { asRing, type Guide, guideOnThisSide, type GuideRing, layGuides, onThisSide, type SizeDab, sizeShare } from './guides.ts';
 import { mended, type QuadList, type Topology } from './mend.ts';
 import { movePoles } from './move-poles.ts';
@@ -22,8 +20,8 @@ import { Remesher, vertexNormals } from './remesh.ts';
 import { mapAreas, MapError, SeamlessMap } from './seamless-map.ts';
 import { type FeatureLines, settleQuads } from './settle-quads.ts';
 import { smoothNormals, workingSizes } from './sizing.ts';
+import { type StepStore } from './step-store.ts';
 import { straightenQuads } from './straighten-quads.ts';
-import { type Mirror } from './symmetry.ts';
 import { after, WorkingMesh } from './working-mesh.ts';
 
 /** A count is met within this share. */
@@ -84,42 +82,54 @@ function evenedOut(quads: QuadList, { bvh, normals, lines, shareAt, dense, size 
   straightenQuads(quads, bvh, normals, lines);
 }
 
-/** What all attempts share: the surface, or the part of it that is laid. */
-export class Surface {
-  readonly triangles: Int32Array;
+/** A surface that is laid, whole or on one side of its mirrors. */
+export interface LaidPart {
+  dense: WorkingMesh;
+  bvh: TriangleBvh;
+  normals: Float64Array;
+  lines: FeatureLines;
+  topology: Topology;
+  /** mm2 */
+  area: number;
+}
+
+/** What all attempts share: the surface, and what is asked of it. */
+export class Surface implements LaidPart {
+  readonly dense: WorkingMesh;
   readonly bvh: TriangleBvh;
   readonly normals: Float64Array;
   readonly lines: FeatureLines;
   readonly topology: Topology;
-  readonly smoothed: Float64Array;
+  readonly area: number;
   /** quad edge length where no dab says otherwise */
   readonly size: number;
   readonly dabs: readonly SizeDab[];
   readonly guides: readonly Guide[];
 
-  /** @param target quads */
+  /**
+   * @param target quads
+   * @param from what the surface was made from, for what is kept of its steps
+   */
   constructor(
-    readonly dense: WorkingMesh,
-    mirrors: readonly Mirror[],
+    part: LaidPart,
     readonly options: AutoQuadsOptions,
     readonly target: number,
-    bvh?: TriangleBvh
+    readonly kept: StepStore,
+    readonly from: readonly unknown[]
   ) {
-    const { positions, corner } = dense;
-    dense.mirrors = mirrors;
-    this.triangles = corner;
-    this.bvh = bvh ?? new TriangleBvh(positions, corner);
-    this.normals = triangleNormals(positions, corner);
-    this.lines = featureLinesOf(dense);
-    this.topology = topologyOf(dense);
-    const area = sumOver(dense, (t) => dense.area(t));
+    const { dense, area } = part;
+    this.dense = dense;
+    this.bvh = part.bvh;
+    this.normals = part.normals;
+    this.lines = part.lines;
+    this.topology = part.topology;
+    this.area = area;
+    const { mirrors } = dense;
     this.dabs = (options.sizes ?? []).map((dab) => ({ ...dab, at: onThisSide(dab.at, mirrors) }));
     const inSizes = this.dabs.length > 0 ? sumOver(dense, (t) => dense.area(t) / this.shareOf(dense, t) ** 2) : area;
     this.size = options.edgeSizes ? wantedSize(options, 1).size : Math.sqrt(inSizes / target);
     const { size } = this;
     this.guides = (options.guides ?? []).map((guide) => guideOnThisSide(guide, mirrors, size));
-    const meanEdge = Math.sqrt((area / dense.triangles) * 2.3);
-    this.smoothed = smoothNormals(vertexNormals(dense), dense, 0.35 * size, meanEdge);
   }
 
   /** How large quads are to be at a place, against `size`. */
@@ -157,6 +167,23 @@ export function topologyOf(mesh: WorkingMesh): Topology {
   return { euler: used - edges + mesh.triangles, borders };
 }
 
+/** The crosses over a working mesh, and what is made of them alone. */
+export interface Directions {
+  mesh: WorkingMesh;
+  frames: Frames;
+  field: OrientationField;
+  /** closed guides */
+  rings: GuideRing[];
+  notes: string[];
+  /** pairs of poles that lay near each other */
+  cancelled: number;
+  /** of quads that they were made for, mm */
+  size: number;
+  cut?: CutMesh;
+  /** by how far beside themselves rings may come back */
+  maps: Map<number, SeamlessMap>;
+}
+
 /** One way through the steps, from the working mesh to the quads. */
 export class Attempt {
   failure = '';
@@ -176,14 +203,17 @@ export class Attempt {
   ) {}
 
   run(): QuadList | undefined {
-    const { report } = this;
-    const { mesh, frames, field, rings } = this.directions();
-    const cut = cutOpen(mesh, field);
-    report.poles?.(polesOf(mesh, field));
+    const { report, surface } = this;
+    const directions = this.directions();
+    report.poles?.(polesOf(directions.mesh, directions.field));
     report.phase('Map', 0.5);
+    this.notes.push(...directions.notes);
+    if (directions.size !== surface.size) this.notes.push(`Poles and directions were kept from quads of ${directions.size.toPrecision(3)} mm.`);
+    this.cancelled = directions.cancelled;
+    directions.cut ??= cutOpen(directions.mesh, directions.field);
     for (const beside of this.beside)
       try {
-        const quads = this.mapAndExtract(mesh, frames, field, cut, rings, beside);
+        const quads = this.mapAndExtract(directions, directions.cut, beside);
         if (quads) return quads;
       } catch (error) {
         if (!(error instanceof MapError)) throw error;
@@ -192,38 +222,46 @@ export class Attempt {
     return undefined;
   }
 
-  /** The working mesh, its field of crosses, and closed guides on it. */
-  directions(): { mesh: WorkingMesh; frames: Frames; field: OrientationField; rings: GuideRing[] } {
-    const { report, surface } = this;
+  /** The working mesh, its field of crosses, and closed guides on it; those of an earlier run where they would come out the same. */
+  directions(): Directions {
+    const { surface, fineness, pull, cancelWithin } = this;
+    const { from, dabs, guides, options, kept, size } = surface;
+    const way = [fineness, pull, cancelWithin];
+    return kept.step(`directions ${way.join(' ')}`, [...from, dabs, guides, options.poleMoves], () => this.foundDirections(), size);
+  }
+
+  private foundDirections(): Directions {
+    const { report, surface, fineness, cancelWithin } = this;
+    const { size, from, dabs } = surface;
     report.phase('Working mesh', 0.05);
-    const mesh = this.workingMesh();
+    const mesh = surface.kept.step(`working mesh ${fineness}`, [...from, dabs], () => this.workingMesh(), size);
     report.phase('Directions', 0.35);
+    const notes: string[] = [];
     const frames = triangleFrames(mesh);
-    const guided = surface.guides.length > 0 ? layGuides(mesh, frames, surface.guides, surface.size) : undefined;
+    const guided = surface.guides.length > 0 ? layGuides(mesh, frames, surface.guides, size) : undefined;
     for (const g of guided?.lost ?? [])
-      if (!surface.guides[g].silent) this.notes.push(`Guide ${g + 1} lies off the surface, or is too short: it was left out.`);
-    const curvature = curvatureDirections(mesh, frames, surface.size);
+      if (!surface.guides[g].silent) notes.push(`Guide ${g + 1} lies off the surface, or is too short: it was left out.`);
+    const curvature = curvatureDirections(mesh, frames, size);
     const field = orientationField(mesh, frames, curvature, this.pull, guided?.field.weight.some((w) => w > 0) ? guided.field : undefined);
-    const { cancelWithin } = this;
     const { poleMoves = [] } = surface.options;
+    let cancelled = 0;
     if (poleMoves.length > 0 || cancelWithin > 0) {
       const stays = curvature.weight.map((w, t) => PULLED * this.pull * w + (guided?.field.weight[t] ?? 0));
       const moves = poleMoves.map(({ from, to }) => ({ from: onThisSide(from, mesh.mirrors), to: onThisSide(to, mesh.mirrors) }));
-      const { lost, cancelled } = movePoles(mesh, frames, field, stays, {
-        moves,
-        cancelWithin: cancelWithin * surface.size,
-        near: 1.5 * surface.size
-      });
-      for (const m of lost) this.notes.push(`Pole move ${m + 1} was left out: no pole is there, or a sharp edge or another pole is in its way.`);
-      this.cancelled = cancelled;
-      if (cancelled > 0) this.notes.push(`Pairs of near poles that were cancelled: ${cancelled}.`);
+      const moved = movePoles(mesh, frames, field, stays, { moves, cancelWithin: cancelWithin * size, near: 1.5 * size });
+      for (const m of moved.lost) notes.push(`Pole move ${m + 1} was left out: no pole is there, or a sharp edge or another pole is in its way.`);
+      cancelled = moved.cancelled;
+      if (cancelled > 0) notes.push(`Pairs of near poles that were cancelled: ${cancelled}.`);
     }
     openNarrowCorners(mesh, frames, field);
-    return { mesh, frames, field, rings: guided?.rings ?? [] };
+    return { mesh, frames, field, rings: guided?.rings ?? [], notes, cancelled, size, maps: new Map() };
   }
 
   private workingMesh(): WorkingMesh {
-    const { dense, smoothed, size, bvh, triangles, dabs, shareAt } = this.surface;
+    const { dense, area, size, bvh, dabs, shareAt } = this.surface;
+    const { corner: triangles } = dense;
+    const meanEdge = Math.sqrt((area / dense.triangles) * 2.3);
+    const smoothed = smoothNormals(vertexNormals(dense), dense, 0.35 * size, meanEdge);
     const sizes = workingSizes(dense, smoothed, size * this.fineness);
     const p = dense.positions;
     if (dabs.length > 0) for (let v = 0; v < sizes.length; v++) sizes[v] *= shareAt(p[3 * v], p[3 * v + 1], p[3 * v + 2]);
@@ -238,21 +276,16 @@ export class Attempt {
   }
 
   /** Of the roundings near the wanted count the one whose strips run best is taken; where the map folds too much it is made stiffer. */
-  private mapAndExtract(
-    mesh: WorkingMesh,
-    frames: Frames,
-    field: OrientationField,
-    cut: CutMesh,
-    guided: readonly GuideRing[],
-    beside: number
-  ): QuadList | undefined {
+  private mapAndExtract(directions: Directions, cut: CutMesh, beside: number): QuadList | undefined {
     const { surface, report } = this;
+    const { mesh, frames, field, rings: guided, maps } = directions;
     const factors = this.sizeFactors(mesh);
     const size = (t: number) => factors[t] * surface.size;
-    const rings = beside > 0 ? closedRings(mesh, frames, cut, size, beside) : [];
     const pins = guided.map((guide) => ({ ring: asRing(guide, frames, cut), count: guide.count }));
-    const narrow = mesh.feature.includes(1) ? narrowParts(mesh, frames, cut, size) : undefined;
-    const map = new SeamlessMap(mesh, frames, cut, field.index, factors, rings, pins, narrow);
+    const map = maps.get(beside) ?? new SeamlessMap(mesh, frames, cut, field.index, pins);
+    maps.set(beside, map);
+    const rings = beside > 0 ? closedRings(mesh, frames, cut, size, beside) : [];
+    map.aim(factors, rings, mesh.feature.includes(1) ? narrowParts(mesh, frames, cut, size) : undefined);
     for (let round = 0; round < (beside > 0 ? 2 : 5); round++) {
       report.phase(round === 0 ? 'Rounding' : 'Unfolding', 0.65 + 0.03 * round);
       // without rings all come to the same
@@ -273,6 +306,8 @@ export class Attempt {
         return best.quads;
       }
       this.failure = `the map folds over in ${tries[0].folded} places.`;
+      // what is kept is to serve other sizes too
+      maps.delete(beside);
       map.stiffen(foldedNeighbourhood(mesh, mapAreas(map.coordinates(tries[0].x))));
     }
     return undefined;

@@ -1,4 +1,4 @@
-import { Cholesky, nestedDissection, SymmetricBuilder, type SymmetricMatrix } from '../numeric/cholesky.ts';
+import { Cholesky, nestedDissection, SymmetricBuilder } from '../numeric/cholesky.ts';
 import { type Frames } from './curvature.ts';
 import { type Ring } from './closed-rings.ts';
 import { type CutMesh } from './cut-graph.ts';
@@ -44,7 +44,7 @@ const single = (k: number): Form => new Map([[k, 1]]);
  * A map of the cut mesh to the plane whose lines of whole numbers become the quads' edges (Bommes, Zimmer, Kobbelt 2009):
  * its gradients follow the crosses, both sides of a cut differ by a quarter turn and a whole translation, poles and
  * features lie on whole numbers. Transitions are eliminated exactly, whole unknowns come last in the factor, so that the
- * factor serves every quad size and every rounding.
+ * factor serves every quad size and every rounding; `aim` comes before `solve`.
  */
 export class SeamlessMap {
   /** forms of u and v by half-edge start copy, over the solver's unknowns; whole numbers are numbered last */
@@ -52,6 +52,9 @@ export class SeamlessMap {
   private formV: [Int32Array, Int8Array][] = [];
   /** sums that come out as nothing where rings close */
   private ringSums: WholeSum[] = [];
+  private readonly solver: Eliminator;
+  /** by unknown before elimination its number, -1 where it is given by others */
+  private number!: Int32Array;
   private pinSums: { across?: WholeSum; along?: WholeSum }[] = [];
   private unknowns = 0;
   /** triangles each unknown that is not whole has a part in */
@@ -60,64 +63,69 @@ export class SeamlessMap {
   private factor!: Cholesky;
   private reduced!: Float64Array;
   private rounding!: WholeRounding;
-  /** right-hand side for quads of size 1 / scale */
-  private right!: Float64Array;
   private stiffness: Float64Array;
+  private sizeFactor: Float64Array;
+  private narrow?: Float64Array;
 
-  /**
-   * @param sizeFactor by triangle, relative quad size (1: the size asked for)
-   * @param rings ways round the surface along which quads are to close
-   * @param narrow by triangle and arm 0 and 1, share of the size that is meant along it
-   * @param pins those that are to close before all others, some with so many quads along them
-   */
+  /** @param pins ways round the surface that close before all others, some with so many quads along them */
   constructor(
     private readonly mesh: WorkingMesh,
     private readonly frames: Frames,
     private readonly cut: CutMesh,
-    private readonly index: Int8Array,
-    private readonly sizeFactor: Float64Array,
-    private readonly rings: readonly Ring[] = [],
-    private readonly pins: readonly Pin[] = [],
-    private readonly narrow?: Float64Array
+    index: Int8Array,
+    private readonly pins: readonly Pin[] = []
   ) {
     this.stiffness = new Float64Array(mesh.triangles).fill(1);
-    this.setUpForms();
-    this.assemble();
+    this.sizeFactor = new Float64Array(mesh.triangles).fill(1);
+    const poleCopies = new Set<number>();
+    for (let h = 0; h < 3 * mesh.triangles; h++) if (index[mesh.corner[h]] !== 0) poleCopies.add(cut.copy[h]);
+    // ordinary copies go first, then translations, then coordinates of poles
+    this.solver = new Eliminator((k) => (k >= this.translations ? 1 : poleCopies.has(k >> 1) ? 2 : 0));
+    this.setUpForms(poleCopies);
+    this.factorise();
   }
 
-  /** u and v unknowns of copy c are 2c and 2c + 1, those of chain i's translation come after. */
-  private setUpForms(): void {
-    const { mesh, cut } = this;
-    const translations = 2 * cut.copies;
-    const poleCopies = new Set<number>();
-    for (let h = 0; h < 3 * mesh.triangles; h++) if (this.index[mesh.corner[h]] !== 0) poleCopies.add(cut.copy[h]);
-    // ordinary copies go first, then translations, then coordinates of poles
-    const rank = (k: number) => (k >= translations ? 1 : poleCopies.has(k >> 1) ? 2 : 0);
-    const solver = new Eliminator(rank);
-    this.joinCuts(solver, translations);
-    const wholeForms = this.holdFeatures(solver);
+  /**
+   * Says what is asked of the map besides; its factor serves all of it.
+   * @param sizeFactor by triangle, relative quad size (1: the size asked for)
+   * @param rings ways round the surface along which quads are to close
+   * @param narrow by triangle and arm 0 and 1, share of the size that is meant along it
+   */
+  aim(sizeFactor: Float64Array, rings: readonly Ring[] = [], narrow?: Float64Array): void {
+    this.sizeFactor = sizeFactor;
+    this.narrow = narrow;
+    // rings side by side, between the same poles, ask for the same
+    const different = new Map(this.shiftsOf(rings).flatMap((s) => (s ? [[[...s.across].map((entry) => entry.join(':')).join(' '), s.across]] : [])));
+    this.ringSums = [...different.values()].map((form) => this.wholeSum(form)).filter((sum) => sum !== undefined);
+    this.reduce();
+  }
+
+  /** u and v unknowns of copy c are 2c and 2c + 1, those of chain i's translation come after: the first of these. */
+  private get translations(): number {
+    return 2 * this.cut.copies;
+  }
+
+  private setUpForms(poleCopies: ReadonlySet<number>): void {
+    const { solver } = this;
+    this.joinCuts();
+    const wholeForms = this.holdFeatures();
     for (const c of poleCopies) wholeForms.push(single(2 * c), single(2 * c + 1));
-    const pinned = this.shiftsOf(
-      this.pins.map(({ ring }) => ring),
-      translations
-    );
+    const pinned = this.shiftsOf(this.pins.map(({ ring }) => ring));
     // whole numbers that are found one after the other would hardly ever come out so: what is asked for is made so beforehand
     for (const shift of pinned) if (shift) solver.require(shift.across);
-    const number = this.numberUnknowns(solver, wholeForms, translations);
-    const wholes = (form: Form | undefined): WholeSum | undefined => {
-      const open = form && [...solver.expand(form)].map(([k, c]): [number, number] => [number[k] - this.unknowns + this.whole, c]);
-      return open && open.length > 0 && open.every(([k]) => k >= 0) ? open : undefined;
-    };
-    const shifts = this.shiftsOf(this.rings, translations);
-    // rings side by side, between the same poles, ask for the same
-    const different = new Map(shifts.flatMap((s) => (s ? [[[...s.across].map((entry) => entry.join(':')).join(' '), s.across]] : [])));
-    this.ringSums = [...different.values()].map(wholes).filter((sum) => sum !== undefined);
-    this.pinSums = pinned.map((s) => ({ across: wholes(s?.across), along: wholes(s?.along) }));
+    this.numberUnknowns(wholeForms);
+    this.pinSums = pinned.map((s) => ({ across: this.wholeSum(s?.across), along: this.wholeSum(s?.along) }));
+  }
+
+  /** A form as a sum of whole unknowns; nothing where it has others, or none. */
+  private wholeSum(form: Form | undefined): WholeSum | undefined {
+    const open = form && [...this.solver.expand(form)].map(([k, c]): [number, number] => [this.number[k] - this.unknowns + this.whole, c]);
+    return open && open.length > 0 && open.every(([k]) => k >= 0) ? open : undefined;
   }
 
   /** Both sides of a cut: right = left turned by the jump, plus the chain's translation. */
-  private joinCuts(solver: Eliminator, translations: number): void {
-    const { mesh, cut } = this;
+  private joinCuts(): void {
+    const { mesh, cut, solver, translations } = this;
     cut.chains.forEach((chain, i) => {
       let lastPair = '';
       for (const h of chain) {
@@ -149,8 +157,8 @@ export class SeamlessMap {
   }
 
   /** By ring the translation after a way round, along it and across it; none where the way turns. */
-  private shiftsOf(rings: readonly Ring[], translations: number): ({ along: Form; across: Form } | undefined)[] {
-    const { mesh, cut } = this;
+  private shiftsOf(rings: readonly Ring[]): ({ along: Form; across: Form } | undefined)[] {
+    const { mesh, cut, translations } = this;
     const chainOf = new Map<number, number>();
     cut.chains.forEach((chain, i) => {
       for (const h of chain) chainOf.set(h, i);
@@ -179,8 +187,8 @@ export class SeamlessMap {
   }
 
   /** Along a feature edge one coordinate stays, and is whole. @returns forms that must be whole */
-  private holdFeatures(solver: Eliminator): Form[] {
-    const { mesh, cut, frames } = this;
+  private holdFeatures(): Form[] {
+    const { mesh, cut, frames, solver } = this;
     const wholeForms: Form[] = [];
     for (let h = 0; h < 3 * mesh.triangles; h++) {
       if (!mesh.feature[h] || mesh.opposite[h] > h) continue;
@@ -195,8 +203,8 @@ export class SeamlessMap {
     return wholeForms;
   }
 
-  private numberUnknowns(solver: Eliminator, wholeForms: Form[], translations: number): Int32Array {
-    const { cut } = this;
+  private numberUnknowns(wholeForms: Form[]): void {
+    const { cut, solver, translations } = this;
     const isWhole = new Set<number>();
     for (const form of wholeForms) for (const k of solver.expand(form).keys()) isWhole.add(k);
     const total = translations + 2 * cut.chains.length;
@@ -219,16 +227,16 @@ export class SeamlessMap {
       this.formU.push(flat(2 * c));
       this.formV.push(flat(2 * c + 1));
     }
-    return number;
+    this.number = number;
   }
 
-  /** Normal equations of sum over edges of cot / 2 ((u_j - u_i) - e . d)^2, which is the area integral of |grad u - d|^2. */
-  private assemble(): void {
-    const { mesh, frames, cut, unknowns, whole } = this;
-    const firstWhole = unknowns - whole;
-    const dense = new Float64Array(whole * whole);
-    const builder = new SymmetricBuilder(unknowns, 40 * mesh.triangles);
-    this.right = new Float64Array(unknowns);
+  /**
+   * Normal equations of sum over edges of cot / 2 ((u_j - u_i) - e . d)^2, which is the area integral of |grad u - d|^2:
+   * their terms edge by edge, for u and for v.
+   * @param use told the unknowns in u_j - u_i with their coefficients, the weight, and e . d in the mesh's unit
+   */
+  private eachTerm(use: (entries: [number, number][], weight: number, wanted: number) => void): void {
+    const { mesh, frames, cut } = this;
     const edge: Form = new Map();
     for (let t = 0; t < mesh.triangles; t++)
       for (let h = 3 * t; h < 3 * t + 3; h++) {
@@ -243,35 +251,49 @@ export class SeamlessMap {
           edge.clear();
           collect(edge, forms[cut.copy[after(h)]], 1);
           collect(edge, forms[cut.copy[h]], -1);
-          const entries = [...edge];
-          for (let i = 0; i < entries.length; i++) {
-            const [a, ca] = entries[i];
-            this.right[a] += weight * ca * wanted;
-            for (let j = i; j < entries.length; j++) {
-              const [b, cb] = entries[j];
-              if (a >= firstWhole && b >= firstWhole)
-                dense[Math.max(a, b) * whole - firstWhole * whole + Math.min(a, b) - firstWhole] += weight * ca * cb;
-              else builder.add(a, b, weight * ca * cb);
-            }
-          }
+          use([...edge], weight, wanted);
         }
       }
-    for (let k = 0; k < unknowns; k++) builder.add(k, k, 1e-7);
-    for (let i = 0; i < whole; i++) for (let j = 0; j <= i; j++) builder.add(firstWhole + i, firstWhole + j, dense[i * whole + j]);
-    this.factorise(builder.done());
   }
 
-  private factorise(matrix: SymmetricMatrix): void {
-    const order = nestedDissection(matrix, this.whole);
-    this.factor = new Cholesky(matrix, order);
-    this.reduced = this.factor.forward(this.right);
-    this.rounding = new WholeRounding(this.factor.trailing(this.whole), this.whole);
+  /** The factor, which does not depend on sizes, and what rounding needs of it. */
+  private factorise(): void {
+    const { mesh, unknowns, whole } = this;
+    const firstWhole = unknowns - whole;
+    const dense = new Float64Array(whole * whole);
+    const builder = new SymmetricBuilder(unknowns, 40 * mesh.triangles);
+    this.eachTerm((entries, weight) => {
+      for (let i = 0; i < entries.length; i++) {
+        const [a, ca] = entries[i];
+        for (let j = i; j < entries.length; j++) {
+          const [b, cb] = entries[j];
+          if (a >= firstWhole && b >= firstWhole)
+            dense[Math.max(a, b) * whole - firstWhole * whole + Math.min(a, b) - firstWhole] += weight * ca * cb;
+          else builder.add(a, b, weight * ca * cb);
+        }
+      }
+    });
+    for (let k = 0; k < unknowns; k++) builder.add(k, k, 1e-7);
+    for (let i = 0; i < whole; i++) for (let j = 0; j <= i; j++) builder.add(firstWhole + i, firstWhole + j, dense[i * whole + j]);
+    const matrix = builder.done();
+    this.factor = new Cholesky(matrix, nestedDissection(matrix, whole));
+    this.rounding = new WholeRounding(this.factor.trailing(whole), whole);
+  }
+
+  /** The right-hand side for quads of size 1, through the factor. */
+  private reduce(): void {
+    const right = new Float64Array(this.unknowns);
+    this.eachTerm((entries, weight, wanted) => {
+      for (const [a, c] of entries) right[a] += weight * c * wanted;
+    });
+    this.reduced = this.factor.forward(right);
   }
 
   /** Makes some triangles stiffer (Bommes and others 2009) and computes the factor anew. */
   stiffen(factors: Float64Array): void {
     for (let t = 0; t < factors.length; t++) this.stiffness[t] *= factors[t];
-    this.assemble();
+    this.factorise();
+    this.reduce();
   }
 
   /**
@@ -326,17 +348,14 @@ export class SeamlessMap {
     const { mesh, frames, unknowns, whole } = this;
     const free = unknowns - whole;
     const users = this.trianglesOf(free);
-    const wanted = (t: number) => (2 * frames.area[t]) / (size * this.sizeFactor[t]) ** 2;
-    const worst = (triangles: number[]) => {
-      let least = Infinity;
-      for (const t of triangles) least = Math.min(least, this.areaOf(t, x) / wanted(t));
-      return least;
-    };
+    // areas as shares of what they are meant to be: least of those round an unknown is what counts
+    const share = (t: number) => this.areaOf(t, x) / ((2 * frames.area[t]) / (size * this.sizeFactor[t]) ** 2);
+    const shares = Float64Array.from({ length: mesh.triangles }, (_, t) => share(t));
     let bad: number[] = [];
     let [fewest, since] = [Infinity, 0];
     for (let sweep = 0; sweep <= sweeps; sweep++) {
       bad = [];
-      for (let t = 0; t < mesh.triangles; t++) if (this.areaOf(t, x) <= 0) bad.push(t);
+      for (let t = 0; t < mesh.triangles; t++) if (shares[t] <= 0) bad.push(t);
       if (bad.length < fewest) [fewest, since] = [bad.length, 0];
       else since++;
       if (bad.length === 0 || sweep === sweeps || since > PATIENCE) break;
@@ -344,21 +363,16 @@ export class SeamlessMap {
       for (const t of bad) for (const k of this.unknownsOf(t, free)) movable.add(k);
       if (sweep % 3 === 2) for (const k of [...movable]) for (const t of users[k]) for (const m of this.unknownsOf(t, free)) movable.add(m);
       for (const k of movable) {
-        let low = x[k] - 1.5;
-        let high = x[k] + 1.5;
         const before = x[k];
-        const start = worst(users[k]);
-        for (let i = 0; i < 20; i++) {
-          const a = low + (high - low) / 3;
-          const b = high - (high - low) / 3;
-          x[k] = a;
-          const atA = worst(users[k]);
-          x[k] = b;
-          if (atA < worst(users[k])) low = a;
-          else high = b;
-        }
-        x[k] = offHalves(Math.round((low + high) / 2 / GRID) * GRID);
-        if (worst(users[k]) <= start) x[k] = before;
+        const sample = (offset: number) => {
+          x[k] = before + offset;
+          return Float64Array.from(users[k], share);
+        };
+        const now = Float64Array.from(users[k], (t) => shares[t]);
+        x[k] = offHalves(Math.round((before + highestLeast(sample(-REACH), now, sample(REACH))) / GRID) * GRID);
+        const then = Float64Array.from(users[k], share);
+        if (then.reduce(lesser) <= now.reduce(lesser)) x[k] = before;
+        else users[k].forEach((t, i) => (shares[t] = then[i]));
       }
     }
     return bad.length;
@@ -389,6 +403,32 @@ export class SeamlessMap {
 
 /** Sweeps without a fold less after which untangling gives up. */
 const PATIENCE = 9;
+/** Quads by which untangling moves a single unknown at most. */
+const REACH = 1.5;
+
+const lesser = (a: number, b: number): number => Math.min(a, b);
+
+/**
+ * Where the least of some functions, each at most quadratic and their least concave, is greatest.
+ * @param low,middle,high the functions' values at -REACH, 0 and REACH
+ */
+function highestLeast(low: Float64Array, middle: Float64Array, high: Float64Array): number {
+  const slope = low.map((l, i) => (high[i] - l) / (2 * REACH));
+  const bend = low.map((l, i) => (high[i] + l - 2 * middle[i]) / (2 * REACH * REACH));
+  const least = (at: number) => {
+    let all = Infinity;
+    for (let i = 0; i < middle.length; i++) all = Math.min(all, middle[i] + at * (slope[i] + at * bend[i]));
+    return all;
+  };
+  let [from, to] = [-REACH, REACH];
+  for (let i = 0; i < 20; i++) {
+    const a = from + (to - from) / 3;
+    const b = to - (to - from) / 3;
+    if (least(a) < least(b)) from = a;
+    else to = b;
+  }
+  return (from + to) / 2;
+}
 
 /** Half a whole plus a grid step: no ordinary vertex lies on a line through cell centres. */
 function offHalves(x: number): number {

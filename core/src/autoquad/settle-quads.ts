@@ -1,6 +1,6 @@
 import { Cage, NONE } from '../mesh/cage.ts';
 import { uniformMesh } from '../mesh/polygon-mesh.ts';
-import { lookingAlong, surfacePoint, type TriangleBvh } from '../reference/triangle-bvh.ts';
+import { lookingAlong, surfacePoint, type SurfacePoint, type TriangleBvh } from '../reference/triangle-bvh.ts';
 import { type QuadList } from './mend.ts';
 
 /** Lines that vertices stay on: those at borders on the border, others on sharp edges. */
@@ -34,27 +34,31 @@ export function settleQuads(
     p.set([found.x, found.y, found.z], 3 * v);
   });
   const share = new Float64Array(rings.length).fill(1);
+  const lastFound = new Int32Array(rings.length).fill(-1);
+  const normal = new Float64Array(3);
+  const to = new Float64Array(3);
   for (let round = 0; round < rounds; round++) {
     if (shareAt) for (let v = 0; v < rings.length; v++) share[v] = shareAt(p[3 * v], p[3 * v + 1], p[3 * v + 2]);
     for (let v = 0; v < rings.length; v++) {
       const ring = rings[v];
       const hold = ring.border && list.hold[v] === 0 ? 1 : list.hold[v];
       if (hold === 2) continue;
-      const normal = cornerNormal(p, v, ring);
-      const goal = hold === 1 ? lineGoal(list.hold, p, v, ring) : faceGoal(p, v, ring, share);
-      const step = [0, 1, 2].map((k) => 0.5 * (goal[k] - p[3 * v + k]));
-      if (hold === 0) {
-        const along = step[0] * normal[0] + step[1] * normal[1] + step[2] * normal[2];
-        for (let k = 0; k < 3; k++) step[k] -= along * normal[k];
-      }
-      const to = [p[3 * v] + step[0], p[3 * v + 1] + step[1], p[3 * v + 2] + step[2]] as const;
+      cornerNormal(p, v, ring, normal);
+      if (hold === 1) lineGoal(list.hold, p, v, ring, to);
+      else faceGoal(p, v, ring, share, to);
+      for (let k = 0; k < 3; k++) to[k] = 0.5 * (to[k] - p[3 * v + k]);
+      const along = hold === 0 ? to[0] * normal[0] + to[1] * normal[1] + to[2] * normal[2] : 0;
+      for (let k = 0; k < 3; k++) to[k] += p[3 * v + k] - along * normal[k];
       if (hold === 1) {
         const own = ring.border ? lines.border : lines.sharp;
         if (!own) continue;
-        own.closest(...to, found);
-      } else surface.closest(...to, found, Infinity, lookingAlong(normals, normal, 0.2));
+        own.closest(to[0], to[1], to[2], found);
+      } else {
+        surface.closest(to[0], to[1], to[2], found, Infinity, lookingAlong(normals, normal, 0.2), lastFound[v]);
+        lastFound[v] = found.triangle;
+      }
       if (found.triangle < 0) continue;
-      moveUnlessWorse(p, v, ring, found.x, found.y, found.z, normal);
+      moveUnlessWorse(p, v, ring, found, normal);
     }
   }
   list.positions.set(p.subarray(0, list.positions.length));
@@ -66,8 +70,8 @@ interface Ring {
   /** of a border vertex the neighbours along the border */
   alongBorder: number[];
   edge: number[];
-  /** before, across and after v in each face */
-  faces: [number, number, number][];
+  /** before, across and after v in each face, one face after the other */
+  faces: number[];
 }
 
 function ringOf(cage: Cage, v: number): Ring {
@@ -78,7 +82,7 @@ function ringOf(cage: Cage, v: number): Ring {
     edge: spokes.map((h) => cage.target(h)),
     faces: spokes
       .filter((h) => cage.face[h] !== NONE)
-      .map((h) => {
+      .flatMap((h) => {
         const a = cage.target(h);
         const across = cage.target(cage.next[h]);
         return [a, across, cage.target(cage.next[cage.next[h]])];
@@ -87,71 +91,67 @@ function ringOf(cage: Cage, v: number): Ring {
 }
 
 /** Mean of the neighbours over edges; where sizes differ, so that each edge is as long as its ends' shares ask. */
-function faceGoal(p: Float64Array, v: number, ring: Ring, share: Float64Array): number[] {
-  const sum = [0, 0, 0];
+function faceGoal(p: Float64Array, v: number, { edge }: Ring, share: Float64Array, goal: Float64Array): void {
+  goal.fill(0);
   let whole = 0;
-  for (const w of ring.edge) {
+  for (const w of edge) {
     const weight = 2 / (share[v] + share[w]);
     whole += weight;
-    for (let k = 0; k < 3; k++) sum[k] += weight * p[3 * w + k];
+    for (let k = 0; k < 3; k++) goal[k] += weight * p[3 * w + k];
   }
-  return sum.map((x) => x / whole);
+  for (let k = 0; k < 3; k++) goal[k] /= whole;
 }
 
 /** Middle of the two neighbours on the same line; at its end or branch where it is. */
-function lineGoal(hold: Uint8Array, p: Float64Array, v: number, ring: Ring): number[] {
+function lineGoal(hold: Uint8Array, p: Float64Array, v: number, ring: Ring, goal: Float64Array): void {
   const along = ring.border ? ring.alongBorder : ring.edge.filter((w) => hold[w] > 0);
-  if (along.length !== 2) return [p[3 * v], p[3 * v + 1], p[3 * v + 2]];
-  return [0, 1, 2].map((k) => (p[3 * along[0] + k] + p[3 * along[1] + k]) / 2);
+  const [a, b] = along.length === 2 ? along : [v, v];
+  for (let k = 0; k < 3; k++) goal[k] = (p[3 * a + k] + p[3 * b + k]) / 2;
 }
 
-function cross(p: Float64Array, o: readonly number[], a: number, b: number): [number, number, number] {
-  const ux = p[3 * a] - o[0],
-    uy = p[3 * a + 1] - o[1],
-    uz = p[3 * a + 2] - o[2];
-  const vx = p[3 * b] - o[0],
-    vy = p[3 * b + 1] - o[1],
-    vz = p[3 * b + 2] - o[2];
-  return [uy * vz - uz * vy, uz * vx - ux * vz, ux * vy - uy * vx];
-}
-
-function cornerNormal(p: Float64Array, v: number, ring: Ring): [number, number, number] {
-  const n: [number, number, number] = [0, 0, 0];
-  const o = [p[3 * v], p[3 * v + 1], p[3 * v + 2]];
-  for (const [a, , b] of ring.faces) {
-    const c = cross(p, o, a, b);
-    for (let k = 0; k < 3; k++) n[k] += c[k];
+/** Unit normal of the faces round v, by the areas of their corners there. */
+function cornerNormal(p: Float64Array, v: number, { faces }: Ring, normal: Float64Array): void {
+  const [x, y, z] = [p[3 * v], p[3 * v + 1], p[3 * v + 2]];
+  normal.fill(0);
+  for (let i = 0; i < faces.length; i += 3) {
+    const [a, b] = [3 * faces[i], 3 * faces[i + 2]];
+    const [ux, uy, uz] = [p[a] - x, p[a + 1] - y, p[a + 2] - z];
+    const [vx, vy, vz] = [p[b] - x, p[b + 1] - y, p[b + 2] - z];
+    normal[0] += uy * vz - uz * vy;
+    normal[1] += uz * vx - ux * vz;
+    normal[2] += ux * vy - uy * vx;
   }
-  const length = Math.hypot(...n) || 1;
-  return [n[0] / length, n[1] / length, n[2] / length];
+  const length = Math.sqrt(normal[0] ** 2 + normal[1] ** 2 + normal[2] ** 2) || 1;
+  for (let k = 0; k < 3; k++) normal[k] /= length;
 }
 
-/** Least of the corner areas round v, seen along the normal: the three corners of each face that v takes part in. */
-function leastCorner(p: Float64Array, at: readonly number[], ring: Ring, normal: readonly number[]): number {
+/** Least cosine between the normal and those of the corners round v, were v there: of each face the three that v takes part in. */
+function leastCorner(p: Float64Array, x: number, y: number, z: number, { faces }: Ring, normal: Float64Array): number {
   let least = Infinity;
-  for (const [a, across, b] of ring.faces) {
-    const corners = [cross(p, at, a, b), crossAt(p, a, across, at), crossAt(p, b, at, across)];
-    for (const c of corners) {
-      const size = Math.hypot(c[0], c[1], c[2]) || 1;
-      least = Math.min(least, (c[0] * normal[0] + c[1] * normal[1] + c[2] * normal[2]) / size);
-    }
+  for (let i = 0; i < faces.length; i += 3) {
+    const [a, o, b] = [3 * faces[i], 3 * faces[i + 1], 3 * faces[i + 2]];
+    const [ax, ay, az] = [p[a], p[a + 1], p[a + 2]];
+    const [ox, oy, oz] = [p[o], p[o + 1], p[o + 2]];
+    const [bx, by, bz] = [p[b], p[b + 1], p[b + 2]];
+    least = Math.min(
+      least,
+      cosineOfTurn(ax - x, ay - y, az - z, bx - x, by - y, bz - z, normal),
+      cosineOfTurn(ox - ax, oy - ay, oz - az, x - ax, y - ay, z - az, normal),
+      cosineOfTurn(x - bx, y - by, z - bz, ox - bx, oy - by, oz - bz, normal)
+    );
   }
   return least;
 }
 
-/** Cross product at vertex o towards first, then second; one of which is a free point. */
-function crossAt(p: Float64Array, o: number, first: number | readonly number[], second: number | readonly number[]): number[] {
-  const at = (x: number | readonly number[]) => (typeof x === 'number' ? [p[3 * x], p[3 * x + 1], p[3 * x + 2]] : x);
-  const [c, a, b] = [at(o), at(first), at(second)];
-  const u = [a[0] - c[0], a[1] - c[1], a[2] - c[2]];
-  const w = [b[0] - c[0], b[1] - c[1], b[2] - c[2]];
-  return [u[1] * w[2] - u[2] * w[1], u[2] * w[0] - u[0] * w[2], u[0] * w[1] - u[1] * w[0]];
+/** Cosine between a unit normal and the cross product of two vectors: below 0 where the second lies to the right of the first. */
+function cosineOfTurn(ux: number, uy: number, uz: number, vx: number, vy: number, vz: number, normal: Float64Array): number {
+  const [x, y, z] = [uy * vz - uz * vy, uz * vx - ux * vz, ux * vy - uy * vx];
+  return (x * normal[0] + y * normal[1] + z * normal[2]) / (Math.sqrt(x * x + y * y + z * z) || 1);
 }
 
-function moveUnlessWorse(p: Float64Array, v: number, ring: Ring, x: number, y: number, z: number, normal: readonly number[]): void {
-  const was = leastCorner(p, [p[3 * v], p[3 * v + 1], p[3 * v + 2]], ring, normal);
-  const will = leastCorner(p, [x, y, z], ring, normal);
-  if (will < 0.2 && will < was) return;
+function moveUnlessWorse(p: Float64Array, v: number, ring: Ring, { x, y, z }: SurfacePoint, normal: Float64Array): void {
+  const will = leastCorner(p, x, y, z, ring, normal);
+  if (will < 0.2 && will < leastCorner(p, p[3 * v], p[3 * v + 1], p[3 * v + 2], ring, normal)) return;
   p[3 * v] = x;
   p[3 * v + 1] = y;
   p[3 * v + 2] = z;

@@ -4,12 +4,18 @@ import { AutoQuadsError, wantedSize, type AutoQuadsOptions } from './auto-quads-
 import { sumOver } from './lay-over.ts';
 import { after, piecesOf, WorkingMesh } from './working-mesh.ts';
 
-/** A surface that quads can be laid over: triangles with neighbours, and the islands that are too small for quads. */
-export interface SoundInput {
+/** A surface that was looked through: triangles with neighbours, and its islands where there are several. */
+export interface Survey {
   mesh: PolygonMesh;
   dense: WorkingMesh;
   /** polygon of each triangle */
   faceOf: ArrayLike<number>;
+  area: number;
+  islands: { members: number[]; area: number; bounds: Bounds }[];
+}
+
+/** A surface that quads can be laid over, and the islands that are too small for quads. */
+export interface SoundInput extends Pick<Survey, 'mesh' | 'dense' | 'faceOf'> {
   size: number;
   target: number;
   small: Bounds[];
@@ -25,7 +31,7 @@ const LEAST_ACROSS = 2;
  * Looks a surface through before quads are laid over it.
  * @throws AutoQuadsError naming what was found, where, and what to do
  */
-export function soundInput(mesh: PolygonMesh, options: AutoQuadsOptions): SoundInput {
+export function surveyed(mesh: PolygonMesh): Survey {
   const lost = mesh.positions.findIndex((x) => !Number.isFinite(x));
   if (lost >= 0)
     throw new AutoQuadsError(`Vertex ${Math.floor(lost / 3)} has no finite place: bring the surface in anew, which takes such vertices out.`);
@@ -39,14 +45,22 @@ export function soundInput(mesh: PolygonMesh, options: AutoQuadsOptions): SoundI
   refuseUnlinked(dense);
   const area = sumOver(dense, (t) => dense.area(t));
   if (!(area > 1e-290)) throw new AutoQuadsError('The surface has no area: nothing can be laid over it.');
-  const found = piecesOf(dense);
-  if (found.length === 1) return { mesh, dense, faceOf, ...wantedSize(options, area), small: [] };
-  const areas = found.map((members) => ({
+  const pieces = piecesOf(dense);
+  if (pieces.length === 1) return { mesh, dense, faceOf, area, islands: [] };
+  const islands = pieces.map((members) => ({
     members,
     area: members.reduce((sum, t) => sum + dense.area(t), 0),
     bounds: boundsOfTriangles(dense, members)
   }));
-  let pieces = areas;
+  return { mesh, dense, faceOf, area, islands };
+}
+
+/**
+ * What of a surface is laid with quads of the size asked for.
+ * @throws AutoQuadsError where nothing is left
+ */
+export function soundInput({ mesh, dense, faceOf, area, islands }: Survey, options: AutoQuadsOptions): SoundInput {
+  let pieces = islands;
   let { size, target } = wantedSize(options, area);
   for (let round = 0; round < 5; round++) {
     const kept = pieces.filter(({ area, bounds }) => area >= LEAST_AREA * size * size && bounds.diagonal >= LEAST_ACROSS * size);
@@ -55,13 +69,13 @@ export function soundInput(mesh: PolygonMesh, options: AutoQuadsOptions): SoundI
     if (kept.length === 0) break;
     ({ size, target } = wantedSize(options, total(kept)));
   }
+  if (pieces.length === islands.length) return { mesh, dense, faceOf, size, target, small: [] };
   if (pieces.length === 0)
     throw new AutoQuadsError(
-      `All ${areas.length.toLocaleString('en')} islands are too small for quads of ${size.toPrecision(3)} mm: ask for more or smaller quads.`
+      `All ${islands.length.toLocaleString('en')} islands are too small for quads of ${size.toPrecision(3)} mm: ask for more or smaller quads.`
     );
-  if (pieces.length === areas.length) return { mesh, dense, faceOf, size, target, small: [] };
   const chosen = new Set(pieces);
-  const small = areas.filter((piece) => !chosen.has(piece)).map(({ bounds }) => bounds);
+  const small = islands.filter((piece) => !chosen.has(piece)).map(({ bounds }) => bounds);
   const part = ofTriangles(
     mesh,
     dense,

@@ -257,7 +257,8 @@ describe('seamless map and extraction', () => {
     const { mesh } = working(denseTorus(60, 24));
     const { frames, field } = fieldOf(mesh, 0.5);
     const cut = cutOpen(mesh, field);
-    const map = new SeamlessMap(mesh, frames, cut, field.index, new Float64Array(mesh.triangles).fill(1));
+    const map = new SeamlessMap(mesh, frames, cut, field.index);
+    map.aim(new Float64Array(mesh.triangles).fill(1));
     const uv = map.coordinates(map.solve(4));
     const difference = (h: number) => [uv[2 * after(h)] - uv[2 * h], uv[2 * after(h) + 1] - uv[2 * h + 1]];
     for (let h = 0; h < 3 * mesh.triangles; h++) {

@@ -159,13 +159,23 @@ export class TriangleBvh {
    * The closest point on the triangles.
    * @param within2 squared distance beyond which nothing is looked for
    * @param accepts leaves out triangles (for those whose normal looks the wrong way)
+   * @param guess a triangle that may be near, as it was found for a point close by: what is farther is not looked at then
    * @returns `into`, with triangle -1 where nothing was found
    */
-  closest(x: number, y: number, z: number, into: SurfacePoint, within2 = Infinity, accepts?: (triangle: number) => boolean): SurfacePoint {
+  closest(
+    x: number,
+    y: number,
+    z: number,
+    into: SurfacePoint,
+    within2 = Infinity,
+    accepts?: (triangle: number) => boolean,
+    guess = -1
+  ): SurfacePoint {
     const { stack, stackDistance } = this;
     into.triangle = -1;
     into.distance2 = within2;
     if (this.order.length === 0) return into;
+    if (guess >= 0) this.tryTriangle(guess, x, y, z, into, accepts);
     let top = 0;
     stack[0] = 0;
     stackDistance[0] = this.boxDistance2(0, x, y, z);

@@ -1,0 +1,97 @@
+import { boundsOf, type PolygonMesh } from '../mesh/polygon-mesh.ts';
+import { triangleNormals } from '../reference/reference.ts';
+import { TriangleBvh } from '../reference/triangle-bvh.ts';
+import { oneSkin } from '../solids/one-skin.ts';
+import { STAYS_SHARP } from '../subdivide/level-topology.ts';
+import { type AutoQuadsOptions } from './auto-quads-options.ts';
+import { FEATURE_ANGLE, featureLinesOf, markFeatures, markTagged, type FollowedEdge } from './features.ts';
+import { runsAcross } from './guides.ts';
+import { Surface, sumOver, topologyOf, type LaidPart } from './lay-over.ts';
+import { type Topology } from './mend.ts';
+import { foldOf, markPicked } from './picked-lines.ts';
+import { soundInput, surveyed, type SoundInput } from './sound-input.ts';
+import { type StepStore } from './step-store.ts';
+import { halved, type Mirror, mirrorsOf, reflected, withImages } from './symmetry.ts';
+import { type WorkingMesh } from './working-mesh.ts';
+
+/** The whole input, its features marked, and what is asked of it. */
+export interface Prepared extends Pick<SoundInput, 'dense' | 'size' | 'target' | 'small'> {
+  /** edges that quads follow and that are to be creases of theirs */
+  creased: FollowedEdge[];
+  notes: string[];
+  diagonal: number;
+  bvh: TriangleBvh;
+  topology: Topology;
+  mirrors: Mirror[];
+  /** what all this was made from */
+  from: readonly unknown[];
+}
+
+/** @throws AutoQuadsError naming what stands in the way */
+export function prepared(input: PolygonMesh, options: AutoQuadsOptions, kept: StepStore): Prepared {
+  const { oneSkin: joined = false, featureAngle, symmetry = 'auto', guides = [], lines = [], smallIslands } = options;
+  const survey = kept.step('survey', [joined], () => surveyed(joined ? oneSkin(input) : input));
+  const sound = soundInput(survey, options);
+  const { size, target, small } = sound;
+  // what is left out depends on the size
+  const from = [joined, featureAngle, symmetry, small.length > 0 ? size : 0];
+  const { dense, diagonal, bvh, topology, sharp, tagged, marked, planes } = kept.step('input', from, () => inputOf(sound, options), size);
+  dense.feature.set(marked);
+  const notes = sharp.length > 0 ? [`${sharp.length.toLocaleString('en')} sharp edges of the reference are kept as edges of quads.`] : [];
+  if (tagged.length > 0) notes.push(`${tagged.length.toLocaleString('en')} creased edges and edges between regions are kept as edges of quads.`);
+  const mirrors = planes.filter((mirror) => {
+    const across = guides.findIndex((guide) => (guide.count ?? 0) > 0 && runsAcross(guide, mirror, size));
+    if (across >= 0 && !guides[across].silent) notes.push(`Not mirrored: guide ${across + 1}, which has a count, runs across the plane.`);
+    return across < 0;
+  });
+  if (small.length > 0) {
+    const what = smallIslands === 'boxes' ? 'became boxes' : 'were left out';
+    notes.push(`Islands too small for quads of ${size.toPrecision(3)} mm ${what}: ${small.length.toLocaleString('en')}.`);
+  }
+  const picks = withImages(lines, mirrors, ({ points, follow }, mirror) => ({
+    points: points.map((p) => reflected(mirror, p)),
+    follow
+  }));
+  const picked = markPicked(dense, picks, diagonal);
+  if (picked.length > 0) notes.push(`${picked.length.toLocaleString('en')} picked edges are kept as edges of quads.`);
+  const folded = [...sharp, ...picked.filter((h) => foldOf(dense, h) > FEATURE_ANGLE)].map((half) => ({ half, sharpness: STAYS_SHARP }));
+  const creased = [...folded, ...tagged.filter(({ sharpness }) => sharpness > 0)].filter(({ half }) => dense.feature[half] === 1);
+  return { dense, creased, small, notes, size, target, diagonal, bvh, topology, mirrors, from: [...from, lines] };
+}
+
+/** What does not depend on what was picked and drawn. */
+function inputOf({ mesh, dense, faceOf, size }: SoundInput, { featureAngle, symmetry = 'auto' }: AutoQuadsOptions) {
+  const { diagonal } = boundsOf(mesh.positions);
+  const sharp = markFeatures(dense, diagonal, featureAngle);
+  const tagged = markTagged(dense, mesh, faceOf);
+  const bvh = new TriangleBvh(mesh.positions, dense.corner);
+  const planes = mirrorsOf(dense, bvh, Math.min(0.1 * size, 0.003 * diagonal), symmetry);
+  return { dense, diagonal, bvh, topology: topologyOf(dense), sharp, tagged, marked: dense.feature.slice(), planes };
+}
+
+/** The whole surface, or what lies on one side of planes it is mirrored in. */
+export function surfaceOf(
+  { dense, target, diagonal, bvh, from }: Prepared,
+  planes: readonly Mirror[],
+  options: AutoQuadsOptions,
+  kept: StepStore
+): Surface {
+  const part = kept.step(`part ${planes.length}`, [...from, planes], () => {
+    const half = planes.reduce((whole, mirror) => halved(whole, mirror, diagonal), dense);
+    half.mirrors = planes;
+    return laidPart(half, planes.length === 0 ? bvh : undefined);
+  });
+  return new Surface(part, options, target / 2 ** planes.length, kept, [...from, planes]);
+}
+
+function laidPart(dense: WorkingMesh, bvh?: TriangleBvh): LaidPart {
+  const { positions, corner } = dense;
+  return {
+    dense,
+    bvh: bvh ?? new TriangleBvh(positions, corner),
+    normals: triangleNormals(positions, corner),
+    lines: featureLinesOf(dense),
+    topology: topologyOf(dense),
+    area: sumOver(dense, (t) => dense.area(t))
+  };
+}
