@@ -65,12 +65,13 @@ class RingWalker {
       entered = mesh.opposite[h];
       t = Math.floor(entered / 3);
       this.passed.push([t, own]);
-      const back = start.map((s, k) => s - walker.at[k]);
-      const far = Math.hypot(...back);
+      const { at, way } = walker;
+      const [x, y, z] = [start[0] - at[0], start[1] - at[1], start[2] - at[2]];
+      const far = Math.sqrt(x * x + y * y + z * z);
       if (far > 2 * size) away = true;
       if (!away || far > 1.5 * size) continue;
       walker.direction(t, own);
-      const along = back.reduce((sum, b, k) => sum + b * walker.way[k], 0);
+      const along = x * way[0] + y * way[1] + z * way[2];
       if (Math.abs(along) > size || Math.sqrt(Math.max(0, far * far - along * along)) > beside * size) continue;
       const last = this.shortWay(t, own, seed, arm);
       if (last) return { crossed: [...crossed, ...last], arm };

@@ -34,24 +34,24 @@ export class CrossWalker {
     const { mesh, frames, at, way } = this;
     const p = mesh.positions;
     this.direction(t, arm);
-    let [best, nearest] = [-1, Infinity];
+    const { axes } = frames;
+    const [nx, ny, nz] = [axes[9 * t + 6], axes[9 * t + 7], axes[9 * t + 8]];
+    let best = -1;
+    let nearest = Infinity;
     for (let h = 3 * t; h < 3 * t + 3; h++) {
       if (h === entered) continue;
       const a = 3 * mesh.corner[h];
       const b = 3 * mesh.corner[after(h)];
       // outward normal of the edge in the triangle's plane: edge x normal
-      let [gap, speed] = [0, 0];
-      const e = [p[b] - p[a], p[b + 1] - p[a + 1], p[b + 2] - p[a + 2]];
-      const n = 9 * t + 6;
-      const { axes } = frames;
-      const out = [e[1] * axes[n + 2] - e[2] * axes[n + 1], e[2] * axes[n] - e[0] * axes[n + 2], e[0] * axes[n + 1] - e[1] * axes[n]];
-      for (let k = 0; k < 3; k++) {
-        gap += (p[a + k] - at[k]) * out[k];
-        speed += way[k] * out[k];
-      }
+      const [x, y, z] = [p[b] - p[a], p[b + 1] - p[a + 1], p[b + 2] - p[a + 2]];
+      const [outX, outY, outZ] = [y * nz - z * ny, z * nx - x * nz, x * ny - y * nx];
+      const speed = way[0] * outX + way[1] * outY + way[2] * outZ;
       if (speed <= 1e-12) continue;
-      const time = gap / speed;
-      if (time < nearest) [nearest, best] = [time, h];
+      const time = ((p[a] - at[0]) * outX + (p[a + 1] - at[1]) * outY + (p[a + 2] - at[2]) * outZ) / speed;
+      if (time < nearest) {
+        nearest = time;
+        best = h;
+      }
     }
     if (best < 0) return -1;
     for (let k = 0; k < 3; k++) at[k] += Math.max(0, nearest) * way[k];

@@ -328,12 +328,8 @@ export class Attempt {
     const free = surface.options.edgeSizes !== undefined;
     const tryOf = (size: number) => {
       const x = map.solve(size, near);
-      let [folded, whole] = [0, 0];
-      for (const a of mapAreas(map.coordinates(x))) {
-        whole += a;
-        if (a <= 0) folded++;
-      }
-      return { size, x, folded, count: whole / 2, off: free ? 0 : Math.abs(whole / 2 / surface.target - 1) };
+      const { folded, area } = map.tally(x);
+      return { size, x, folded, count: area / 2, off: free ? 0 : Math.abs(area / 2 / surface.target - 1) };
     };
     let size = surface.size;
     // with edge sizes asked for, the count falls out; with a count, the size is corrected to it

@@ -76,3 +76,52 @@ function divideByCommonFactor(form: Form): void {
   }
   if (common > 1) for (const [k, c] of form) form.set(k, c / common);
 }
+
+/** Forms that do not change any more, one after the other in flat arrays: entries `start[i]` to `start[i + 1]` are those of form i. */
+export class FlatForms {
+  readonly start: Int32Array;
+  readonly unknown: Int32Array;
+  readonly coefficient: Int8Array;
+
+  constructor(forms: readonly Form[]) {
+    this.start = new Int32Array(forms.length + 1);
+    forms.forEach((form, i) => (this.start[i + 1] = this.start[i] + form.size));
+    this.unknown = new Int32Array(this.start[forms.length]);
+    this.coefficient = new Int8Array(this.unknown.length);
+    let at = 0;
+    for (const form of forms)
+      for (const [k, c] of form) {
+        this.unknown[at] = k;
+        this.coefficient[at++] = c;
+      }
+  }
+
+  /** Value of form i. */
+  value(i: number, x: Float64Array): number {
+    let sum = 0;
+    for (let e = this.start[i]; e < this.start[i + 1]; e++) sum += this.coefficient[e] * x[this.unknown[e]];
+    return sum;
+  }
+
+  /** Values of all forms. */
+  values(x: Float64Array): Float64Array {
+    const { start, unknown, coefficient } = this;
+    const all = new Float64Array(start.length - 1);
+    for (let i = 0; i < all.length; i++) {
+      let sum = 0;
+      for (let e = start[i]; e < start[i + 1]; e++) sum += coefficient[e] * x[unknown[e]];
+      all[i] = sum;
+    }
+    return all;
+  }
+
+  /** Adds a form, times a factor, to a sum. */
+  collect(i: number, factor: number, sum: Form): void {
+    for (let e = this.start[i]; e < this.start[i + 1]; e++) {
+      const k = this.unknown[e];
+      const total = (sum.get(k) ?? 0) + factor * this.coefficient[e];
+      if (total === 0) sum.delete(k);
+      else sum.set(k, total);
+    }
+  }
+}

@@ -72,12 +72,13 @@ function turnedTo(quad: number[], v: number): number[] {
 
 /** Fills every border loop but the `keep` longest by quads; loops of odd length stay open. */
 function closeTears(quads: number[][], keep: number): number[][] {
-  const sides = new Map<string, number>();
-  for (const q of quads) for (let k = 0; k < 4; k++) sides.set(`${q[k]},${q[(k + 1) & 3]}`, 1);
+  const count = 1 + quads.reduce((most, q) => Math.max(most, ...q), 0);
+  const sides = new Set<number>();
+  for (const q of quads) for (let k = 0; k < 4; k++) sides.add(q[k] * count + q[(k + 1) & 3]);
   const next = new Map<number, number[]>();
-  for (const side of sides.keys()) {
-    const [a, b] = side.split(',').map(Number);
-    if (!sides.has(`${b},${a}`)) (next.get(b) ?? next.set(b, []).get(b)!).push(a);
+  for (const side of sides) {
+    const [a, b] = [Math.floor(side / count), side % count];
+    if (!sides.has(b * count + a)) (next.get(b) ?? next.set(b, []).get(b)!).push(a);
   }
   const loops: number[][] = [];
   for (const start of next.keys()) {

@@ -29,12 +29,14 @@ export function reachTips(list: QuadList, surface: Float64Array, size: number): 
     const mesh = uniformMesh(positions, quads, 4);
     const { triangles } = triangulate(mesh);
     const bvh = new TriangleBvh(positions, triangles);
-    found.triangle = -1;
     const missed: { at: Triple; off: number; triangle: number }[] = [];
+    let near = -1;
     for (let v = 0; v < surface.length / 3; v += step) {
       const at: Triple = [surface[3 * v], surface[3 * v + 1], surface[3 * v + 2]];
-      // the next vertex is often near the last
-      const off = Math.sqrt(bvh.closest(...at, found, Infinity, undefined, found.triangle).distance2);
+      // the next vertex is often near the last: then nothing need be looked for
+      if (near >= 0 && bvh.distance2To(near, ...at) < (MISSED * size) ** 2) continue;
+      const off = Math.sqrt(bvh.closest(...at, found).distance2);
+      near = found.triangle;
       if (off > MISSED * size) missed.push({ at, off, triangle: found.triangle });
     }
     missed.sort((a, b) => b.off - a.off);

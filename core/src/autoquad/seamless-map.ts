@@ -2,7 +2,7 @@ import { Cholesky, nestedDissection, SymmetricBuilder } from '../numeric/cholesk
 import { type Frames } from './curvature.ts';
 import { type Ring } from './closed-rings.ts';
 import { type CutMesh } from './cut-graph.ts';
-import { addTo, Eliminator, type Form } from './linear-forms.ts';
+import { addTo, Eliminator, FlatForms, type Form } from './linear-forms.ts';
 import { mod4 } from './orientation-field.ts';
 import { after, before, type WorkingMesh } from './working-mesh.ts';
 
@@ -48,8 +48,8 @@ const single = (k: number): Form => new Map([[k, 1]]);
  */
 export class SeamlessMap {
   /** forms of u and v by half-edge start copy, over the solver's unknowns; whole numbers are numbered last */
-  private formU: [Int32Array, Int8Array][] = [];
-  private formV: [Int32Array, Int8Array][] = [];
+  private formsU!: FlatForms;
+  private formsV!: FlatForms;
   /** sums that come out as nothing where rings close */
   private ringSums: WholeSum[] = [];
   private readonly solver: Eliminator;
@@ -219,14 +219,15 @@ export class SeamlessMap {
         this.whole++;
       }
     this.unknowns = count;
-    const flat = (k: number): [Int32Array, Int8Array] => {
-      const form = solver.isGiven(k) ? solver.expand(single(k)) : single(k);
-      return [Int32Array.from(form.keys(), (u) => number[u]), Int8Array.from(form.values())];
-    };
-    for (let c = 0; c < cut.copies; c++) {
-      this.formU.push(flat(2 * c));
-      this.formV.push(flat(2 * c + 1));
-    }
+    const flat = (first: number) =>
+      new FlatForms(
+        Array.from({ length: cut.copies }, (_, c) => {
+          const form = solver.expand(single(2 * c + first));
+          return new Map([...form].map(([k, coefficient]) => [number[k], coefficient]));
+        })
+      );
+    this.formsU = flat(0);
+    this.formsV = flat(1);
     this.number = number;
   }
 
@@ -245,12 +246,12 @@ export class SeamlessMap {
         const angle = frames.angle[h] - cut.theta[t];
         const [acrossU, acrossV] = [this.narrow?.[2 * t] ?? 1, this.narrow?.[2 * t + 1] ?? 1];
         for (const [forms, wanted] of [
-          [this.formU, (length * Math.cos(angle)) / acrossU],
-          [this.formV, (length * Math.sin(angle)) / acrossV]
+          [this.formsU, (length * Math.cos(angle)) / acrossU],
+          [this.formsV, (length * Math.sin(angle)) / acrossV]
         ] as const) {
           edge.clear();
-          collect(edge, forms[cut.copy[after(h)]], 1);
-          collect(edge, forms[cut.copy[h]], -1);
+          forms.collect(cut.copy[after(h)], 1, edge);
+          forms.collect(cut.copy[h], -1, edge);
           use([...edge], weight, wanted);
         }
       }
@@ -330,14 +331,27 @@ export class SeamlessMap {
   /** u and v by half-edge start: multiples of GRID, exact across cuts. */
   coordinates(x: Float64Array): Float64Array {
     const { mesh, cut } = this;
-    const copyU = this.formU.map((f) => valueOf(f, x));
-    const copyV = this.formV.map((f) => valueOf(f, x));
+    const [copyU, copyV] = [this.formsU.values(x), this.formsV.values(x)];
     const uv = new Float64Array(6 * mesh.triangles);
     for (let h = 0; h < 3 * mesh.triangles; h++) {
       uv[2 * h] = copyU[cut.copy[h]];
       uv[2 * h + 1] = copyV[cut.copy[h]];
     }
     return uv;
+  }
+
+  /** Twice the area of the whole map, and triangles turned over in it. */
+  tally(x: Float64Array): { area: number; folded: number } {
+    const { mesh, cut } = this;
+    const [u, v] = [this.formsU.values(x), this.formsV.values(x)];
+    let [area, folded] = [0, 0];
+    for (let t = 0; t < mesh.triangles; t++) {
+      const [a, b, c] = [cut.copy[3 * t], cut.copy[3 * t + 1], cut.copy[3 * t + 2]];
+      const own = (u[b] - u[a]) * (v[c] - v[a]) - (v[b] - v[a]) * (u[c] - u[a]);
+      area += own;
+      if (own <= 0) folded++;
+    }
+    return { area, folded };
   }
 
   /**
@@ -380,8 +394,11 @@ export class SeamlessMap {
 
   private unknownsOf(t: number, free: number): number[] {
     const list: number[] = [];
-    for (let h = 3 * t; h < 3 * t + 3; h++)
-      for (const forms of [this.formU, this.formV]) for (const k of forms[this.cut.copy[h]][0]) if (k < free) list.push(k);
+    for (let h = 3 * t; h < 3 * t + 3; h++) {
+      const copy = this.cut.copy[h];
+      for (const { start, unknown } of [this.formsU, this.formsV])
+        for (let e = start[copy]; e < start[copy + 1]; e++) if (unknown[e] < free) list.push(unknown[e]);
+    }
     return list;
   }
 
@@ -395,9 +412,10 @@ export class SeamlessMap {
   private areaOf(t: number, x: Float64Array): number {
     const { copy } = this.cut;
     const [a, b, c] = [copy[3 * t], copy[3 * t + 1], copy[3 * t + 2]];
-    const u = valueOf(this.formU[a], x);
-    const v = valueOf(this.formV[a], x);
-    return (valueOf(this.formU[b], x) - u) * (valueOf(this.formV[c], x) - v) - (valueOf(this.formV[b], x) - v) * (valueOf(this.formU[c], x) - u);
+    const { formsU, formsV } = this;
+    const u = formsU.value(a, x);
+    const v = formsV.value(a, x);
+    return (formsU.value(b, x) - u) * (formsV.value(c, x) - v) - (formsV.value(b, x) - v) * (formsU.value(c, x) - u);
   }
 }
 
@@ -433,20 +451,6 @@ function highestLeast(low: Float64Array, middle: Float64Array, high: Float64Arra
 /** Half a whole plus a grid step: no ordinary vertex lies on a line through cell centres. */
 function offHalves(x: number): number {
   return x - Math.floor(x) === 0.5 ? x + GRID : x;
-}
-
-function valueOf([index, coefficient]: [Int32Array, Int8Array], x: Float64Array): number {
-  let sum = 0;
-  for (let i = 0; i < index.length; i++) sum += coefficient[i] * x[index[i]];
-  return sum;
-}
-
-function collect(sum: Form, [index, coefficient]: [Int32Array, Int8Array], factor: number): void {
-  for (let i = 0; i < index.length; i++) {
-    const total = (sum.get(index[i]) ?? 0) + factor * coefficient[i];
-    if (total === 0) sum.delete(index[i]);
-    else sum.set(index[i], total);
-  }
 }
 
 /** Half the cotangent of the angle opposite half-edge h. */

@@ -37,6 +37,7 @@ export class TriangleBvh {
   private centre: Float64Array;
   private stack = new Int32Array(128);
   private stackDistance = new Float64Array(128);
+  private readonly own = surfacePoint();
 
   constructor(
     readonly positions: Float64Array,
@@ -64,7 +65,8 @@ export class TriangleBvh {
   distances(points: Float64Array): Float64Array {
     const found = surfacePoint();
     const out = new Float64Array(points.length / 3);
-    for (let i = 0; i < out.length; i++) out[i] = Math.sqrt(this.closest(points[3 * i], points[3 * i + 1], points[3 * i + 2], found).distance2);
+    for (let i = 0; i < out.length; i++)
+      out[i] = Math.sqrt(this.closest(points[3 * i], points[3 * i + 1], points[3 * i + 2], found, Infinity, undefined, found.triangle).distance2);
     return out;
   }
 
@@ -201,6 +203,13 @@ export class TriangleBvh {
       }
     }
     return into;
+  }
+
+  /** Squared distance to one of the triangles. */
+  distance2To(t: number, x: number, y: number, z: number): number {
+    this.own.distance2 = Infinity;
+    this.tryTriangle(t, x, y, z, this.own);
+    return this.own.distance2;
   }
 
   /** Ericson 2005: the closest point by Voronoi regions of the triangle. */
