@@ -1,6 +1,7 @@
 import { Cage } from '../mesh/cage.ts';
 import { type PolygonMesh } from '../mesh/polygon-mesh.ts';
-import { add, areaVector, dot, leastSine, length, scaled, subtract, unit, type Triple } from '../numeric/vectors.ts';
+import { quadJacobian } from '../numeric/quad-shape.ts';
+import { add, length, scaled, subtract, unit, type Triple } from '../numeric/vectors.ts';
 import { lookingAlong, surfacePoint, type TriangleBvh } from '../reference/triangle-bvh.ts';
 import { cageLevel, STAYS_SHARP } from '../subdivide/level-topology.ts';
 import { limitRows } from '../subdivide/limit.ts';
@@ -34,7 +35,6 @@ export function fitLimit(mesh: PolygonMesh, surface: TriangleBvh, normals: Float
   faceVertices.forEach((v, i) => quadsAt[v].push(i >> 2));
   const sharp = new Set(mesh.creaseEdges?.filter((_, i) => mesh.creaseSharpness![i >> 1] >= STAYS_SHARP));
   const place = (v: number): Triple => [positions[3 * v], positions[3 * v + 1], positions[3 * v + 2]];
-  const cornersOf = (q: number) => [0, 1, 2, 3].map((k) => place(faceVertices[4 * q + k]));
   const found = surfacePoint();
   const lastFound = new Int32Array(quadsAt.length).fill(-1);
   const limit = new Float64Array(3);
@@ -51,38 +51,45 @@ export function fitLimit(mesh: PolygonMesh, surface: TriangleBvh, normals: Float
     }
     return found.triangle < 0 ? undefined : [found.x, found.y, found.z];
   };
-  // none may turn over, seen along the quads as they were before the vertex moved
-  const worstAt = (v: number, seen: readonly Triple[], enough: number) => {
+  // unit normals of the quads round a vertex as they were before it moved
+  const seen = new Float64Array(3 * quadsAt.reduce((most, quads) => Math.max(most, quads.length), 0));
+  const own = new Float64Array(3);
+  const look = (v: number): { normal: Triple; worst: number } => {
+    const normal: Triple = [0, 0, 0];
     let worst = 1;
-    for (let i = 0; i < seen.length && worst >= enough; i++) {
-      const corners = cornersOf(quadsAt[v][i]);
-      const normal = unit(areaVector(corners));
-      worst = dot(normal, seen[i]) > TURNED ? Math.min(worst, leastSine(corners, normal)) : -1;
-    }
-    return worst;
+    quadsAt[v].forEach((q, i) => {
+      worst = Math.min(worst, quadJacobian(positions, faceVertices, 4 * q, own));
+      seen.set(own, 3 * i);
+      for (let k = 0; k < 3; k++) normal[k] += own[k];
+    });
+    return { normal: unit(normal), worst };
   };
+  // none may turn over against these
+  const isSound = (v: number, least: number): boolean =>
+    quadsAt[v].every((q, i) => {
+      const jacobian = quadJacobian(positions, faceVertices, 4 * q, own);
+      return jacobian >= least && own[0] * seen[3 * i] + own[1] * seen[3 * i + 1] + own[2] * seen[3 * i + 2] > TURNED;
+    });
   // a vertex is looked at again where one that its limit place depends on has moved
   const due = new Uint8Array(quadsAt.length).fill(1);
   for (let round = 0; round < ROUNDS; round++)
     for (let v = 0; v < quadsAt.length; v++) {
       if (due[v] === 0 || quadsAt[v].length === 0 || fixed?.[v] === 1) continue;
       due[v] = 0;
-      const seen = quadsAt[v].map((q) => unit(areaVector(cornersOf(q))));
-      const normal = unit(seen.reduce((sum, n) => add(sum, n)));
+      const { normal, worst } = look(v);
       const at = limitOf(v);
       const goal = goalOf(v, at, normal);
       if (!goal) continue;
-      const own = place(v);
-      const near = DONE * length(subtract(own, place(rows.index[rows.start[v] + 1] ?? v)));
+      const here = place(v);
+      const near = DONE * length(subtract(here, place(rows.index[rows.start[v] + 1] ?? v)));
       if (length(subtract(goal, at)) <= near) continue;
-      const sound = Math.min(POOR, worstAt(v, seen, -1));
       for (const share of [OVER, OVER / 3]) {
-        positions.set(add(own, scaled(subtract(goal, at), share)), 3 * v);
-        if (worstAt(v, seen, sound) >= sound) {
+        positions.set(add(here, scaled(subtract(goal, at), share)), 3 * v);
+        if (isSound(v, Math.min(POOR, worst))) {
           for (let k = rows.start[v]; k < rows.start[v + 1]; k++) due[rows.index[k]] = 1;
           break;
         }
-        positions.set(own, 3 * v);
+        positions.set(here, 3 * v);
       }
     }
 }

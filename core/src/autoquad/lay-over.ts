@@ -1,6 +1,7 @@
 import { quadQuality } from '../check/quad-quality.ts';
 import { Cage } from '../mesh/cage.ts';
 import { uniformMesh } from '../mesh/polygon-mesh.ts';
+import { worstJacobian } from '../numeric/quad-shape.ts';
 import { type TriangleBvh } from '../reference/triangle-bvh.ts';
 import { type TaskReport } from '../task/steps.ts';
 import { type AutoQuadsOptions, pullOf, wantedSize } from './auto-quads-options.ts';
@@ -65,7 +66,7 @@ export function layOver(surface: Surface, report: TaskReport): { quads: QuadList
     }
     report.phase('Evening out', 0.85);
     evenedOut(quads, surface);
-    const { worst } = quadQuality(Cage.fromPolygons(uniformMesh(quads.positions, quads.quads, 4)));
+    const worst = worstJacobian(quads.positions, quads.quads);
     if (!best || worst > best.worst) best = { quads, notes: attempt.notes, worst };
     if (worst > SOUND) break;
   }
