@@ -19,6 +19,8 @@ import {
   wedge
 } from '../src/shapes/sample-surfaces.ts';
 import { Subdivision } from '../src/subdivide/subdivision.ts';
+import { StepStore } from '../src/autoquad/step-store.ts';
+import { type TaskReport } from '../src/task/steps.ts';
 import { WorkingMesh } from '../src/autoquad/working-mesh.ts';
 import { best, head, line } from './measure.ts';
 
@@ -74,7 +76,10 @@ export function autoQuadsBench(): void {
   }
 }
 
-/** The same shape at 100 k, 300 k and 1 M triangles: seconds, as a multiple of building the adjacency of 1 M triangles, and memory. */
+/**
+ * The same shape at 100 k, 300 k and 1 M triangles: seconds, as a multiple of building the adjacency of 1 M triangles, memory, how soon
+ * something is seen, and what a change of the count alone takes.
+ */
 export function autoQuadsSpeedBench(): void {
   head('Auto quads, speed');
   const million = denseTorus(1000, 500);
@@ -91,7 +96,13 @@ export function autoQuadsSpeedBench(): void {
     const before = process.memoryUsage().rss;
     let most = before;
     const start = performance.now();
-    const { mesh } = autoQuads(source, { count }, { phase: () => (most = Math.max(most, process.memoryUsage().rss)) });
+    const kept = new StepStore();
+    let poles = 0;
+    const report: TaskReport = {
+      phase: () => (most = Math.max(most, process.memoryUsage().rss)),
+      poles: () => (poles = (performance.now() - start) / 1000)
+    };
+    const { mesh } = autoQuads(source, { count }, report, kept);
     const seconds = (performance.now() - start) / 1000;
     const what = `${Math.round(faceCount(source) / 1000)} k to ${count} (${mesh.faceVertices.length / 4})`;
     line(what, seconds, 's', { most: bar });
@@ -100,5 +111,9 @@ export function autoQuadsSpeedBench(): void {
       (1000 * seconds) / adjacency,
       'times'
     );
+    line('  poles shown after this share of it', poles / seconds, 'of 1', { most: 1 / 3 });
+    const again = performance.now();
+    autoQuads(source, { count: Math.round(1.1 * count) }, undefined, kept);
+    line('  a tenth more quads afterwards, over it', (performance.now() - again) / 1000 / seconds, 'of 1', { most: 0.25 });
   }
 }

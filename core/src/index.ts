@@ -8,6 +8,7 @@ export { type PlannedPole } from './autoquad/pole-plan.ts';
 export { type PoleMove } from './autoquad/move-poles.ts';
 export { type LinePick } from './autoquad/picked-lines.ts';
 export { ringOfStroke } from './autoquad/section-ring.ts';
+export { StepStore } from './autoquad/step-store.ts';
 export * from './check/forecast.ts';
 export * from './check/measures.ts';
 export * from './formats/bring-in.ts';

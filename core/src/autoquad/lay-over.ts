@@ -234,7 +234,6 @@ export class Attempt {
   private foundDirections(): Directions {
     const { report, surface, fineness, cancelWithin } = this;
     const { size, from, dabs } = surface;
-    report.phase('Working mesh', 0.05);
     const mesh = surface.kept.step(`working mesh ${fineness}`, [...from, dabs], () => this.workingMesh(), size);
     report.phase('Directions', 0.35);
     const notes: string[] = [];
@@ -259,6 +258,7 @@ export class Attempt {
   }
 
   private workingMesh(): WorkingMesh {
+    this.report.phase('Working mesh', 0.05);
     const { dense, area, size, bvh, dabs, shareAt } = this.surface;
     const { corner: triangles } = dense;
     const meanEdge = Math.sqrt((area / dense.triangles) * 2.3);

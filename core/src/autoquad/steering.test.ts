@@ -1,4 +1,5 @@
 import { describe, expect, it } from 'vitest';
+import { assertValid } from '../mesh/assert-valid.ts';
 import { Cage } from '../mesh/cage.ts';
 import { borderLoops, genus } from '../mesh/topology.ts';
 import { type PolygonMesh } from '../mesh/polygon-mesh.ts';
@@ -14,6 +15,7 @@ import { featureLines } from './features.ts';
 import { type LinePick } from './picked-lines.ts';
 import { type Guide } from './guides.ts';
 import { ringOfStroke } from './section-ring.ts';
+import { StepStore } from './step-store.ts';
 
 const laid = (mesh: PolygonMesh, options: AutoQuadsOptions) => {
   const { mesh: quads, notes } = autoQuads(mesh, options);
@@ -233,5 +235,38 @@ describe('steering auto quads', () => {
     const p = middle.mesh.positions;
     const onLine = [...Array(p.length / 3).keys()].filter((v) => Math.abs(p[3 * v]) < 1e-6 && Math.abs(p[3 * v + 1] - 10) < 1e-6);
     expect(onLine.length).toBeGreaterThan(4);
+  });
+
+  it('takes up the poles and directions of the last run where only the size changes, and finds them anew where they depend on what changed', () => {
+    const figure = longLimbed();
+    const kept = new StepStore();
+    const phases: string[] = [];
+    const lay = (options: AutoQuadsOptions) => {
+      phases.length = 0;
+      const { mesh, notes } = autoQuads(figure, options, { phase: (name) => phases.push(name) }, kept);
+      assertValid(Cage.fromPolygons(mesh));
+      return { mesh, notes, count: mesh.faceVertices.length / 4 };
+    };
+    const first = lay({ count: 1500 });
+    expect(phases).toContain('Working mesh');
+    const more = lay({ count: 1900, lies: 'vertices' });
+    expect(phases).not.toContain('Working mesh');
+    expect(phases).not.toContain('Directions');
+    expect(more.notes.join(' ')).toMatch(/Poles and directions were kept from quads of 2\.\d+ mm/);
+    expect(Math.abs(more.count / 1900 - 1)).toBeLessThan(0.03);
+    const planned = planPoles(figure, { count: 1500 }, undefined, kept);
+    expect(planned).toEqual(planPoles(figure, { count: 1900 }, undefined, kept));
+    expect(planned).toEqual(planPoles(figure, { count: 1500 }));
+    // what is kept changes nothing where the same is asked for again
+    const again = lay({ count: 1500 });
+    expect([again.mesh, again.notes]).toEqual([first.mesh, first.notes]);
+    lay({ count: 1500, curvaturePull: 20 });
+    expect(phases).not.toContain('Working mesh');
+    expect(phases).toContain('Directions');
+    lay({ count: 4500, curvaturePull: 20 });
+    expect(phases).toContain('Working mesh');
+    // another surface
+    const sphere = autoQuads(denseSphere(40), { count: 900 }, undefined, kept);
+    expect(sphere.mesh).toEqual(autoQuads(denseSphere(40), { count: 900 }).mesh);
   });
 });

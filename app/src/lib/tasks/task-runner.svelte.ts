@@ -6,7 +6,20 @@ import type { Tasks } from './task.worker.ts';
 /** Thrown to whoever waits for a task that was stopped. */
 export class TaskStopped extends Error {}
 
-/** One background computation in a worker of its own: its phase, how far it is, how long it has run, and Stop. */
+interface Hand {
+  worker: Worker;
+  tasks: Remote<Tasks>;
+}
+
+const newHand = (): Hand => {
+  const worker = new TaskWorker();
+  return { worker, tasks: wrap<Tasks>(worker) };
+};
+
+/** The worker whose last task came to its end: it has what it made still at hand for the next one. */
+let idle: Hand | undefined;
+
+/** One background computation in a worker: its phase, how far it is, how long it has run, and Stop. */
 export class RunningTask<Result> {
   phase = $state('Starting');
   fraction = $state(0);
@@ -14,7 +27,8 @@ export class RunningTask<Result> {
   /** poles that quads will have, as soon as they are known */
   poles: PlannedPole[] | undefined = $state.raw();
   readonly result: Promise<Result>;
-  private readonly worker = new TaskWorker();
+  private readonly hand: Hand;
+  private broken = false;
   private readonly timer: ReturnType<typeof setInterval>;
   private reject!: (reason: Error) => void;
 
@@ -29,11 +43,16 @@ export class RunningTask<Result> {
       this.phase = phase;
       this.fraction = fraction;
     });
+    this.hand = idle ?? newHand();
+    idle = undefined;
     const failed = new Promise<never>((_, reject) => {
-      this.reject = reject;
-      this.worker.onerror = (event) => reject(new Error(event.message || 'The worker could not be started.'));
+      this.reject = (reason) => {
+        this.broken = true;
+        reject(reason);
+      };
+      this.hand.worker.onerror = (event) => this.reject(new Error(event.message || 'The worker could not be started.'));
     });
-    this.result = Promise.race([start(wrap<Tasks>(this.worker), tell), failed]).finally(() => this.end());
+    this.result = Promise.race([start(this.hand.tasks, tell), failed]).finally(() => this.end());
   }
 
   /** Ends the computation at once; whoever waits gets `TaskStopped`. */
@@ -43,12 +62,13 @@ export class RunningTask<Result> {
 
   private end(): void {
     clearInterval(this.timer);
-    this.worker.terminate();
+    if (this.broken || idle) this.hand.worker.terminate();
+    else idle = this.hand;
   }
 }
 
 /** A worker that stays, for measuring against a reference that it keeps. */
 export function measuringWorker(): { tasks: Remote<Tasks>; end: () => void } {
-  const worker = new TaskWorker();
-  return { tasks: wrap<Tasks>(worker), end: () => worker.terminate() };
+  const { worker, tasks } = newHand();
+  return { tasks, end: () => worker.terminate() };
 }

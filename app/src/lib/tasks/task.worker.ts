@@ -8,6 +8,7 @@ import {
   layBeside,
   planPoles,
   Reference,
+  StepStore,
   deepestLevel,
   Subdivision,
   type AutoQuadsOptions,
@@ -58,6 +59,8 @@ export interface Deviations {
 const MOST_MEASURED = 100_000;
 
 let reference: Reference | undefined;
+/** What auto quads made last, for when only what comes later changes; gone when a task is stopped, as the worker is. */
+const kept = new StepStore();
 
 /** Lines of text as they come in. */
 async function* linesOf(body: ReadableStream<Uint8Array<ArrayBuffer>>): AsyncGenerator<string> {
@@ -82,7 +85,7 @@ const tasks = {
   },
   async autoQuads(mesh: PolygonMesh, options: AutoQuadsOptions, tell: Tell): Promise<AutoQuadsResult> {
     if (options.oneSkin) await readySolids();
-    const result = autoQuads(mesh, options, reporting(tell));
+    const result = autoQuads(mesh, options, reporting(tell), kept);
     return transfer(result, arraysOf(result.mesh));
   },
   /** The same, laid by the server; `params` are those of the operation. When this worker ends, so does the server's task. */
@@ -112,7 +115,7 @@ const tasks = {
   /** Where poles will be, before quads are laid. */
   async planPoles(mesh: PolygonMesh, options: AutoQuadsOptions, tell: Tell): Promise<PlannedPole[]> {
     if (options.oneSkin) await readySolids();
-    return planPoles(mesh, options, { phase: tell });
+    return planPoles(mesh, options, { phase: tell }, kept);
   },
   /** Keeps a reference for `deviations`. */
   setReference(mesh: PolygonMesh): void {
