@@ -9,6 +9,9 @@ export interface FeatureLines {
   sharp?: TriangleBvh;
 }
 
+/** A vertex that moved by less than this share of an edge is where it is to be. */
+const STILL = 0.01;
+
 /**
  * Evens the quads out: vertices move along the surface towards the middle of their faces, those on features along their
  * line, and are put back on the input. A vertex stays where moving it would turn a face corner over.
@@ -35,6 +38,8 @@ export function settleQuads(
   });
   const share = new Float64Array(rings.length).fill(1);
   const lastFound = new Int32Array(rings.length).fill(-1);
+  // a vertex is looked at again where it or a neighbour has moved
+  const due = new Uint8Array(rings.length).fill(1);
   const normal = new Float64Array(3);
   const to = new Float64Array(3);
   for (let round = 0; round < rounds; round++) {
@@ -42,7 +47,8 @@ export function settleQuads(
     for (let v = 0; v < rings.length; v++) {
       const ring = rings[v];
       const hold = ring.border && list.hold[v] === 0 ? 1 : list.hold[v];
-      if (hold === 2) continue;
+      if (hold === 2 || due[v] === 0) continue;
+      due[v] = 0;
       cornerNormal(p, v, ring, normal);
       if (hold === 1) lineGoal(list.hold, p, v, ring, to);
       else faceGoal(p, v, ring, share, to);
@@ -58,7 +64,10 @@ export function settleQuads(
         lastFound[v] = found.triangle;
       }
       if (found.triangle < 0) continue;
-      moveUnlessWorse(p, v, ring, found, normal);
+      const step2 = moveUnlessWorse(p, v, ring, found, normal);
+      if (step2 < (STILL * edgeOf(p, v, ring)) ** 2) continue;
+      due[v] = 1;
+      for (const w of ring.edge) due[w] = 1;
     }
   }
   list.positions.set(p.subarray(0, list.positions.length));
@@ -149,10 +158,19 @@ function cosineOfTurn(ux: number, uy: number, uz: number, vx: number, vy: number
   return (x * normal[0] + y * normal[1] + z * normal[2]) / (Math.sqrt(x * x + y * y + z * z) || 1);
 }
 
-function moveUnlessWorse(p: Float64Array, v: number, ring: Ring, { x, y, z }: SurfacePoint, normal: Float64Array): void {
+/** @returns squared distance it moved by */
+function moveUnlessWorse(p: Float64Array, v: number, ring: Ring, { x, y, z }: SurfacePoint, normal: Float64Array): number {
   const will = leastCorner(p, x, y, z, ring, normal);
-  if (will < 0.2 && will < leastCorner(p, p[3 * v], p[3 * v + 1], p[3 * v + 2], ring, normal)) return;
+  if (will < 0.2 && will < leastCorner(p, p[3 * v], p[3 * v + 1], p[3 * v + 2], ring, normal)) return 0;
+  const step2 = (p[3 * v] - x) ** 2 + (p[3 * v + 1] - y) ** 2 + (p[3 * v + 2] - z) ** 2;
   p[3 * v] = x;
   p[3 * v + 1] = y;
   p[3 * v + 2] = z;
+  return step2;
+}
+
+/** Length of one edge at a vertex. */
+function edgeOf(p: Float64Array, v: number, { edge }: Ring): number {
+  const [a, b] = [3 * v, 3 * edge[0]];
+  return Math.sqrt((p[a] - p[b]) ** 2 + (p[a + 1] - p[b + 1]) ** 2 + (p[a + 2] - p[b + 2]) ** 2);
 }

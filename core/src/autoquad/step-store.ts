@@ -2,8 +2,8 @@ import { type PolygonMesh } from '../mesh/polygon-mesh.ts';
 
 /** What was made for quads of one size serves those that are so many times as fine, or as coarse. */
 const [FINER, COARSER] = [1.25, 1.6];
-/** Larger surfaces are not kept: what is kept of them would need hundreds of megabytes. */
-const MOST_FACES = 500_000;
+/** Larger surfaces are not kept: of a million triangles it takes some 150 MB. */
+const MOST_FACES = 1_500_000;
 
 /**
  * Keeps what the steps of auto quads made, so that a later run over the same surface takes up what would come out the same:

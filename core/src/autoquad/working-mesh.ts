@@ -118,7 +118,8 @@ export class WorkingMesh {
     const [a, b, c] = [3 * corner[3 * t], 3 * corner[3 * t + 1], 3 * corner[3 * t + 2]];
     const [ux, uy, uz] = [p[b] - p[a], p[b + 1] - p[a + 1], p[b + 2] - p[a + 2]];
     const [wx, wy, wz] = [p[c] - p[b], p[c + 1] - p[b + 1], p[c + 2] - p[b + 2]];
-    return (Math.hypot(uy * wz - uz * wy, uz * wx - ux * wz, ux * wy - uy * wx) || 1e-300) / 2;
+    const [x, y, z] = [uy * wz - uz * wy, uz * wx - ux * wz, ux * wy - uy * wx];
+    return (Math.sqrt(x * x + y * y + z * z) || 1e-300) / 2;
   }
 
   /** Middle of a triangle's corners. */

@@ -20,19 +20,30 @@ export function bestFitPlane(points: readonly Triple[]): Plane {
 
 /** How weighted points spread about a centre. */
 export class Spread {
-  private readonly sums = Matrix.zeros(3, 3);
+  /** of the products xx, xy, xz, yy, yz, zz */
+  private readonly sums = new Float64Array(6);
 
   constructor(private readonly centre: Triple) {}
 
   add(p: Triple, weight: number): void {
-    const { sums } = this;
-    const d = subtract(p, this.centre);
-    for (let i = 0; i < 3; i++) for (let j = 0; j < 3; j++) sums.set(i, j, sums.get(i, j) + weight * d[i] * d[j]);
+    const { sums, centre } = this;
+    const [x, y, z] = [p[0] - centre[0], p[1] - centre[1], p[2] - centre[2]];
+    sums[0] += weight * x * x;
+    sums[1] += weight * x * y;
+    sums[2] += weight * x * z;
+    sums[3] += weight * y * y;
+    sums[4] += weight * y * z;
+    sums[5] += weight * z * z;
   }
 
   /** Unit directions in which they spread least, more and most. */
   axes(): [Triple, Triple, Triple] {
-    const spread = this.sums.clone();
+    const [xx, xy, xz, yy, yz, zz] = this.sums;
+    const spread = new Matrix([
+      [xx, xy, xz],
+      [xy, yy, yz],
+      [xz, yz, zz]
+    ]);
     // numbers next to nothing would keep the decomposition from ending
     const most = spread.max() || 1;
     for (let i = 0; i < 3; i++) for (let j = 0; j < 3; j++) if (Math.abs(spread.get(i, j)) < 1e-30 * most) spread.set(i, j, 0);
