@@ -33,7 +33,7 @@ const MISSED_COUNT = 100;
 const TRIED_SIZES = [0, 1, -1, 2, -2, 3, -3, 4, -4, 5, -5, 6, -6, 7, -7, 8, -8].map((k) => 1 + 0.006 * k);
 const MOST_READ = 3;
 /** Rings are closed that miss themselves by so many quads: more closes more, and bends more. */
-const NEARS = [0.75, 4];
+const NEARS = [0.75, 4, 20];
 
 /** Where the poorest quad has a lower scaled Jacobian, what else helps is tried too. */
 const SOUND = 0.1;
@@ -76,7 +76,7 @@ export function layOver(surface: Surface, report: TaskReport): { quads: QuadList
 /** Moves vertices: even, at tips, and out of poor quads. */
 function evenedOut(quads: QuadList, { bvh, normals, lines, shareAt, dense, size }: Surface): void {
   settleQuads(quads, bvh, normals, lines, 12, shareAt);
-  const tips = reachTips(quads, dense.positions, size);
+  const tips = reachTips(quads, dense.positions, size, lines.border);
   for (const v of tips) quads.hold[v] = 2;
   settleQuads(quads, bvh, normals, lines, 5, shareAt);
   for (const v of tips) quads.hold[v] = 0;

@@ -8,17 +8,20 @@ import { type QuadList } from './mend.ts';
 /** Points of the surface that are looked at. */
 const MOST_POINTS = 60_000;
 /** Points farther from the quads than this share of a quad's edge are reached for. */
-const MISSED = 0.5;
-const ROUNDS = 2;
+const MISSED = 0.3;
+/** A point lies on a line that is no farther off, as a share of a quad's edge. */
+const ON_LINE = 1e-4;
+const ROUNDS = 3;
 
 /**
  * Tips and deep ends that quads pass by are reached: the vertex nearest to the point that is missed most goes there, and so on
- * for points elsewhere. Border and feature vertices stay. Changes the list.
+ * for points elsewhere; points on the border are gone to by border vertices, and others by free ones. Changes the list.
  * @param surface vertices of the surface, x, y, z each
  * @param size of a quad's edge
+ * @param border the surface's border lines
  * @returns vertices that went to tips
  */
-export function reachTips(list: QuadList, surface: Float64Array, size: number): Set<number> {
+export function reachTips(list: QuadList, surface: Float64Array, size: number, border?: TriangleBvh): Set<number> {
   const { positions, quads, hold } = list;
   const cage = Cage.fromPolygons(uniformMesh(positions, quads, 4));
   const step = Math.max(1, Math.floor(surface.length / 3 / MOST_POINTS));
@@ -45,8 +48,11 @@ export function reachTips(list: QuadList, surface: Float64Array, size: number): 
       const corners = [0, 1, 2].map((k) => triangles[3 * triangle + k]);
       // a neighbour has gone there already
       if (corners.some((v) => moved.has(v) || cage.spokes(v).some((h) => moved.has(cage.target(h))))) continue;
-      const v = corners.reduce((a, b) => (length(subtract(place(b), at)) < length(subtract(place(a), at)) ? b : a));
-      if (hold[v] !== 0 || cage.isBorderVertex(v) || length(subtract(place(v), at)) > size) continue;
+      const onBorder = border !== undefined && border.closest(...at, found).distance2 < (ON_LINE * size) ** 2;
+      const movable = corners.filter((v) => (onBorder ? cage.isBorderVertex(v) && hold[v] < 2 : !cage.isBorderVertex(v) && hold[v] === 0));
+      const far = (v: number) => length(subtract(place(v), at));
+      const v = movable.reduce((a, b) => (far(b) < far(a) ? b : a), movable[0]);
+      if (v === undefined || far(v) > size) continue;
       positions.set(at, 3 * v);
       moved.add(v);
       all.add(v);

@@ -8,6 +8,11 @@ const FREE = 0;
 const ON_LINE = 1;
 const FIXED = 2;
 
+/** A triangle is thin whose area is less than this share of the square of its longest edge. */
+const THIN = 0.15;
+/** Passes over all edges or triangles, at most. */
+const PASSES = 5;
+
 /**
  * Isotropic remeshing (Botsch, Kobbelt 2004): edges that are too long are split, too short ones collapsed, valences
  * evened out by flips, vertices moved along the surface and put back on it. Features stay lines, their corners stay.
@@ -39,6 +44,7 @@ export class Remesher {
     for (let round = 0; round < rounds; round++) {
       this.classify();
       this.splitLong();
+      this.flipThin();
       this.classify();
       this.collapseShort();
       this.mesh = this.mesh.packed();
@@ -46,6 +52,7 @@ export class Remesher {
       this.classify();
       this.moveAlong();
     }
+    this.flipThin();
     this.freeFeatures();
     return this.mesh.packed();
   }
@@ -167,6 +174,26 @@ export class Remesher {
     }
   }
 
+  /** Flips edges of thin triangles where that makes the least angle larger: mechanical parts come as long thin triangles. */
+  private flipThin(): void {
+    const { mesh } = this;
+    const p = mesh.positions;
+    for (let pass = 0; pass < PASSES; pass++) {
+      let flipped = 0;
+      for (let h = 0; h < 3 * mesh.triangles; h++) {
+        const g = mesh.opposite[h];
+        if (mesh.corner[h] < 0 || g < h || mesh.feature[h]) continue;
+        const [a, b, c, d] = [mesh.corner[h], mesh.corner[g], mesh.corner[before(h)], mesh.corner[before(g)]];
+        const now = Math.min(roundness(p, a, b, c), roundness(p, b, a, d));
+        if (now > THIN || c === d) continue;
+        if (Math.min(roundness(p, c, d, b), roundness(p, d, c, a)) <= 1.1 * now || this.joined(c, d) || !staysFlat(p, a, b, c, d)) continue;
+        mesh.flip(h);
+        flipped++;
+      }
+      if (flipped === 0) return;
+    }
+  }
+
   private joined(c: number, d: number): boolean {
     return this.mesh.neighbours(c, this.ring).includes(d);
   }
@@ -196,7 +223,29 @@ export class Remesher {
       moved[3 * v + 2] = found.z;
       if (kind[v] === FREE) mesh.size[v] = this.sizeOf[found.triangle];
     }
+    this.keepTurned(moved);
     mesh.positions.set(moved);
+  }
+
+  /** Takes moves back that turn a triangle over. @param moved places that vertices are to go to; changed */
+  private keepTurned(moved: Float64Array): void {
+    const { mesh } = this;
+    const p = mesh.positions;
+    for (let pass = 0; pass < PASSES; pass++) {
+      let kept = 0;
+      for (let t = 0; t < mesh.triangles; t++) {
+        const [a, b, c] = [mesh.corner[3 * t], mesh.corner[3 * t + 1], mesh.corner[3 * t + 2]];
+        crossInto(one, p, a, b, c);
+        crossInto(two, moved, a, b, c);
+        if (one[0] * two[0] + one[1] * two[1] + one[2] * two[2] > 0) continue;
+        for (const v of [a, b, c])
+          for (let k = 3 * v; k < 3 * v + 3; k++) {
+            if (moved[k] !== p[k]) kept++;
+            moved[k] = p[k];
+          }
+      }
+      if (kept === 0) return;
+    }
   }
 
   private lineMiddle(v: number): [number, number, number] {
@@ -255,13 +304,38 @@ function crossInto(out: Float64Array, p: Float64Array, a: number, b: number, c: 
   out[2] = ux * vy - uy * vx;
 }
 
+/** Area of a triangle over the square of its longest edge, about: 0.43 where all are equal, next to 0 where it is thin. */
+function roundness(p: Float64Array, a: number, b: number, c: number): number {
+  crossInto(one, p, a, b, c);
+  const longest2 = Math.max(distance2(p, a, b), distance2(p, b, c), distance2(p, c, a));
+  return Math.sqrt(one[0] * one[0] + one[1] * one[1] + one[2] * one[2]) / (2 * longest2 + 1e-300);
+}
+
+/** Whether turning the edge a-b to c-d leaves triangles that face the way both did together. */
+function staysFlat(p: Float64Array, a: number, b: number, c: number, d: number): boolean {
+  crossInto(one, p, a, b, c);
+  crossInto(two, p, b, a, d);
+  const n = [one[0] + two[0], one[1] + two[1], one[2] + two[2]];
+  const size = Math.sqrt(n[0] * n[0] + n[1] * n[1] + n[2] * n[2]);
+  for (const [u, v, w] of [
+    [c, d, b],
+    [d, c, a]
+  ]) {
+    crossInto(one, p, u, v, w);
+    const own = Math.sqrt(one[0] * one[0] + one[1] * one[1] + one[2] * one[2]);
+    if (one[0] * n[0] + one[1] * n[1] + one[2] * n[2] < 0.9 * own * size) return false;
+  }
+  return true;
+}
+
 /** Whether triangle (a, c, d) turns by more than 45 degrees, or nearly loses its area, when a moves to b. */
 function turned(p: Float64Array, a: number, b: number, c: number, d: number): boolean {
   crossInto(one, p, a, c, d);
   crossInto(two, p, b, c, d);
   const dot = one[0] * two[0] + one[1] * two[1] + one[2] * two[2];
   const lengths = Math.hypot(one[0], one[1], one[2]) * Math.hypot(two[0], two[1], two[2]);
-  return dot < 0.7 * lengths || Math.hypot(two[0], two[1], two[2]) < 0.1 * distance2(p, c, d);
+  // one that was thin may be so afterwards
+  return dot < 0.7 * lengths || roundness(p, b, c, d) < Math.min(0.05, roundness(p, a, c, d));
 }
 
 /** Whether turning the edge a-b to c-d leaves two triangles that face the way the former did. */

@@ -7,7 +7,7 @@ import { type QuadList } from './mend.ts';
 import { type FeatureLines } from './settle-quads.ts';
 
 /** Quads with a poorer scaled Jacobian are mended. */
-const POOR = 0.35;
+const POOR = 0.7;
 const ROUNDS = 16;
 
 /**
