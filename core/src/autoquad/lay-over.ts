@@ -75,11 +75,16 @@ export function layOver(surface: Surface, report: TaskReport): { quads: QuadList
 
 /** Moves vertices: even, at tips, and out of poor quads. */
 function evenedOut(quads: QuadList, { bvh, normals, lines, shareAt, dense, size }: Surface): void {
-  settleQuads(quads, bvh, normals, lines, 12, shareAt);
-  const tips = reachTips(quads, dense.positions, size, lines.border);
-  for (const v of tips) quads.hold[v] = 2;
-  settleQuads(quads, bvh, normals, lines, 5, shareAt);
-  for (const v of tips) quads.hold[v] = 0;
+  const held = new Map<number, number>();
+  // before and after: what lies deep or far out is drawn back by evening out
+  for (const rounds of [12, 5]) {
+    for (const v of reachTips(quads, dense.positions, size, lines.border)) {
+      held.set(v, quads.hold[v]);
+      quads.hold[v] = 2;
+    }
+    settleQuads(quads, bvh, normals, lines, rounds, shareAt);
+  }
+  for (const [v, hold] of held) quads.hold[v] = hold;
   straightenQuads(quads, bvh, normals, lines);
 }
 

@@ -111,11 +111,21 @@ function faceGoal(p: Float64Array, v: number, { edge }: Ring, share: Float64Arra
   for (let k = 0; k < 3; k++) goal[k] /= whole;
 }
 
-/** Middle of the two neighbours on the same line; at its end or branch where it is. */
+/**
+ * Along the chord between the two neighbours on the same line as far as their middle, so that a vertex at a tight turn of the line does
+ * not leave it; at the line's end or branch where it is.
+ */
 function lineGoal(hold: Uint8Array, p: Float64Array, v: number, ring: Ring, goal: Float64Array): void {
   const along = ring.border ? ring.alongBorder : ring.edge.filter((w) => hold[w] > 0);
-  const [a, b] = along.length === 2 ? along : [v, v];
-  for (let k = 0; k < 3; k++) goal[k] = (p[3 * a + k] + p[3 * b + k]) / 2;
+  const [a, b] = along.length === 2 ? [3 * along[0], 3 * along[1]] : [3 * v, 3 * v];
+  let [way, long2] = [0, 0];
+  for (let k = 0; k < 3; k++) {
+    const chord = p[b + k] - p[a + k];
+    way += chord * ((p[a + k] + p[b + k]) / 2 - p[3 * v + k]);
+    long2 += chord * chord;
+  }
+  const share = long2 > 0 ? way / long2 : 0;
+  for (let k = 0; k < 3; k++) goal[k] = p[3 * v + k] + share * (p[b + k] - p[a + k]);
 }
 
 /** Unit normal of the faces round v, by the areas of their corners there. */
