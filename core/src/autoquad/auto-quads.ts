@@ -1,5 +1,6 @@
 import { deviation } from '../check/measures.ts';
 import { type PolygonMesh, uniformMesh } from '../mesh/polygon-mesh.ts';
+import { worstJacobian } from '../numeric/quad-shape.ts';
 import { triangleNormals } from '../reference/reference.ts';
 import { TriangleBvh } from '../reference/triangle-bvh.ts';
 import { Subdivision } from '../subdivide/subdivision.ts';
@@ -14,6 +15,7 @@ import { polesOf, type PlannedPole } from './pole-plan.ts';
 import { prepared, surfaceOf, type Prepared } from './prepare.ts';
 import { boxesFor } from './sound-input.ts';
 import { StepStore } from './step-store.ts';
+import { untwistQuads } from './straighten-quads.ts';
 import { imagesIn, type Mirror, mirrored, mirrorExactly } from './symmetry.ts';
 
 export interface AutoQuadsResult {
@@ -58,7 +60,7 @@ export function laidQuads(
     if ('failure' in result) return result;
     let whole: QuadList = result.quads;
     for (const mirror of [...planes].reverse()) whole = mirrored(whole, mirror, 0.25 * surface.size);
-    if (planes.length > 0) whole = withoutDoublets(whole);
+    if (planes.length > 0) whole = joined(whole, planes, input);
     const told = planes.map(describeMirror);
     return matches(whole, topology) ? { quads: whole, mirrors: planes, notes: [...told, ...result.notes] } : { failure: 'the halves do not join.' };
   };
@@ -76,6 +78,18 @@ export function laidQuads(
     );
   report.phase('Fitting', 0.93);
   return { mesh: finished(result.quads, input, options, result.mirrors), notes: [...new Set([...notes, ...result.notes])], bvh: input.bvh };
+}
+
+/** Halves that were joined: quads that share two sides across a plane become one, which may be twisted. */
+function joined(list: QuadList, planes: readonly Mirror[], { bvh, dense, diagonal }: Prepared): QuadList {
+  const whole = withoutDoublets(list);
+  if (worstJacobian(whole.positions, whole.quads) > 0) return whole;
+  const images = planes.map((mirror) => imagesIn(mirror, whole.positions, 1e-6 * diagonal));
+  // on a plane they may move now
+  const hold = whole.hold.map((kind, v) => (kind === 1 && images.some((image) => image[v] === v) ? 0 : kind));
+  untwistQuads({ ...whole, hold }, bvh, triangleNormals(dense.positions, dense.corner));
+  planes.forEach((mirror, m) => mirrorExactly(mirror, whole.positions, images[m]));
+  return whole;
 }
 
 /** Sharp edges become creases, the quads are fitted so that their smooth surface lies on the input, and boxes are added for small islands. */

@@ -14,7 +14,7 @@ const DONE = 5e-4;
 /** How far a vertex goes, against how far its limit place is off: half as far again, as other vertices have a share in that place. */
 const OVER = 1.5;
 /** Corners with a sine below this must not get sharper. */
-const POOR = 0.5;
+const POOR = 0.7;
 /** Cosine of the angle by which a quad must not turn in one step. */
 const TURNED = 0.5;
 /** Cosine beyond which a point of the surface belongs to another side. */

@@ -22,7 +22,7 @@ import { mapAreas, MapError, SeamlessMap } from './seamless-map.ts';
 import { type FeatureLines, settleQuads } from './settle-quads.ts';
 import { smoothNormals, workingSizes } from './sizing.ts';
 import { type StepStore } from './step-store.ts';
-import { straightenQuads } from './straighten-quads.ts';
+import { straightenQuads, untwistQuads } from './straighten-quads.ts';
 import { after, WorkingMesh } from './working-mesh.ts';
 
 /** A count is met within this share. */
@@ -70,21 +70,18 @@ export function layOver(surface: Surface, report: TaskReport): { quads: QuadList
     if (!best || worst > best.worst) best = { quads, notes: attempt.notes, worst };
     if (worst > SOUND) break;
   }
+  if (best && best.worst <= SOUND) untwistQuads(best.quads, surface.bvh, surface.normals);
   return best ?? { failure };
 }
 
 /** Moves vertices: even, at tips, and out of poor quads. */
 function evenedOut(quads: QuadList, { bvh, normals, lines, shareAt, dense, size }: Surface): void {
-  const held = new Map<number, number>();
-  // before and after: what lies deep or far out is drawn back by evening out
-  for (const rounds of [12, 5]) {
-    for (const v of reachTips(quads, dense.positions, size, lines.border)) {
-      held.set(v, quads.hold[v]);
-      quads.hold[v] = 2;
-    }
-    settleQuads(quads, bvh, normals, lines, rounds, shareAt);
-  }
-  for (const [v, hold] of held) quads.hold[v] = hold;
+  settleQuads(quads, bvh, normals, lines, 12, shareAt);
+  const tips = reachTips(quads, dense.positions, size, lines.border);
+  const own = quads.hold.slice();
+  for (const v of tips) quads.hold[v] = 2;
+  settleQuads(quads, bvh, normals, lines, 5, shareAt);
+  quads.hold.set(own);
   straightenQuads(quads, bvh, normals, lines);
 }
 

@@ -1,9 +1,9 @@
 import { type WorkingMesh } from './working-mesh.ts';
 
 /** A curve of radius r gets at least 2 pi / BEND edges a turn. */
-const BEND = 0.75;
+const BEND = 0.45;
 /** The working mesh is at most this much finer than the quads, where the surface bends tightly. */
-const FINEST = 0.4;
+const FINEST = 0.3;
 
 /**
  * Normals averaged over neighbours until details below `radius` are gone, so that noise does not count as bending.

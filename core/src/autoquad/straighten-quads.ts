@@ -1,13 +1,14 @@
 import { Cage } from '../mesh/cage.ts';
 import { uniformMesh } from '../mesh/polygon-mesh.ts';
 import { planeAcross } from '../numeric/best-fit.ts';
+import { quadJacobian } from '../numeric/quad-shape.ts';
 import { add, areaVector, dot, leastSine, length, scaled, subtract, unit, type Triple } from '../numeric/vectors.ts';
 import { lookingAlong, surfacePoint, type TriangleBvh } from '../reference/triangle-bvh.ts';
 import { type QuadList } from './mend.ts';
 import { type FeatureLines } from './settle-quads.ts';
 
 /** Quads with a poorer scaled Jacobian are mended. */
-const POOR = 0.7;
+const POOR = 0.75;
 const ROUNDS = 16;
 
 /**
@@ -95,3 +96,53 @@ function scaledJacobianSeen(p: readonly Triple[], normal: Triple): number {
   const own = unit(dot(area, normal) < 0 ? scaled(area, -1) : area);
   return leastSine(p, own);
 }
+
+/** Quads with a poorer scaled Jacobian are untwisted. */
+const TWISTED = 0.1;
+
+/**
+ * Moves the corners of quads that are turned over, or nearly so, off the surface where nothing else helps: each to where the poorest
+ * quad round it is best. Vertices on borders and features stay. Changes the list.
+ * @param normals unit normals by triangle of `surface`
+ */
+export function untwistQuads({ positions, quads, hold }: QuadList, surface: TriangleBvh, normals: Float64Array): void {
+  const cage = Cage.fromPolygons(uniformMesh(positions, quads, 4));
+  const at: number[][] = Array.from({ length: positions.length / 3 }, () => []);
+  for (let i = 0; i < quads.length; i++) at[quads[i]].push(i >> 2);
+  const place = (v: number): Triple => [positions[3 * v], positions[3 * v + 1], positions[3 * v + 2]];
+  const found = surfacePoint();
+  const own = new Float64Array(3);
+  // against the surface's side there: a quad that lies upside down is as bad as a twisted one
+  const soundness = (q: number): number => {
+    const jacobian = quadJacobian(positions, quads, 4 * q, own);
+    const middle = [0, 1, 2, 3].reduce<Triple>((sum, k) => add(sum, scaled(place(quads[4 * q + k]), 0.25)), [0, 0, 0]);
+    const { triangle: t } = surface.closest(...middle, found);
+    const side = own[0] * normals[3 * t] + own[1] * normals[3 * t + 1] + own[2] * normals[3 * t + 2];
+    return Math.min(jacobian, side + 0.5);
+  };
+  for (let round = 0; round < 2 * ROUNDS; round++) {
+    const poor = [...Array(quads.length / 4).keys()].filter((q) => quadJacobian(positions, quads, 4 * q, own) < TWISTED);
+    const near = new Set(poor.flatMap((q) => [0, 1, 2, 3].map((k) => quads[4 * q + k])));
+    let moved = false;
+    for (const v of near) {
+      if (hold[v] !== 0 || cage.isBorderVertex(v)) continue;
+      const start = place(v);
+      const reach = (round % 2 === 0 ? 0.5 : 0.15) * meanSpoke(v, at[v], quads, place);
+      let [best, most]: [Triple, number] = [start, Math.min(...at[v].map(soundness)) + 1e-3];
+      for (const way of WAYS) {
+        const to = add(start, scaled(way, reach));
+        positions.set(to, 3 * v);
+        const now = Math.min(...at[v].map(soundness));
+        if (now > most) [best, most] = [to, now];
+      }
+      positions.set(best, 3 * v);
+      moved ||= best !== start;
+    }
+    if (!moved) return;
+  }
+}
+
+/** The directions to the faces, edges and corners of a cube. */
+const WAYS: Triple[] = [-1, 0, 1].flatMap((x) =>
+  [-1, 0, 1].flatMap((y) => [-1, 0, 1].filter((z) => x !== 0 || y !== 0 || z !== 0).map((z) => unit([x, y, z])))
+);
