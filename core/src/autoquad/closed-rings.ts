@@ -14,7 +14,7 @@ export interface Ring {
 }
 
 /** Triangles a way may pass, and steps from where it comes near its start to the start's own triangle. */
-const [LONGEST, NEARBY] = [600, 4];
+const [LONGEST, NEARBY] = [2000, 4];
 
 /**
  * Follows the crosses from triangle to triangle and keeps ways that close; short ones, round fingers and limbs, come first.
