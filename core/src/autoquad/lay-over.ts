@@ -5,7 +5,7 @@ import { worstJacobian } from '../numeric/quad-shape.ts';
 import { type TriangleBvh } from '../reference/triangle-bvh.ts';
 import { type TaskReport } from '../task/steps.ts';
 import { type AutoQuadsOptions, pullOf, wantedSize } from './auto-quads-options.ts';
-import { closedRings } from './closed-rings.ts';
+import { closedRings, type Ring } from './closed-rings.ts';
 import { curvatureDirections, type Frames, triangleFrames } from './curvature.ts';
 import { type CutMesh, cutOpen } from './cut-graph.ts';
 import { asRing, type Guide, guideOnThisSide, type GuideRing, layGuides, onThisSide, type SizeDab, sizeShare } from './guides.ts';
@@ -34,6 +34,8 @@ const TRIED_SIZES = [0, 1, -1, 2, -2, 3, -3, 4, -4, 5, -5, 6, -6, 7, -7, 8, -8].
 const MOST_READ = 3;
 /** Rings are closed that miss themselves by so many quads: more closes more, and bends more. */
 const NEARS = [0.75, 4, 20];
+/** Times that strips which run beside themselves are looked for and closed. */
+const MORE_RINGS = 3;
 
 /** Where the poorest quad has a lower scaled Jacobian, what else helps is tried too. */
 const SOUND = 0.1;
@@ -187,6 +189,22 @@ export interface Directions {
   maps: Map<number, SeamlessMap>;
 }
 
+/** Unknowns of the map rounded for a size, mm, how many triangles are folded over in it, and by what share the count is missed. */
+interface Rounding {
+  size: number;
+  x: Float64Array;
+  folded: number;
+  off: number;
+}
+
+/** Quads of a rounding, what speaks against them, quads along pins, and ways of strips that run beside themselves. */
+interface ReadQuads {
+  quads: QuadList;
+  cost: number;
+  counts: (number | undefined)[];
+  spirals: Ring[];
+}
+
 /** One way through the steps, from the working mesh to the quads. */
 export class Attempt {
   failure = '';
@@ -288,21 +306,21 @@ export class Attempt {
     const map = maps.get(beside) ?? new SeamlessMap(mesh, frames, cut, field.index, pins);
     maps.set(beside, map);
     const rings = beside > 0 ? closedRings(mesh, frames, cut, size, beside) : [];
-    map.aim(factors, rings, mesh.feature.includes(1) ? narrowParts(mesh, frames, cut, size) : undefined);
+    const narrow = mesh.feature.includes(1) ? narrowParts(mesh, frames, cut, size) : undefined;
+    map.aim(factors, rings, narrow);
     for (let round = 0; round < (beside > 0 ? 2 : 5); round++) {
       report.phase(round === 0 ? 'Rounding' : 'Unfolding', 0.65 + 0.03 * round);
       // without rings all come to the same
       const tries = (rings.length > 0 ? NEARS : [0]).flatMap((near) => this.triedSizes(map, near).slice(0, MOST_READ));
-      let best: { quads: QuadList; cost: number; counts: (number | undefined)[] } | undefined;
-      const fewest = tries.reduce((least, t) => Math.min(least, t.folded), Infinity);
-      for (const { size: edge, x, folded } of tries) {
-        if (best && folded > 2 * fewest + 10) continue;
-        // a few folds may be left: tears are mended, and what cannot be is found by its topology
-        if (folded > 0) map.untangle(x, edge);
-        const quads = mended(new QuadExtraction(mesh, cut, map.coordinates(x)).run(), surface.topology);
-        if (!quads) continue;
-        const cost = this.costOf(quads) + folded / mesh.triangles;
-        if (!best || cost < best.cost) best = { quads, cost, counts: map.pinCounts(x) };
+      let best = this.bestOf(tries, map, mesh, cut);
+      // strips that run beside themselves tell what else is to close
+      const found = [...rings];
+      for (let more = 0; beside > 0 && best && best.spirals.length > 0 && more < MORE_RINGS; more++) {
+        found.push(...best.spirals);
+        map.aim(factors, found, narrow);
+        const better = this.bestOf(this.triedSizes(map, NEARS[1]).slice(0, MOST_READ), map, mesh, cut);
+        if (!better || better.cost >= best.cost) break;
+        best = better;
       }
       if (best) {
         this.notes.push(...describePins(guided, best.counts, surface.guides));
@@ -316,6 +334,23 @@ export class Attempt {
     return undefined;
   }
 
+  /** Reads quads off some roundings, and takes those that the least speaks against. */
+  private bestOf(tries: readonly Rounding[], map: SeamlessMap, mesh: WorkingMesh, cut: CutMesh): ReadQuads | undefined {
+    let best: ReadQuads | undefined;
+    const fewest = tries.reduce((least, t) => Math.min(least, t.folded), Infinity);
+    for (const { size: edge, x, folded } of tries) {
+      if (best && folded > 2 * fewest + 10) continue;
+      // a few folds may be left: tears are mended, and what cannot be is found by its topology
+      if (folded > 0) map.untangle(x, edge);
+      const extraction = new QuadExtraction(mesh, cut, map.coordinates(x));
+      const quads = mended(extraction.run(), this.surface.topology);
+      if (!quads) continue;
+      const cost = this.costOf(quads) + folded / mesh.triangles;
+      if (!best || cost < best.cost) best = { quads, cost, counts: map.pinCounts(x), spirals: extraction.spirals() };
+    }
+    return best;
+  }
+
   /** What speaks against some quads: a count that is missed, strips that are long or run beside themselves, corners off right angles. */
   private costOf({ positions, quads }: QuadList): number {
     const count = quads.length / 4;
@@ -326,7 +361,7 @@ export class Attempt {
   }
 
   /** Solutions for sizes round the wanted one: those that meet the count, fewest folds first, then the others. */
-  private triedSizes(map: SeamlessMap, near: number): { size: number; x: Float64Array; folded: number; off: number }[] {
+  private triedSizes(map: SeamlessMap, near: number): Rounding[] {
     const { surface } = this;
     const free = surface.options.edgeSizes !== undefined;
     const tryOf = (size: number) => {

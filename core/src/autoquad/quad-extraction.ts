@@ -1,3 +1,4 @@
+import { type Ring } from './closed-rings.ts';
 import { type CutMesh } from './cut-graph.ts';
 import { mod4 } from './orientation-field.ts';
 import { mapAreas } from './seamless-map.ts';
@@ -46,6 +47,10 @@ export class QuadExtraction {
   private endV = 0;
   private endTurn = 0;
   private hitBorder = false;
+  /** half-edges the last walk crossed */
+  private crossed: number[] = [];
+  /** 4 times the cell across each side, plus its side there; -1 border, -2 torn */
+  private neighbour: Int32Array = new Int32Array(0);
 
   constructor(
     private readonly mesh: WorkingMesh,
@@ -58,6 +63,7 @@ export class QuadExtraction {
   run(): ExtractedQuads {
     this.findCells();
     const { neighbour, torn } = this.linkCells();
+    this.neighbour = neighbour;
     return this.assemble(neighbour, torn);
   }
 
@@ -106,6 +112,7 @@ export class QuadExtraction {
   private walk(t: number, u: number, v: number, toU: number, toV: number): boolean {
     let turn = 0;
     this.hitBorder = false;
+    this.crossed.length = 0;
     for (let step = 0; step < 500; step++) {
       if (this.areas[t] <= 0) return false;
       let exit = -1;
@@ -128,6 +135,7 @@ export class QuadExtraction {
         this.hitBorder = true;
         return false;
       }
+      this.crossed.push(exit);
       const jump = this.cut.jump[exit];
       const [shiftU, shiftV] = this.shift(exit, g, jump);
       [u, v] = turnBy(u, v, -jump);
@@ -173,6 +181,67 @@ export class QuadExtraction {
       }
     }
     return -1;
+  }
+
+  /**
+   * Ways along strips of cells that come back beside where they were, and on to there: what keeps those strips from closing. One of each
+   * strip, after `run`.
+   */
+  spirals(): Ring[] {
+    const { neighbour } = this;
+    const seen = new Uint8Array(neighbour.length);
+    const rings: Ring[] = [];
+    for (let start = 0; start < neighbour.length; start++) {
+      if (seen[start] || neighbour[start] < 0) continue;
+      const strip = this.stripFrom(start);
+      for (const s of strip) seen[s] = seen[s ^ 2] = 1;
+      const placeOf = new Map(strip.map((s, i) => [s, i]));
+      for (const [i, s] of strip.entries()) {
+        // the strip to the left of this place, were it to go the same way
+        const left = neighbour[(s & ~3) | ((s + 1) & 3)];
+        const j = left < 0 ? undefined : placeOf.get((left & ~3) | ((left + 1) & 3));
+        if (j === undefined || j === i) continue;
+        const way = strip.slice(Math.min(i, j), Math.max(i, j));
+        const back = i < j ? left : (s & ~3) | ((s + 1) & 3);
+        const crossed = [...way, back].map((side) => this.crossedFrom(side));
+        if (crossed.every((list) => list !== undefined)) rings.push({ crossed: crossed.flat(), arm: way[0] & 3 });
+        break;
+      }
+    }
+    return rings;
+  }
+
+  /** Sides that a strip is left by, one after the other, until it ends or closes. */
+  private stripFrom(start: number): number[] {
+    const { neighbour } = this;
+    const ahead = (s: number): number => (neighbour[s] < 0 ? -1 : neighbour[s] ^ 2);
+    let first = start;
+    // to where it begins
+    for (let s = start ^ 2; ;) {
+      const next = ahead(s);
+      if (next < 0 || next === (start ^ 2)) break;
+      s = next;
+      first = s ^ 2;
+    }
+    const strip: number[] = [];
+    for (let s = first; s >= 0 && neighbour[s] >= 0; s = ahead(s)) {
+      strip.push(s);
+      if (ahead(s) === first) break;
+    }
+    return strip;
+  }
+
+  /** Half-edges crossed from the middle of a cell to that of the one across a side. */
+  private crossedFrom(side: number): number[] | undefined {
+    const [c, d] = [side >> 2, side & 3];
+    const [u, v] = [this.cellU[c], this.cellV[c]];
+    if (!this.walk(this.cellTriangle[c], u, v, u + DIRECTIONS[d][0], v + DIRECTIONS[d][1])) return undefined;
+    // where the middle lies on an edge, the cell belongs to the other side
+    const other = this.neighbour[side] >> 2;
+    const way = this.crossed.slice();
+    if (this.endTriangle === this.cellTriangle[other]) return way;
+    const last = [0, 1, 2].map((k) => 3 * this.endTriangle + k).find((h) => Math.floor(this.mesh.opposite[h] / 3) === this.cellTriangle[other]);
+    return last === undefined ? undefined : [...way, last];
   }
 
   /** neighbour[4 c + d]: 4 times the cell across side d of cell c, plus its side; -1 border, -2 torn. */

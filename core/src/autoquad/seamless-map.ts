@@ -4,6 +4,7 @@ import { type Ring } from './closed-rings.ts';
 import { type CutMesh } from './cut-graph.ts';
 import { addTo, Eliminator, FlatForms, type Form } from './linear-forms.ts';
 import { mod4 } from './orientation-field.ts';
+import { valueOfSum, WholeRounding, type WholeSum, type WholeWish } from './whole-rounding.ts';
 import { after, before, type WorkingMesh } from './working-mesh.ts';
 
 /** Coordinates are multiples of this, so that sums and orientation tests are exact. */
@@ -21,15 +22,6 @@ function turnedForms(u: Form, v: Form, k: number): [Form, Form] {
     [minus(u), minus(v)],
     [v, minus(u)]
   ][mod4(k)] as [Form, Form];
-}
-
-/** A sum of whole unknowns: their numbers and coefficients. */
-type WholeSum = readonly (readonly [number, number])[];
-
-/** A sum that is to come out so large, whichever way it runs. */
-interface WholeWish {
-  sum: WholeSum;
-  size: number;
 }
 
 /** A ring that closes before all others, with so many quads along it; 0 leaves that open. */
@@ -461,134 +453,6 @@ function halfCot(mesh: WorkingMesh, frames: Frames, h: number): number {
   const b = 3 * mesh.corner[after(h)];
   const dot = (p[a] - p[c]) * (p[b] - p[c]) + (p[a + 1] - p[c + 1]) * (p[b + 1] - p[c + 1]) + (p[a + 2] - p[c + 2]) * (p[b + 2] - p[c + 2]);
   return dot / (4 * frames.area[Math.floor(h / 3)] + 1e-300);
-}
-
-const offWhole = (x: number) => Math.abs(x - Math.round(x));
-
-/**
- * Least squares over whole numbers, greedily: the unknown nearest to a whole number is fixed, the others follow by their
- * exact conditional mean, and so on. The covariance is computed once for all right-hand sides.
- */
-class WholeRounding {
-  private readonly inverse: Float64Array;
-  private readonly covariance: Float64Array;
-
-  /** @param trailing lower factor L of the Schur complement S = L Lt, row by row */
-  constructor(
-    trailing: Float64Array,
-    private readonly count: number
-  ) {
-    const inverse = new Float64Array(count * count);
-    const row = new Float64Array(count);
-    for (let i = 0; i < count; i++) {
-      row.fill(0);
-      for (let k = 0; k < i; k++) {
-        const l = trailing[i * count + k];
-        if (l !== 0) for (let j = 0; j <= k; j++) row[j] -= l * inverse[k * count + j];
-      }
-      for (let j = 0; j < i; j++) inverse[i * count + j] = row[j] / trailing[i * count + i];
-      inverse[i * count + i] = 1 / trailing[i * count + i];
-    }
-    const covariance = new Float64Array(count * count);
-    for (let k = 0; k < count; k++)
-      for (let i = 0; i <= k; i++) {
-        const a = inverse[k * count + i];
-        if (a !== 0) for (let j = 0; j <= k; j++) covariance[i * count + j] += a * inverse[k * count + j];
-      }
-    this.inverse = inverse;
-    this.covariance = covariance;
-  }
-
-  /**
-   * @param y L^-1 times the right-hand side
-   * @param first sums of unknowns that get their size before all else
-   * @param nothing sums that are made nothing then, one after the other
-   * @param near where they come so near it
-   */
-  round(y: Float64Array, first: readonly WholeWish[], nothing: readonly WholeSum[], near: number): Float64Array {
-    const { count, inverse } = this;
-    const x = new Float64Array(count);
-    for (let k = 0; k < count; k++) for (let i = 0; i <= k; i++) x[i] += inverse[k * count + i] * y[k];
-    const covariance = this.covariance.slice();
-    for (const { sum, size } of first) this.condition(sum, size * (valueOfSum(sum, x) < 0 ? -1 : 1), x, covariance);
-    this.makeNothing(nothing, near, x, covariance);
-    // unknowns that are still open come first, in rows and columns alike, so that each update runs over contiguous rows
-    const at = Int32Array.from({ length: count }, (_, k) => k);
-    for (let open = count; open > 0; open--) {
-      let next = 0;
-      for (let k = 1; k < open; k++) if (offWhole(x[at[k]]) < offWhole(x[at[next]])) next = k;
-      const last = open - 1;
-      swapSymmetric(covariance, count, open, next, last);
-      const fixed = at[next];
-      at[next] = at[last];
-      const step = Math.round(x[fixed]) - x[fixed];
-      x[fixed] = Math.round(x[fixed]);
-      const row = last * count;
-      const variance = covariance[row + last];
-      if (variance < DECIDED) continue;
-      for (let i = 0; i < last; i++) {
-        const share = covariance[row + i] / variance;
-        if (share === 0) continue;
-        x[at[i]] += share * step;
-        // the lower triangle is enough
-        for (let j = 0, to = i * count; j <= i; j++) covariance[to + j] -= share * covariance[row + j];
-      }
-    }
-    return x;
-  }
-
-  /** Conditions the unknowns on sums that are to be nothing, the nearest first. */
-  private makeNothing(sums: readonly WholeSum[], near: number, x: Float64Array, covariance: Float64Array): void {
-    const open = new Set(sums);
-    while (open.size > 0) {
-      let [next, least]: [WholeSum | undefined, number] = [undefined, near];
-      for (const sum of open) {
-        const off = Math.abs(valueOfSum(sum, x));
-        if (off < least) [next, least] = [sum, off];
-      }
-      if (!next) return;
-      open.delete(next);
-      this.condition(next, 0, x, covariance);
-    }
-  }
-
-  /** The unknowns' means and covariance once a sum has a value; nothing changes where what was fixed before decides it. */
-  private condition(sum: WholeSum, value: number, x: Float64Array, covariance: Float64Array): void {
-    const { count } = this;
-    const share = new Float64Array(count);
-    for (const [k, c] of sum) for (let i = 0; i < count; i++) share[i] += c * (k <= i ? covariance[i * count + k] : covariance[k * count + i]);
-    const variance = sum.reduce((total, [k, c]) => total + c * share[k], 0);
-    if (variance < DECIDED) return;
-    const step = (value - valueOfSum(sum, x)) / variance;
-    for (let i = 0; i < count; i++) {
-      if (share[i] === 0) continue;
-      x[i] += share[i] * step;
-      const own = share[i] / variance;
-      for (let j = 0, to = i * count; j <= i; j++) covariance[to + j] -= own * share[j];
-    }
-  }
-}
-
-const valueOfSum = (sum: WholeSum, x: Float64Array): number => {
-  let value = 0;
-  for (const [k, c] of sum) value += c * x[k];
-  return value;
-};
-
-/** Variance below which a sum is decided already. */
-const DECIDED = 1e-7;
-
-/** Exchanges rows and columns a < b = size - 1 of the leading block of a symmetric matrix of which the lower triangle counts. */
-function swapSymmetric(m: Float64Array, count: number, size: number, a: number, b: number): void {
-  if (a === b) return;
-  const exchange = (i: number, j: number) => {
-    const kept = m[i];
-    m[i] = m[j];
-    m[j] = kept;
-  };
-  for (let k = 0; k < a; k++) exchange(a * count + k, b * count + k);
-  for (let k = a + 1; k < size - 1; k++) exchange(k * count + a, b * count + k);
-  exchange(a * count + a, b * count + b);
 }
 
 /** Twice the signed area of each triangle in the map; negative: turned over. */
