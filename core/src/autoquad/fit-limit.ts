@@ -13,7 +13,7 @@ const ROUNDS = 8;
 const DONE = 5e-4;
 /** How far a vertex goes, against how far its limit place is off: half as far again, as other vertices have a share in that place. */
 const OVER = 1.5;
-/** Corners with a sine below this must not get sharper. */
+/** Corners with a sine below this must not get sharper, where nothing else is asked for. */
 const POOR = 0.7;
 /** Cosine of the angle by which a quad must not turn in one step. */
 const TURNED = 0.5;
@@ -26,8 +26,9 @@ const LOOKS_AWAY = 0.25;
  * @param mesh quads, with their creases; its positions change
  * @param normals unit normals by triangle of `surface`
  * @param fixed 1 by vertex that stays where it is
+ * @param poor sine of corners that must not get sharper
  */
-export function fitLimit(mesh: PolygonMesh, surface: TriangleBvh, normals: Float64Array, lines: FeatureLines, fixed?: Uint8Array): void {
+export function fitLimit(mesh: PolygonMesh, surface: TriangleBvh, normals: Float64Array, lines: FeatureLines, fixed?: Uint8Array, poor = POOR): void {
   const { positions, faceVertices } = mesh;
   const cage = Cage.fromPolygons(mesh);
   const rows = limitRows(cageLevel(mesh, 'sharp'), 'catmull-clark');
@@ -85,7 +86,7 @@ export function fitLimit(mesh: PolygonMesh, surface: TriangleBvh, normals: Float
       if (length(subtract(goal, at)) <= near) continue;
       for (const share of [OVER, OVER / 3]) {
         positions.set(add(here, scaled(subtract(goal, at), share)), 3 * v);
-        if (isSound(v, Math.min(POOR, worst))) {
+        if (isSound(v, Math.min(poor, worst))) {
           for (let k = rows.start[v]; k < rows.start[v + 1]; k++) due[rows.index[k]] = 1;
           break;
         }

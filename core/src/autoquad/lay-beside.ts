@@ -51,6 +51,8 @@ const LEAST_QUADS = 4;
 const NEAR_COUNT = 0.3;
 /** An edge lies on the surface's border where its middle is no farther off than this share of the open edges' length. */
 const ON_BORDER = 0.15;
+/** Beside the seam, where counts change, quads must be let be poorer than elsewhere to lie on the surface. */
+const POOR_BESIDE = 0.5;
 /** Rings of new quads beside the seam that are evened out with it. */
 const EVENED = 6;
 
@@ -335,7 +337,7 @@ function settleSeam({ cage, faces, seamed, keptVertices }: ReturnType<typeof joi
   straightenQuads(list, tree, normals, {});
   if ((options.lies ?? 'smooth') === 'smooth') {
     const fixed = Uint8Array.from(used, (v) => (keptVertices.has(v) || cage.isBorderVertex(v) || creased(v) ? 1 : 0));
-    fitLimit(uniformMesh(list.positions, list.quads, 4), tree, normals, {}, fixed);
+    fitLimit(uniformMesh(list.positions, list.quads, 4), tree, normals, {}, fixed, POOR_BESIDE);
   }
   used.forEach((v, i) => {
     if (!keptVertices.has(v)) cage.positions.set(list.positions.subarray(3 * i, 3 * i + 3), 3 * v);
