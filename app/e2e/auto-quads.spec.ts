@@ -91,6 +91,11 @@ test('auto quads is steered: a ring with a count, a touch of the size brush, pol
   await steer.getByRole('button', { name: 'Take all back' }).click();
   await card(page).getByRole('button', { name: 'Lay again' }).click();
   await expect(page.getByText(/quads laid in .*Laid on one side of X = 0.00 and mirrored/)).toBeVisible({ timeout: 60_000 });
+  // how far they are off is on the stand at once
+  const deviation = page.getByRole('note', { name: 'Deviation' });
+  await expect(deviation).toContainText(/smooth surface off the reference, .* most \d+\.\d+ mm/);
+  await page.getByRole('group', { name: 'Overlays' }).getByRole('button', { name: 'deviation' }).click();
+  await expect(deviation).toBeHidden();
 });
 
 test('sharp edges are seen before the quads, and follow the angle', async ({ page }, info) => {

@@ -10,6 +10,7 @@ import { marshNewt } from '../src/shapes/marsh-newt.ts';
 import {
   denseSphere,
   denseTorus,
+  fadingBar,
   halfShell,
   longLimbed,
   machinedBlock,
@@ -38,7 +39,8 @@ const shapes: Record<string, () => PolygonMesh> = {
   'wedge 60': () => wedge(60),
   'plate 0.2': () => thinPlate(0.16),
   'plate 1': () => thinPlate(0.8),
-  'noisy scan': () => noisyScan(0.5)
+  'noisy scan': () => noisyScan(0.5),
+  'fading bar': () => fadingBar()
 };
 
 /** Auto quads to 4,000 (or `QUADS`) on generated shapes (or those in `SHAPES`): what the quality bars are measured by. */

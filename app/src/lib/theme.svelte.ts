@@ -28,6 +28,7 @@ export const standColours = {
     pole: '#5E3BA3',
     triangle: '#B0305F',
     ngon: '#9A6400',
+    deviation: '#A8321F',
     back: '#6B757A'
   },
   night: {
@@ -42,6 +43,7 @@ export const standColours = {
     pole: '#E4D6FF',
     triangle: '#FF8FB4',
     ngon: '#F0B24A',
+    deviation: '#FF8A5C',
     back: '#7B868C'
   }
 } as const;

@@ -98,3 +98,33 @@ export function wedge(degrees: number): PolygonMesh {
 
 /** A flat plate so many mm thick. */
 export const thinPlate = (thickness: number): PolygonMesh => asTriangles(box({ x: 40, y: thickness, z: 30 }, { x: 40, y: 1, z: 30 }));
+
+/**
+ * A bar as an engineering program tessellates it: one edge is sharp at one end and rounded ever more towards the other, in long thin
+ * triangles, with ends that are fans.
+ */
+export function fadingBar(): PolygonMesh {
+  const [side, arc, stations] = [30, 24, [0, 8, 20, 40, 80]];
+  const points: number[][] = [];
+  for (const z of stations) {
+    const radius = (10 * z) / 80;
+    points.push([0, 0, z], [side, 0, z]);
+    for (let i = 0; i <= arc; i++) {
+      const angle = (i / arc) * (Math.PI / 2);
+      points.push([side - radius + radius * Math.cos(angle), side - radius + radius * Math.sin(angle), z]);
+    }
+    points.push([0, side, z]);
+  }
+  const round = arc + 4;
+  const faces: number[][] = [];
+  for (let s = 0; s + 1 < stations.length; s++)
+    for (let i = 0; i < round; i++) {
+      const [a, b] = [s * round + i, s * round + ((i + 1) % round)];
+      faces.push([a, b, b + round], [a, b + round, a + round]);
+    }
+  for (let i = 1; i + 1 < round; i++) {
+    const last = (stations.length - 1) * round;
+    faces.push([0, i + 1, i], [last, last + i, last + i + 1]);
+  }
+  return polygonMesh(points, faces);
+}

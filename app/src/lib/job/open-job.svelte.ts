@@ -427,6 +427,8 @@ export class OpenJob {
         this.liveEntry = entry.id;
         this.view.activePart = id;
         this.view.cage = true;
+        // how far they are off is seen at once
+        if (this.reference) this.view.overlays.deviation = true;
         // a cage that served as the reference would hide its successor
         if (!bare && source.kind === 'cage') this.view.hidden = [...this.view.hidden, source.id];
         this.changed();

@@ -30,7 +30,7 @@ export interface View {
   smooth: boolean;
   level: number;
   cageOpacity: number;
-  overlays: { triangles: boolean; ngons: boolean; poles: boolean; borders: boolean; creases: boolean; density: boolean };
+  overlays: { triangles: boolean; ngons: boolean; poles: boolean; borders: boolean; creases: boolean; density: boolean; deviation: boolean };
   /** what the second pane shows, beside the first and with the same eye: all levels smooth, the state before the last entry, or another part */
   compare?: Comparison;
   /** ids of parts that are not shown */
@@ -52,7 +52,7 @@ export const startView = (): View => ({
   smooth: false,
   level: 2,
   cageOpacity: 1,
-  overlays: { triangles: true, ngons: true, poles: false, borders: true, creases: true, density: false },
+  overlays: { triangles: true, ngons: true, poles: false, borders: true, creases: true, density: false, deviation: false },
   hidden: [],
   activePart: '',
   panel: 'logbook'

@@ -24,13 +24,19 @@
     type TransformParams
   } from '@ulvrin/core';
   import { theme } from '$lib/theme.svelte.ts';
+  import type { Deviations } from '$lib/tasks/task.worker.ts';
   import type { OpenJob } from '$lib/job/open-job.svelte.ts';
   import { disc, lasso, rectangle, type Area } from './picking.ts';
   import { Stand, type Side } from './stand.ts';
 
   type Triple = [number, number, number];
 
-  let { job, stand = $bindable(), onhover }: { job: OpenJob; stand: Stand | undefined; onhover: (what: string) => void } = $props();
+  let {
+    job,
+    deviations,
+    stand = $bindable(),
+    onhover
+  }: { job: OpenJob; deviations: Deviations | undefined; stand: Stand | undefined; onhover: (what: string) => void } = $props();
   let host: HTMLDivElement;
   /** what the pointer draws while it is dragged: two corners of a box, or a line */
   let drawn: [number, number][] = $state.raw([]);
@@ -116,6 +122,12 @@
     if (job.pointing) stand?.markPlaces(job.pointing.kind === 'corners' ? corners() : job.pointing.places, job.pointing.kind === 'corners');
     else if (job.preview?.cage && !job.preview.moves) stand?.markPreview(job.preview.selection!, job.change?.appear ?? []);
     else stand?.mark(shown);
+  });
+  $effect(() => {
+    // drawn anew with the cage, and not while a preview hides it
+    void [job.version, job.view.activePart, job.view.cage, job.view.smooth, job.view.level, job.isolated, theme.night];
+    const off = job.view.overlays.deviation && !job.preview && !job.isolated ? deviations?.smooth : undefined;
+    stand?.markDeviation(off?.distance, off?.most ?? 0);
   });
   $effect(() => stand?.section(job.section));
   $effect(() => {

@@ -295,7 +295,38 @@ export class CageDrawing {
 
   /** Faces coloured by how much their vertices follow what is moved, with contour lines at every quarter. */
   falloff(weights: ReadonlyMap<number, number>, colour: string): THREE.Mesh {
-    const shares = this.poly.vertexIds.length > 0 ? Float32Array.from(this.poly.vertexIds, (v) => weights.get(v) ?? 0) : new Float32Array();
+    return this.shaded(
+      Float32Array.from(this.poly.vertexIds, (v) => weights.get(v) ?? 0),
+      colour
+    );
+  }
+
+  /**
+   * The smooth surface, or the cage where that is not shown, coloured by how far it is off, with contour lines at every quarter.
+   * @param distance by point of a level of the surface, of which those of lower levels are the first; none where a deeper one is shown
+   */
+  deviation(distance: ArrayLike<number>, most: number, colour: string): THREE.Mesh | undefined {
+    const share = (i: number) => Math.min(1, distance[i] / (most || 1));
+    if (!this.smoothMesh)
+      return this.shaded(
+        Float32Array.from(this.poly.vertexIds, (_, i) => share(i)),
+        colour
+      );
+    const { points } = this.subdivision!;
+    const count = points[points.length - 1].length / 3;
+    if (distance.length < count) return undefined;
+    const shown = this.smoothMesh.geometry;
+    const geometry = new THREE.BufferGeometry();
+    // shares the surface's points, and follows them
+    geometry.setAttribute('position', shown.getAttribute('position'));
+    geometry.setIndex(shown.index);
+    const shares = Float32Array.from({ length: count + this.creaseCopies.length }, (_, i) => share(i < count ? i : this.creaseCopies[i - count]));
+    geometry.setAttribute('share', new THREE.BufferAttribute(shares, 1));
+    return new THREE.Mesh(geometry, falloffMaterial(colour));
+  }
+
+  /** Faces of the cage with a share of a colour at each vertex. */
+  private shaded(shares: Float32Array, colour: string): THREE.Mesh {
     const corners: number[] = [];
     for (let t = 0; t < this.triangles.length; t += 3) {
       const three = this.triangles.subarray(t, t + 3);

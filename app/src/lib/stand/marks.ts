@@ -71,7 +71,7 @@ export function falloffMaterial(colour: string): THREE.ShaderMaterial {
         #include <clipping_planes_fragment>
         float level = vShare * 4.0;
         float line = abs(fract(level - 0.5) - 0.5) / max(fwidth(level), 1e-5);
-        float contour = vShare > 0.02 && vShare < 0.98 ? 1.0 - smoothstep(0.6, 1.4, line) : 0.0;
+        float contour = vShare > 0.125 && vShare < 0.875 ? 1.0 - smoothstep(0.6, 1.4, line) : 0.0;
         gl_FragColor = vec4(colour, max(0.55 * vShare, 0.85 * contour));
       }`
   });

@@ -57,6 +57,7 @@ export class Stand {
   private selectionMarks = new THREE.Group();
   private hoverMarks = new THREE.Group();
   private falloffMarks = new THREE.Group();
+  private deviationMarks = new THREE.Group();
   private lineMarks = new THREE.Group();
   private plane = new THREE.Plane(new THREE.Vector3(-1, 0, 0), 0);
   private queued = false;
@@ -84,7 +85,7 @@ export class Stand {
       dragging: (on) => (this.controls.enabled = !on)
     });
     this.setUpLights();
-    this.scene.add(this.lineMarks, this.falloffMarks, this.selectionMarks, this.hoverMarks);
+    this.scene.add(this.lineMarks, this.falloffMarks, this.deviationMarks, this.selectionMarks, this.hoverMarks);
     this.observer = new ResizeObserver(() => this.resize());
     this.observer.observe(host);
     this.resize();
@@ -477,6 +478,14 @@ export class Stand {
   markFalloff(weights: ReadonlyMap<number, number> | undefined): void {
     this.falloffMarks.children.slice().forEach(dispose);
     if (weights && this.active) this.falloffMarks.add(this.active.falloff(weights, this.colours.selected));
+    this.draw();
+  }
+
+  /** Shows how far the active part's smooth surface is off. @param distance see `CageDrawing.deviation` */
+  markDeviation(distance: Float64Array | undefined, most: number): void {
+    this.deviationMarks.children.slice().forEach(dispose);
+    const shaded = distance && this.active?.deviation(distance, most, this.colours.deviation);
+    if (shaded) this.deviationMarks.add(shaded);
     this.draw();
   }
 

@@ -268,7 +268,8 @@
     ['poles', 'poles'],
     ['borders', 'borders'],
     ['creases', 'creases'],
-    ['density', 'density']
+    ['density', 'density'],
+    ['deviation', 'deviation']
   ] as const;
 </script>
 
@@ -348,15 +349,27 @@
         <Pane defaultSize={70} minSize={40}>
           <div class="stand">
             <div class="panes-of-stand" class:two={open.view.compare !== undefined}>
-              <StandView job={open} bind:stand onhover={(what) => (hovered = what)} />
+              <StandView job={open} deviations={meter.found} bind:stand onhover={(what) => (hovered = what)} />
               {#if open.view.compare !== undefined && stand}<CompareView job={open} {stand} />{/if}
             </div>
-            {#if open.record.brief && briefOpen}
-              <div class="brief" class:beside={open.view.compare !== undefined}>
-                <strong>Brief</strong>
-                {open.record.brief}<button class="plain" onclick={() => (briefOpen = false)}>Close</button>
-              </div>
-            {/if}
+            <div class="corner" class:beside={open.view.compare !== undefined}>
+              {#if open.record.brief && briefOpen}
+                <div class="brief">
+                  <strong>Brief</strong>
+                  {open.record.brief}<button class="plain" onclick={() => (briefOpen = false)}>Close</button>
+                </div>
+              {/if}
+              {#if open.view.overlays.deviation && !open.running}
+                <div class="legend" role="note" aria-label="Deviation">
+                  {#if meter.found}
+                    {@const most = meter.found.smooth.most}
+                    smooth surface off the reference, lines at {[0.25, 0.5, 0.75].map((share) => (share * most).toFixed(3)).join(', ')} mm; most {most.toFixed(
+                      3
+                    )} mm
+                  {:else}no reference to measure the deviation from: bring one in{/if}
+                </div>
+              {/if}
+            </div>
             {#if open.section}
               <label class="section"
                 >Section <input
@@ -586,24 +599,39 @@
   .hidden {
     display: none;
   }
-  .brief,
+  .corner,
   .section,
   .badge {
     position: absolute;
     left: 10px;
+  }
+  .brief,
+  .section,
+  .legend,
+  .badge {
     background: var(--panel);
     border: 1px solid var(--line);
     padding: 6px 10px;
     font-size: 12px;
   }
-  .brief {
+  .corner {
     top: 8px;
     max-width: min(380px, calc(100% - 190px));
+    display: flex;
+    flex-direction: column;
+    gap: 6px;
+    /* lets the pointer through beside them */
+    pointer-events: none;
+  }
+  .brief {
+    pointer-events: auto;
     border-left: 4px solid var(--sea);
   }
-  .brief.beside {
+  .corner.beside {
     max-width: calc(50% - 190px);
     max-height: 60%;
+  }
+  .beside .brief {
     overflow-y: auto;
   }
   .section {
@@ -614,6 +642,9 @@
   }
   .badge {
     bottom: 48px;
+  }
+  .legend {
+    border-left: 4px solid var(--deviation);
   }
   .message {
     position: absolute;
