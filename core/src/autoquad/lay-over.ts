@@ -85,6 +85,11 @@ function evenedOut(quads: QuadList, { bvh, normals, lines, shareAt, dense, size 
   settleQuads(quads, bvh, normals, lines, 5, shareAt);
   quads.hold.set(own);
   straightenQuads(quads, bvh, normals, lines);
+  if (worstJacobian(quads.positions, quads.quads) > SOUND) return;
+  // what is tangled on the surface comes apart beside it
+  untwistQuads(quads, bvh, normals);
+  settleQuads(quads, bvh, normals, lines, 3, shareAt);
+  straightenQuads(quads, bvh, normals, lines);
 }
 
 /** A surface that is laid, whole or on one side of its mirrors. */
@@ -338,8 +343,13 @@ export class Attempt {
   private bestOf(tries: readonly Rounding[], map: SeamlessMap, mesh: WorkingMesh, cut: CutMesh): ReadQuads | undefined {
     let best: ReadQuads | undefined;
     const fewest = tries.reduce((least, t) => Math.min(least, t.folded), Infinity);
-    for (const { size: edge, x, folded } of tries) {
+    const read = new Set<string>();
+    for (const { size: edge, x, folded, off } of tries) {
       if (best && folded > 2 * fewest + 10) continue;
+      // rings that all come near enough make the same of several bounds
+      const same = `${edge} ${folded} ${off}`;
+      if (read.has(same)) continue;
+      read.add(same);
       // a few folds may be left: tears are mended, and what cannot be is found by its topology
       if (folded > 0) map.untangle(x, edge);
       const extraction = new QuadExtraction(mesh, cut, map.coordinates(x));
