@@ -1,8 +1,12 @@
 import { describe, expect, it } from 'vitest';
+import fc from 'fast-check';
 import { boundsOf, type PolygonMesh } from '../mesh/polygon-mesh.ts';
 import { triangulate } from '../mesh/triangulate.ts';
+import { repairPolygons } from '../mesh/repair.ts';
+import { worstJacobian } from '../numeric/quad-shape.ts';
+import { triangleNormals } from '../reference/reference.ts';
 import { TriangleBvh } from '../reference/triangle-bvh.ts';
-import { denseSphere, denseTorus, longLimbed, noisyScan, thinPlate, wedge } from '../shapes/sample-surfaces.ts';
+import { denseSphere, denseTorus, fadingBar, longLimbed, noisyScan, thinPlate, wedge } from '../shapes/sample-surfaces.ts';
 import { box, cylinder, plane } from '../shapes/start-shapes.ts';
 import { closedRings } from './closed-rings.ts';
 import { curvatureDirections, triangleFrames } from './curvature.ts';
@@ -18,6 +22,8 @@ import { reachTips } from './reach-tips.ts';
 import { Remesher } from './remesh.ts';
 import { GRID, mapAreas, SeamlessMap } from './seamless-map.ts';
 import { halved, mirrored, mirrorsOf, type Mirror, type Symmetry } from './symmetry.ts';
+import { untwistQuads } from './straighten-quads.ts';
+import { valueOfSum, WholeRounding, type WholeSum } from './whole-rounding.ts';
 import { after, WorkingMesh } from './working-mesh.ts';
 
 function working(mesh: PolygonMesh) {
@@ -86,6 +92,25 @@ describe('working mesh', () => {
     }
     expect(Math.sqrt(away)).toBeLessThan(1e-6);
     expect([...result.feature].some(Boolean)).toBe(before);
+  });
+});
+
+describe('working meshes of parts that come as long thin triangles', () => {
+  it.each([
+    ['wedge', wedge(30)],
+    ['rod', cylinder(6, 40, 48, 1, true)],
+    ['bar whose edge fades', repairPolygons(fadingBar(), { weld: true }).mesh]
+  ])('have none that are thin or folded over: a %s', (_name, source) => {
+    const { mesh, triangles, bvh } = working(source);
+    mesh.size.fill(2);
+    const result = new Remesher(mesh, bvh, new Float64Array(triangles.length / 3).fill(2)).run(5);
+    const { axes, area } = triangleFrames(result);
+    for (let h = 0; h < 3 * result.triangles; h++) {
+      const [t, s] = [Math.floor(h / 3), Math.floor(result.opposite[h] / 3)];
+      expect(area[t] / result.edgeLength2(h)).toBeGreaterThan(0.02);
+      if (result.feature[h] || result.opposite[h] < 0) continue;
+      expect([6, 7, 8].reduce((sum, k) => sum + axes[9 * t + k] * axes[9 * s + k], 0)).toBeGreaterThan(0);
+    }
   });
 });
 
@@ -238,6 +263,59 @@ describe('tips', () => {
     expect([...list.positions.subarray(3 * v, 3 * v + 3)]).toEqual([1.3, 1.8, 1.2]);
     expect(list.positions.filter((x, i) => x !== sheet.positions[i]).length).toBe(3);
   });
+
+  it('on the border are reached by vertices of the border', () => {
+    const sheet = plane(10, 10, 5, 5);
+    const list = { positions: sheet.positions.slice(), quads: sheet.faceVertices, hold: new Uint8Array(36) };
+    // a border that goes out beyond the sheet
+    const line = new TriangleBvh(Float64Array.from([-5, 0, 5, 1.2, 0, 6.5, 5, 0, 5]), Int32Array.from([0, 1, 1, 1, 2, 2]));
+    const reached = [...reachTips(list, Float64Array.from([1.2, 0, 6.5]), 2, line)];
+    expect(reached.map((v) => sheet.positions[3 * v + 2])).toEqual([5]);
+    expect([...list.positions.subarray(3 * reached[0], 3 * reached[0] + 3)]).toEqual([1.2, 0, 6.5]);
+  });
+});
+
+describe('untwisting', () => {
+  it('gives quads round a corner that lies across others a shape again', () => {
+    const sheet = plane(10, 10, 5, 5);
+    const list = { positions: sheet.positions.slice(), quads: sheet.faceVertices, hold: new Uint8Array(36) };
+    const bvh = new TriangleBvh(sheet.positions, triangulate(sheet).triangles);
+    const inner = [...Array(36).keys()].find((v) => Math.abs(sheet.positions[3 * v] - 1) < 0.1 && Math.abs(sheet.positions[3 * v + 2] - 1) < 0.1)!;
+    list.positions.set([4.5, 0, 4.5], 3 * inner);
+    expect(worstJacobian(list.positions, list.quads)).toBeLessThan(0);
+    untwistQuads(list, bvh, triangleNormals(bvh.positions, bvh.triangles));
+    expect(worstJacobian(list.positions, list.quads)).toBeGreaterThan(0.1);
+  });
+});
+
+describe('rounding to whole numbers', () => {
+  it('makes sums nothing exactly, whatever their coefficients, gives one its size before, and stays near the means', () => {
+    const count = 7;
+    // independent unknowns: L is the unit matrix, and y the means
+    const rounding = new WholeRounding(
+      Float64Array.from({ length: count * count }, (_, i) => (i % (count + 1) === 0 ? 1 : 0)),
+      count
+    );
+    const means = fc.array(fc.double({ min: -3, max: 3, noNaN: true }), { minLength: count, maxLength: count });
+    const sum = fc
+      .array(fc.integer({ min: -2, max: 2 }), { minLength: count, maxLength: count })
+      .map((list): WholeSum => list.flatMap((c, k): [number, number][] => (c === 0 ? [] : [[k, c]])));
+    fc.assert(
+      fc.property(means, fc.array(sum, { maxLength: 4 }), (y, sums) => {
+        const x = rounding.round(Float64Array.from(y), [], sums, 100);
+        expect([...x].every(Number.isInteger)).toBe(true);
+        for (const s of sums) expect(Math.abs(valueOfSum(s, x))).toBe(0);
+        expect(Math.max(...x.map((value, k) => Math.abs(value - y[k])))).toBeLessThan(8);
+      })
+    );
+    fc.assert(
+      fc.property(means, sum, fc.integer({ min: 0, max: 9 }), (y, s, size) => {
+        fc.pre(s.some(([, c]) => Math.abs(c) === 1));
+        const x = rounding.round(Float64Array.from(y), [{ sum: s, size }], [], 100);
+        expect(Math.abs(valueOfSum(s, x))).toBe(size);
+      })
+    );
+  });
 });
 
 describe('elimination of linear forms', () => {
@@ -277,6 +355,28 @@ describe('seamless map and extraction', () => {
     const quads = new QuadExtraction(mesh, cut, uv).run();
     expect(quads.quads.length / 4).toBe(Math.round(cells));
     expect(matches(quads, { euler: 0, borders: 0 })).toBe(true);
+  });
+
+  it('tells along which ways strips run beside themselves; made to close, they do not', () => {
+    const { mesh } = working(denseTorus(60, 24));
+    const { frames, field } = fieldOf(mesh, 0.2);
+    const cut = cutOpen(mesh, field);
+    const map = new SeamlessMap(mesh, frames, cut, field.index);
+    const even = new Float64Array(mesh.triangles).fill(1);
+    const spiralsAt = (size: number, near: number) => {
+      const extraction = new QuadExtraction(mesh, cut, map.coordinates(map.solve(size, near)));
+      extraction.run();
+      return extraction.spirals();
+    };
+    map.aim(even);
+    const size = [3, 3.1, 3.2, 3.3, 3.4, 3.5, 3.6, 3.7, 3.8].find((s) => spiralsAt(s, 0).length > 0)!;
+    const spirals = spiralsAt(size, 0);
+    for (const { crossed, arm } of spirals) {
+      crossed.forEach((h, i) => expect(Math.floor(mesh.opposite[h] / 3)).toBe(Math.floor(crossed[(i + 1) % crossed.length] / 3)));
+      expect(crossed.reduce((own, h) => mod4(own - cut.jump[h]), arm)).toBe(arm);
+    }
+    map.aim(even, spirals);
+    expect(spiralsAt(size, 4)).toEqual([]);
   });
 });
 

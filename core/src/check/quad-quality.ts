@@ -1,4 +1,5 @@
 import { NONE, type Cage } from '../mesh/cage.ts';
+import { quadJacobian } from '../numeric/quad-shape.ts';
 import { areaVector, leastSine, unit } from '../numeric/vectors.ts';
 import { ringThrough } from '../select/loops.ts';
 
@@ -40,7 +41,9 @@ export function quadQuality(cage: Cage): QuadQuality {
 
 /** Least sine of a face's corners, below 0 where one turns the wrong way. */
 export function scaledJacobian(cage: Cage, f: number): number {
-  const p = cage.faceVertices(f).map((v) => cage.position(v));
+  const vertices = cage.faceVertices(f);
+  if (vertices.length === 4) return quadJacobian(cage.positions, vertices, 0, new Float64Array(3));
+  const p = vertices.map((v) => cage.position(v));
   return leastSine(p, unit(areaVector(p)));
 }
 
