@@ -6,7 +6,7 @@ import { STAYS_SHARP } from '../subdivide/level-topology.ts';
 import { type AutoQuadsOptions } from './auto-quads-options.ts';
 import { FEATURE_ANGLE, featureLinesOf, markFeatures, markTagged, type FollowedEdge } from './features.ts';
 import { runsAcross } from './guides.ts';
-import { Surface, sumOver, topologyOf, type LaidPart } from './lay-over.ts';
+import { Surface, sumOver, topologyOf, type LaidPart } from './surface.ts';
 import { type Topology } from './mend.ts';
 import { foldOf, markPicked } from './picked-lines.ts';
 import { soundInput, surveyed, type SoundInput } from './sound-input.ts';

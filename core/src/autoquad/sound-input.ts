@@ -1,7 +1,7 @@
 import { boundsOf, pickedPoints, type Bounds, type PolygonMesh } from '../mesh/polygon-mesh.ts';
 import { triangulate } from '../mesh/triangulate.ts';
 import { AutoQuadsError, wantedSize, type AutoQuadsOptions } from './auto-quads-options.ts';
-import { sumOver } from './lay-over.ts';
+import { sumOver } from './surface.ts';
 import { after, piecesOf, WorkingMesh } from './working-mesh.ts';
 
 /** A surface that was looked through: triangles with neighbours, and its islands where there are several. */

@@ -1,0 +1,287 @@
+import { quadQuality } from '../check/quad-quality.ts';
+import { Cage } from '../mesh/cage.ts';
+import { uniformMesh } from '../mesh/polygon-mesh.ts';
+import { type TaskReport } from '../task/steps.ts';
+import { closedRings, type Ring } from './closed-rings.ts';
+import { curvatureDirections, type Frames, triangleFrames } from './curvature.ts';
+import { type CutMesh, cutOpen } from './cut-graph.ts';
+import { asRing, type Guide, type GuideRing, layGuides, onThisSide } from './guides.ts';
+import { mended, type QuadList } from './mend.ts';
+import { movePoles } from './move-poles.ts';
+import { openNarrowCorners } from './narrow-corners.ts';
+import { narrowParts } from './narrow-parts.ts';
+import { orientationField, type OrientationField, PULLED } from './orientation-field.ts';
+import { polesOf } from './pole-plan.ts';
+import { QuadExtraction } from './quad-extraction.ts';
+import { Remesher, vertexNormals } from './remesh.ts';
+import { mapAreas, MapError, SeamlessMap } from './seamless-map.ts';
+import { smoothNormals, workingSizes } from './sizing.ts';
+import { WorkingMesh } from './working-mesh.ts';
+import { type Surface } from './surface.ts';
+
+/** A count is met within this share. */
+const COUNT_MET = 0.015;
+/** A count that is missed by twice as much speaks against a rounding more than anything else. */
+const MISSED_COUNT = 100;
+/** Shares of the wanted quad size that are tried, and how many of the roundings are read as quads. */
+const TRIED_SIZES = [0, 1, -1, 2, -2, 3, -3, 4, -4, 5, -5, 6, -6, 7, -7, 8, -8].map((k) => 1 + 0.006 * k);
+const MOST_READ = 3;
+/** Rings are closed that miss themselves by so many quads: more closes more, and bends more. */
+const NEARS = [0.75, 4, 20];
+/** Times that strips which run beside themselves are looked for and closed. */
+const MORE_RINGS = 3;
+
+/** The crosses over a working mesh, and what is made of them alone. */
+export interface Directions {
+  mesh: WorkingMesh;
+  frames: Frames;
+  field: OrientationField;
+  /** closed guides */
+  rings: GuideRing[];
+  notes: string[];
+  /** pairs of poles that lay near each other */
+  cancelled: number;
+  /** of quads that they were made for, mm */
+  size: number;
+  cut?: CutMesh;
+  /** by how far beside themselves rings may come back */
+  maps: Map<number, SeamlessMap>;
+}
+
+/** Unknowns of the map rounded for a size, mm, how many triangles are folded over in it, and by what share the count is missed. */
+interface Rounding {
+  size: number;
+  x: Float64Array;
+  folded: number;
+  off: number;
+}
+
+/** Quads of a rounding, what speaks against them, quads along pins, and ways of strips that run beside themselves. */
+interface ReadQuads {
+  quads: QuadList;
+  cost: number;
+  counts: (number | undefined)[];
+  spirals: Ring[];
+}
+
+/** One way through the steps, from the working mesh to the quads. */
+export class Attempt {
+  failure = '';
+  notes: string[] = [];
+  /** pairs of poles that lay near each other */
+  cancelled = 0;
+
+  constructor(
+    private readonly surface: Surface,
+    private readonly fineness: number,
+    private readonly pull: number,
+    /** poles that lie so many quads apart cancel */
+    private readonly cancelWithin: number,
+    /** ways round that come back beside themselves by less than so many quads are to close; what is tried one after the other */
+    private readonly beside: readonly number[],
+    private readonly report: TaskReport
+  ) {}
+
+  run(): QuadList | undefined {
+    const { report, surface } = this;
+    const directions = this.directions();
+    report.poles?.(polesOf(directions.mesh, directions.field));
+    report.phase('Map', 0.5);
+    this.notes.push(...directions.notes);
+    if (directions.size !== surface.size) this.notes.push(`Poles and directions were kept from quads of ${directions.size.toPrecision(3)} mm.`);
+    this.cancelled = directions.cancelled;
+    directions.cut ??= cutOpen(directions.mesh, directions.field);
+    for (const beside of this.beside)
+      try {
+        const quads = this.mapAndExtract(directions, directions.cut, beside);
+        if (quads) return quads;
+      } catch (error) {
+        if (!(error instanceof MapError)) throw error;
+        this.failure = error.message;
+      }
+    return undefined;
+  }
+
+  /** The working mesh, its field of crosses, and closed guides on it; those of an earlier run where they would come out the same. */
+  directions(): Directions {
+    const { surface, fineness, pull, cancelWithin } = this;
+    const { from, dabs, guides, options, kept, size } = surface;
+    const way = [fineness, pull, cancelWithin];
+    return kept.step(`directions ${way.join(' ')}`, [...from, dabs, guides, options.poleMoves], () => this.foundDirections(), size);
+  }
+
+  private foundDirections(): Directions {
+    const { report, surface, fineness, cancelWithin } = this;
+    const { size, from, dabs } = surface;
+    const mesh = surface.kept.step(`working mesh ${fineness}`, [...from, dabs], () => this.workingMesh(), size);
+    report.phase('Directions', 0.35);
+    const notes: string[] = [];
+    const frames = triangleFrames(mesh);
+    const guided = surface.guides.length > 0 ? layGuides(mesh, frames, surface.guides, size) : undefined;
+    for (const g of guided?.lost ?? [])
+      if (!surface.guides[g].silent) notes.push(`Guide ${g + 1} lies off the surface, or is too short: it was left out.`);
+    const curvature = curvatureDirections(mesh, frames, size);
+    const field = orientationField(mesh, frames, curvature, this.pull, guided?.field.weight.some((w) => w > 0) ? guided.field : undefined);
+    const { poleMoves = [] } = surface.options;
+    let cancelled = 0;
+    if (poleMoves.length > 0 || cancelWithin > 0) {
+      const stays = curvature.weight.map((w, t) => PULLED * this.pull * w + (guided?.field.weight[t] ?? 0));
+      const moves = poleMoves.map(({ from, to }) => ({ from: onThisSide(from, mesh.mirrors), to: onThisSide(to, mesh.mirrors) }));
+      const moved = movePoles(mesh, frames, field, stays, { moves, cancelWithin: cancelWithin * size, near: 1.5 * size });
+      for (const m of moved.lost) notes.push(`Pole move ${m + 1} was left out: no pole is there, or a sharp edge or another pole is in its way.`);
+      cancelled = moved.cancelled;
+      if (cancelled > 0) notes.push(`Pairs of near poles that were cancelled: ${cancelled}.`);
+    }
+    openNarrowCorners(mesh, frames, field);
+    return { mesh, frames, field, rings: guided?.rings ?? [], notes, cancelled, size, maps: new Map() };
+  }
+
+  private workingMesh(): WorkingMesh {
+    this.report.phase('Working mesh', 0.05);
+    const { dense, area, size, bvh, dabs, shareAt } = this.surface;
+    const { corner: triangles } = dense;
+    const meanEdge = Math.sqrt((area / dense.triangles) * 2.3);
+    const smoothed = smoothNormals(vertexNormals(dense), dense, 0.35 * size, meanEdge);
+    const sizes = workingSizes(dense, smoothed, size * this.fineness);
+    const p = dense.positions;
+    if (dabs.length > 0) for (let v = 0; v < sizes.length; v++) sizes[v] *= shareAt(p[3 * v], p[3 * v + 1], p[3 * v + 2]);
+    const mesh = new WorkingMesh(dense.positions, triangles);
+    mesh.feature.set(dense.feature);
+    mesh.size.set(sizes);
+    mesh.mirrors = dense.mirrors;
+    const bySurface = new Float64Array(triangles.length / 3);
+    for (let t = 0; t < bySurface.length; t++)
+      bySurface[t] = (sizes[triangles[3 * t]] + sizes[triangles[3 * t + 1]] + sizes[triangles[3 * t + 2]]) / 3;
+    return new Remesher(mesh, bvh, bySurface).run(5);
+  }
+
+  /** Of the roundings near the wanted count the one whose strips run best is taken; where the map folds too much it is made stiffer. */
+  private mapAndExtract(directions: Directions, cut: CutMesh, beside: number): QuadList | undefined {
+    const { surface, report } = this;
+    const { mesh, frames, field, rings: guided, maps } = directions;
+    const factors = this.sizeFactors(mesh);
+    const size = (t: number) => factors[t] * surface.size;
+    const pins = guided.map((guide) => ({ ring: asRing(guide, frames, cut), count: guide.count }));
+    const map = maps.get(beside) ?? new SeamlessMap(mesh, frames, cut, field.index, pins);
+    maps.set(beside, map);
+    const rings = beside > 0 ? closedRings(mesh, frames, cut, size, beside) : [];
+    const narrow = mesh.feature.includes(1) ? narrowParts(mesh, frames, cut, size) : undefined;
+    map.aim(factors, rings, narrow);
+    for (let round = 0; round < (beside > 0 ? 2 : 5); round++) {
+      report.phase(round === 0 ? 'Rounding' : 'Unfolding', 0.65 + 0.03 * round);
+      // without rings all come to the same
+      const tries = (rings.length > 0 ? NEARS : [0]).flatMap((near) => this.triedSizes(map, near).slice(0, MOST_READ));
+      let best = this.bestOf(tries, map, mesh, cut);
+      // strips that run beside themselves tell what else is to close
+      const found = [...rings];
+      for (let more = 0; beside > 0 && best && best.spirals.length > 0 && more < MORE_RINGS; more++) {
+        found.push(...best.spirals);
+        map.aim(factors, found, narrow);
+        const better = this.bestOf(this.triedSizes(map, NEARS[1]).slice(0, MOST_READ), map, mesh, cut);
+        if (!better || better.cost >= best.cost) break;
+        best = better;
+      }
+      if (best) {
+        this.notes.push(...describePins(guided, best.counts, surface.guides));
+        return best.quads;
+      }
+      this.failure = `the map folds over in ${tries[0].folded} places.`;
+      // what is kept is to serve other sizes too
+      maps.delete(beside);
+      map.stiffen(foldedNeighbourhood(mesh, mapAreas(map.coordinates(tries[0].x))));
+    }
+    return undefined;
+  }
+
+  /** Reads quads off some roundings, and takes those that the least speaks against. */
+  private bestOf(tries: readonly Rounding[], map: SeamlessMap, mesh: WorkingMesh, cut: CutMesh): ReadQuads | undefined {
+    let best: ReadQuads | undefined;
+    const fewest = tries.reduce((least, t) => Math.min(least, t.folded), Infinity);
+    const read = new Set<string>();
+    for (const { size: edge, x, folded, off } of tries) {
+      if (best && folded > 2 * fewest + 10) continue;
+      // rings that all come near enough make the same of several bounds
+      const same = `${edge} ${folded} ${off}`;
+      if (read.has(same)) continue;
+      read.add(same);
+      // a few folds may be left: tears are mended, and what cannot be is found by its topology
+      if (folded > 0) map.untangle(x, edge);
+      const extraction = new QuadExtraction(mesh, cut, map.coordinates(x));
+      const quads = mended(extraction.run(), this.surface.topology);
+      if (!quads) continue;
+      const cost = this.costOf(quads) + folded / mesh.triangles;
+      if (!best || cost < best.cost) best = { quads, cost, counts: map.pinCounts(x), spirals: extraction.spirals() };
+    }
+    return best;
+  }
+
+  /** What speaks against some quads: a count that is missed, strips that are long or run beside themselves, corners off right angles. */
+  private costOf({ positions, quads }: QuadList): number {
+    const count = quads.length / 4;
+    const off = this.surface.options.edgeSizes ? 0 : Math.abs(count / this.surface.target - 1);
+    const { longest, spirals, mean, hundredth } = quadQuality(Cage.fromPolygons(uniformMesh(positions, quads, 4)));
+    const missed = off > 2 * COUNT_MET ? MISSED_COUNT : 0;
+    return missed + off / COUNT_MET + (4 * longest) / count + 0.1 * spirals + 20 * (1 - mean) + 2 * (1 - hundredth);
+  }
+
+  /** Solutions for sizes round the wanted one: those that meet the count, fewest folds first, then the others. */
+  private triedSizes(map: SeamlessMap, near: number): Rounding[] {
+    const { surface } = this;
+    const free = surface.options.edgeSizes !== undefined;
+    const tryOf = (size: number) => {
+      const x = map.solve(size, near);
+      const { folded, area } = map.tally(x);
+      return { size, x, folded, count: area / 2, off: free ? 0 : Math.abs(area / 2 / surface.target - 1) };
+    };
+    let size = surface.size;
+    // with edge sizes asked for, the count falls out; with a count, the size is corrected to it
+    if (!free) for (let i = 0; i < 3; i++) size *= Math.sqrt(tryOf(size).count / surface.target);
+    // rounding makes the count jump: sizes are taken from a wide range
+    const tries = TRIED_SIZES.map((factor) => tryOf(size * factor));
+    const missed = (t: { off: number }) => Math.ceil(Math.max(0, t.off - COUNT_MET) / COUNT_MET);
+    return tries.sort((a, b) => missed(a) - missed(b) || a.folded - b.folded || a.off - b.off);
+  }
+
+  /** Relative quad size by triangle: 1 everywhere, or between the sizes asked for by how tightly the surface bends. */
+  private sizeFactors(mesh: WorkingMesh): Float64Array {
+    const { edgeSizes } = this.surface.options;
+    const factors = Float64Array.from({ length: mesh.triangles }, (_, t) => this.surface.shareOf(mesh, t));
+    if (!edgeSizes || edgeSizes.finest === edgeSizes.coarsest) return factors;
+    const normals = smoothNormals(vertexNormals(mesh), mesh, 1, 1);
+    const sizes = workingSizes(mesh, normals, edgeSizes.coarsest * 2.5);
+    for (let t = 0; t < mesh.triangles; t++) {
+      const mean = (sizes[mesh.corner[3 * t]] + sizes[mesh.corner[3 * t + 1]] + sizes[mesh.corner[3 * t + 2]]) / 3 / 2.5;
+      factors[t] *= Math.min(edgeSizes.coarsest, Math.max(edgeSizes.finest, mean)) / this.surface.size;
+    }
+    return factors;
+  }
+}
+
+/** What became of closed guides with a count: those that did not get it contradict an earlier one, or a pole lies within. */
+function describePins(guides: readonly GuideRing[], counts: readonly (number | undefined)[], drawn: readonly Guide[]): string[] {
+  return guides.flatMap(({ guide, count }, i) => {
+    if (drawn[guide].silent) return [];
+    const got = counts[i];
+    if (got === undefined) return [`Guide ${guide + 1} does not close: loops turn a corner inside it.`];
+    if (count === 0) return [];
+    if (got === count) return [`Guide ${guide + 1}: ${count} quads round it.`];
+    const other = guides.findIndex((g, j) => j < i && g.count > 0 && g.count !== count && counts[j] === got);
+    return [
+      `Guide ${guide + 1} asks for ${count} quads round it and got ${got}${other >= 0 ? `: it contradicts guide ${guides[other].guide + 1}, which asks for ${guides[other].count} on the same way round` : ''}.`
+    ];
+  });
+}
+
+/** Factors for `stiffen`: triangles turned over or nearly flat, and those round them. */
+function foldedNeighbourhood(mesh: WorkingMesh, areas: Float64Array): Float64Array {
+  const factors = new Float64Array(areas.length).fill(1);
+  for (let t = 0; t < areas.length; t++) {
+    if (areas[t] > 0) continue;
+    for (const h of [3 * t, 3 * t + 1, 3 * t + 2]) {
+      const g = mesh.opposite[h];
+      if (g >= 0) factors[Math.floor(g / 3)] = Math.max(factors[Math.floor(g / 3)], 1.6);
+    }
+    factors[t] = 2.5;
+  }
+  return factors;
+}
