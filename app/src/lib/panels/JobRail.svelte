@@ -21,7 +21,9 @@
       reference
         ? `${many(reference.mesh!.faceStart.length - 1)} ${reference.mesh!.faceVertices.length === 3 * (reference.mesh!.faceStart.length - 1) ? 'triangles' : 'faces'}`
         : job.parts.length > 0
-          ? `${job.parts.length} parts`
+          ? job.parts.length === 1
+            ? '1 part'
+            : `${job.parts.length} parts`
           : 'nothing yet',
       m && m.faces > 0 ? `${many(m.quads)} quads` : 'no quads yet',
       m ? `${many(m.faces)} faces` : 'no cage yet',
