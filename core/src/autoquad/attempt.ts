@@ -2,7 +2,7 @@ import { quadQuality } from '../check/quad-quality.ts';
 import { Cage } from '../mesh/cage.ts';
 import { uniformMesh } from '../mesh/polygon-mesh.ts';
 import { type TaskReport } from '../task/steps.ts';
-import { closedRings, type Ring } from './closed-rings.ts';
+import { closedRings } from './closed-rings.ts';
 import { curvatureDirections, type Frames, triangleFrames } from './curvature.ts';
 import { type CutMesh, cutOpen } from './cut-graph.ts';
 import { asRing, type Guide, type GuideRing, layGuides, onThisSide } from './guides.ts';
@@ -56,12 +56,12 @@ interface Rounding {
   off: number;
 }
 
-/** Quads of a rounding, what speaks against them, quads along pins, and ways of strips that run beside themselves. */
+/** Quads of a rounding, what speaks against them, quads along pins, and what they were read by. */
 interface ReadQuads {
   quads: QuadList;
   cost: number;
   counts: (number | undefined)[];
-  spirals: Ring[];
+  extraction: QuadExtraction;
 }
 
 /** One way through the steps, from the working mesh to the quads. */
@@ -106,8 +106,9 @@ export class Attempt {
   directions(): Directions {
     const { surface, fineness, pull, cancelWithin } = this;
     const { from, dabs, guides, options, kept, size } = surface;
-    const way = [fineness, pull, cancelWithin];
-    return kept.step(`directions ${way.join(' ')}`, [...from, dabs, guides, options.poleMoves], () => this.foundDirections(), size);
+    // one of each way that is tried is kept
+    const way = `directions ${fineness} ${pull > 0} ${cancelWithin > 0}`;
+    return kept.step(way, [...from, dabs, guides, options.poleMoves, pull, cancelWithin], () => this.foundDirections(), size);
   }
 
   private foundDirections(): Directions {
@@ -174,8 +175,10 @@ export class Attempt {
       let best = this.bestOf(tries, map, mesh, cut);
       // strips that run beside themselves tell what else is to close
       const found = [...rings];
-      for (let more = 0; beside > 0 && best && best.spirals.length > 0 && more < MORE_RINGS; more++) {
-        found.push(...best.spirals);
+      for (let more = 0; beside > 0 && best && more < MORE_RINGS; more++) {
+        const spirals = best.extraction.spirals();
+        if (spirals.length === 0) break;
+        found.push(...spirals);
         map.aim(factors, found, narrow);
         const better = this.bestOf(this.triedSizes(map, NEARS[1]).slice(0, MOST_READ), map, mesh, cut);
         if (!better || better.cost >= best.cost) break;
@@ -210,7 +213,7 @@ export class Attempt {
       const quads = mended(extraction.run(), this.surface.topology);
       if (!quads) continue;
       const cost = this.costOf(quads) + folded / mesh.triangles;
-      if (!best || cost < best.cost) best = { quads, cost, counts: map.pinCounts(x), spirals: extraction.spirals() };
+      if (!best || cost < best.cost) best = { quads, cost, counts: map.pinCounts(x), extraction };
     }
     return best;
   }

@@ -62,6 +62,8 @@ export function prepared(input: PolygonMesh, options: AutoQuadsOptions, kept: St
 /** What does not depend on what was picked and drawn. */
 function inputOf({ mesh, dense, faceOf, size }: SoundInput, { featureAngle, symmetry = 'auto' }: AutoQuadsOptions) {
   const { diagonal } = boundsOf(mesh.positions);
+  // the survey's triangles may have marks of an earlier run
+  dense.feature.fill(0);
   const sharp = markFeatures(dense, diagonal, featureAngle);
   const tagged = markTagged(dense, mesh, faceOf);
   const bvh = new TriangleBvh(mesh.positions, dense.corner);

@@ -265,6 +265,18 @@ describe('steering auto quads', () => {
     expect(phases).toContain('Directions');
     lay({ count: 4500, curvaturePull: 20 });
     expect(phases).toContain('Working mesh');
+    // marks of an earlier run are gone: edges that were sharp enough at a lesser angle, and those that were picked
+    const block = box({ x: 30, y: 20, z: 10 }, { x: 3, y: 2, z: 1 });
+    const picked: LinePick = {
+      points: [
+        [0, 10, -5],
+        [0, 10, 5]
+      ],
+      follow: true
+    };
+    const plain = { count: 400, symmetry: 'none', featureAngle: 100 } as const;
+    autoQuads(block, { ...plain, featureAngle: 40, lines: [picked] }, undefined, kept);
+    expect(autoQuads(block, plain, undefined, kept)).toEqual(autoQuads(block, plain));
     // another surface
     const sphere = autoQuads(denseSphere(40), { count: 900 }, undefined, kept);
     expect(sphere.mesh).toEqual(autoQuads(denseSphere(40), { count: 900 }).mesh);
