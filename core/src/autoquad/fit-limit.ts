@@ -1,5 +1,5 @@
 import { Cage } from '../mesh/cage.ts';
-import { type PolygonMesh } from '../mesh/polygon-mesh.ts';
+import { quadsAtVertices, type PolygonMesh } from '../mesh/polygon-mesh.ts';
 import { quadJacobian } from '../numeric/quad-shape.ts';
 import { add, length, scaled, subtract, unit, type Triple } from '../numeric/vectors.ts';
 import { lookingAlong, surfacePoint, type TriangleBvh } from '../reference/triangle-bvh.ts';
@@ -32,8 +32,7 @@ export function fitLimit(mesh: PolygonMesh, surface: TriangleBvh, normals: Float
   const { positions, faceVertices } = mesh;
   const cage = Cage.fromPolygons(mesh);
   const rows = limitRows(cageLevel(mesh, 'sharp'), 'catmull-clark');
-  const quadsAt: number[][] = Array.from({ length: positions.length / 3 }, () => []);
-  faceVertices.forEach((v, i) => quadsAt[v].push(i >> 2));
+  const quadsAt = quadsAtVertices(faceVertices, positions.length / 3);
   const sharp = new Set(mesh.creaseEdges?.filter((_, i) => mesh.creaseSharpness![i >> 1] >= STAYS_SHARP));
   const place = (v: number): Triple => [positions[3 * v], positions[3 * v + 1], positions[3 * v + 2]];
   const found = surfacePoint();

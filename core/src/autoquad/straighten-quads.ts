@@ -1,5 +1,5 @@
 import { Cage } from '../mesh/cage.ts';
-import { uniformMesh } from '../mesh/polygon-mesh.ts';
+import { quadsAtVertices, uniformMesh } from '../mesh/polygon-mesh.ts';
 import { planeAcross } from '../numeric/best-fit.ts';
 import { quadJacobian } from '../numeric/quad-shape.ts';
 import { add, areaVector, dot, leastSine, length, scaled, subtract, unit, type Triple } from '../numeric/vectors.ts';
@@ -19,8 +19,7 @@ const ROUNDS = 16;
 export function straightenQuads(list: QuadList, surface: TriangleBvh, normals: Float64Array, lines: FeatureLines): void {
   const { positions, quads, hold } = list;
   const cage = Cage.fromPolygons(uniformMesh(positions, quads, 4));
-  const at: number[][] = Array.from({ length: positions.length / 3 }, () => []);
-  for (let i = 0; i < quads.length; i++) at[quads[i]].push(i >> 2);
+  const at = quadsAtVertices(quads, positions.length / 3);
   const place = (v: number): Triple => [positions[3 * v], positions[3 * v + 1], positions[3 * v + 2]];
   const cornersOf = (q: number) => [0, 1, 2, 3].map((k) => place(quads[4 * q + k]));
   const found = surfacePoint();
@@ -107,8 +106,7 @@ const TWISTED = 0.1;
  */
 export function untwistQuads({ positions, quads, hold }: QuadList, surface: TriangleBvh, normals: Float64Array): void {
   const cage = Cage.fromPolygons(uniformMesh(positions, quads, 4));
-  const at: number[][] = Array.from({ length: positions.length / 3 }, () => []);
-  for (let i = 0; i < quads.length; i++) at[quads[i]].push(i >> 2);
+  const at = quadsAtVertices(quads, positions.length / 3);
   const place = (v: number): Triple => [positions[3 * v], positions[3 * v + 1], positions[3 * v + 2]];
   const found = surfacePoint();
   const own = new Float64Array(3);

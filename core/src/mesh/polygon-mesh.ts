@@ -39,6 +39,13 @@ export function evenFaceStart(faces: number, corners: number): Int32Array {
   return Int32Array.from({ length: faces + 1 }, (_, f) => f * corners);
 }
 
+/** By vertex the numbers of the quads it is a corner of. @param quads four vertices a quad */
+export function quadsAtVertices(quads: ArrayLike<number>, vertices: number): number[][] {
+  const at: number[][] = Array.from({ length: vertices }, () => []);
+  for (let i = 0; i < quads.length; i++) at[quads[i]].push(i >> 2);
+  return at;
+}
+
 /** Triangles or quads given as one flat index list. */
 export function uniformMesh(positions: Float64Array, faceVertices: Int32Array, corners: 3 | 4): PolygonMesh {
   return { positions, faceVertices, faceStart: evenFaceStart(faceVertices.length / corners, corners) };
