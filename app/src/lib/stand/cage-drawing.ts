@@ -307,6 +307,8 @@ export class CageDrawing {
    */
   deviation(distance: ArrayLike<number>, most: number, colour: string): THREE.Mesh | undefined {
     const share = (i: number) => Math.min(1, distance[i] / (most || 1));
+    // fewer were measured for the cage before
+    if (distance.length < this.poly.vertexIds.length || !(this.settings.cage || this.smoothMesh)) return undefined;
     if (!this.smoothMesh)
       return this.shaded(
         Float32Array.from(this.poly.vertexIds, (_, i) => share(i)),

@@ -366,7 +366,9 @@
                     smooth surface off the reference, lines at {[0.25, 0.5, 0.75].map((share) => (share * most).toFixed(3)).join(', ')} mm; most {most.toFixed(
                       3
                     )} mm
-                  {:else}no reference to measure the deviation from: bring one in{/if}
+                  {:else}{open.reference
+                      ? 'measuring how far the smooth surface is off'
+                      : 'no reference to measure the deviation from: bring one in'}{/if}
                 </div>
               {/if}
             </div>
