@@ -3,7 +3,7 @@ import { Cage } from '../mesh/cage.ts';
 import { uniformMesh } from '../mesh/polygon-mesh.ts';
 import { type TaskReport } from '../task/steps.ts';
 import { closedRings } from './closed-rings.ts';
-import { curvatureDirections, type Frames, triangleFrames } from './curvature.ts';
+import { curvatureDirections, gradedFrames, type Frames, triangleFrames } from './curvature.ts';
 import { type CutMesh, cutOpen } from './cut-graph.ts';
 import { asRing, type Guide, type GuideRing, layGuides, onThisSide } from './guides.ts';
 import { mended, type QuadList } from './mend.ts';
@@ -122,13 +122,15 @@ export class Attempt {
     for (const g of guided?.lost ?? [])
       if (!surface.guides[g].silent) notes.push(`Guide ${g + 1} lies off the surface, or is too short: it was left out.`);
     const curvature = curvatureDirections(mesh, frames, size);
-    const field = orientationField(mesh, frames, curvature, this.pull, guided?.field.weight.some((w) => w > 0) ? guided.field : undefined);
+    const shares = this.shares(mesh);
+    const graded = shares ? gradedFrames(mesh, frames, shares) : frames;
+    const field = orientationField(mesh, frames, curvature, this.pull, guided?.field.weight.some((w) => w > 0) ? guided.field : undefined, graded);
     const { poleMoves = [] } = surface.options;
     let cancelled = 0;
     if (poleMoves.length > 0 || cancelWithin > 0) {
       const stays = curvature.weight.map((w, t) => PULLED * this.pull * w + (guided?.field.weight[t] ?? 0));
       const moves = poleMoves.map(({ from, to }) => ({ from: onThisSide(from, mesh.mirrors), to: onThisSide(to, mesh.mirrors) }));
-      const moved = movePoles(mesh, frames, field, stays, { moves, cancelWithin: cancelWithin * size, near: 1.5 * size });
+      const moved = movePoles(mesh, graded, field, stays, { moves, cancelWithin: cancelWithin * size, near: 1.5 * size });
       for (const m of moved.lost) notes.push(`Pole move ${m + 1} was left out: no pole is there, or a sharp edge or another pole is in its way.`);
       cancelled = moved.cancelled;
       if (cancelled > 0) notes.push(`Pairs of near poles that were cancelled: ${cancelled}.`);
@@ -243,6 +245,13 @@ export class Attempt {
     const tries = TRIED_SIZES.map((factor) => tryOf(size * factor));
     const missed = (t: { off: number }) => Math.ceil(Math.max(0, t.off - COUNT_MET) / COUNT_MET);
     return tries.sort((a, b) => missed(a) - missed(b) || a.folded - b.folded || a.off - b.off);
+  }
+
+  /** By vertex, how large quads are to be against others; nothing where all are to be equal. */
+  private shares(mesh: WorkingMesh): Float64Array | undefined {
+    const { dabs, shareAt } = this.surface;
+    if (dabs.length === 0) return undefined;
+    return Float64Array.from({ length: mesh.vertices }, (_, v) => shareAt(...mesh.point(v)));
   }
 
   /** Relative quad size by triangle: 1 everywhere, or between the sizes asked for by how tightly the surface bends. */

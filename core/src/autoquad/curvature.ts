@@ -1,5 +1,5 @@
 import { vertexNormals } from './remesh.ts';
-import { after, type WorkingMesh } from './working-mesh.ts';
+import { after, before, type WorkingMesh } from './working-mesh.ts';
 
 /**
  * Angles of every half-edge in a frame of its triangle, whose x axis is the triangle's first edge, and the turn from a
@@ -36,6 +36,33 @@ export function triangleFrames(mesh: WorkingMesh): Frames {
     if (g >= 0) frames.turn[h] = frames.angle[g] + Math.PI - frames.angle[h];
   }
   return frames;
+}
+
+/** Half the cotangent of the angle opposite half-edge h. */
+export function halfCot(mesh: WorkingMesh, frames: Frames, h: number): number {
+  const p = mesh.positions;
+  const c = 3 * mesh.corner[before(h)];
+  const a = 3 * mesh.corner[h];
+  const b = 3 * mesh.corner[after(h)];
+  const dot = (p[a] - p[c]) * (p[b] - p[c]) + (p[a + 1] - p[c + 1]) * (p[b + 1] - p[c + 1]) + (p[a + 2] - p[c + 2]) * (p[b + 2] - p[c + 2]);
+  return dot / (4 * frames.area[Math.floor(h / 3)] + 1e-300);
+}
+
+/**
+ * Frames as they turn where some quads are to be smaller: as on the surface that is stretched until all are of one size, by the change
+ * of its connection (discrete conformal: Springborn, Schroeder, Pinkall 2008). Poles are drawn to where loops are to lie closer. Where
+ * quads are to be larger it would take poles of five and six edges there; the smoothest crosses have none, and drew others nearer.
+ * @param share by vertex, size of quads against those elsewhere
+ */
+export function gradedFrames(mesh: WorkingMesh, frames: Frames, share: Float64Array): Frames {
+  const turn = frames.turn.slice();
+  for (let h = 0; h < turn.length; h++) {
+    const g = mesh.opposite[h];
+    if (g < 0) continue;
+    const apart = Math.min(2, Math.max(0, halfCot(mesh, frames, h) + halfCot(mesh, frames, g)));
+    turn[h] += apart * Math.log(Math.min(1, share[mesh.corner[h]]) / Math.min(1, share[mesh.corner[after(h)]]));
+  }
+  return { ...frames, turn };
 }
 
 function edgesOf(mesh: WorkingMesh, p: Float64Array, t: number): number[][] {

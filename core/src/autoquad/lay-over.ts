@@ -48,8 +48,10 @@ export function layOver(surface: Surface, report: TaskReport): { quads: QuadList
 }
 
 /** Moves vertices: even, at tips, and out of poor quads. */
-function evenedOut(quads: QuadList, { bvh, normals, lines, dabs, shareAt, dense, size }: Surface): void {
-  settleQuads(quads, bvh, normals, lines, dabs.length > 0 ? 30 : 12, shareAt);
+function evenedOut(quads: QuadList, { bvh, normals, lines, dabs, shareAt: share, dense, size }: Surface): void {
+  const shareAt = dabs.length > 0 ? share : undefined;
+  // different sizes spread slowly
+  settleQuads(quads, bvh, normals, lines, shareAt ? 100 : 12, shareAt);
   const tips = reachTips(quads, dense.positions, size, lines.border);
   const own = quads.hold.slice();
   for (const v of tips) quads.hold[v] = 2;

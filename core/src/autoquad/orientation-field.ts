@@ -26,15 +26,17 @@ export interface OrientationField {
  * the others pulled towards the curvature directions.
  * @param pull 0: only smooth, 1: follows curvature closely
  * @param guides directions asked for, some of them binding
+ * @param graded frames as they turn between quads of different sizes
  */
 export function orientationField(
   mesh: WorkingMesh,
   frames: Frames,
   curvature: CurvatureDirections,
   pull: number,
-  guides?: GuideField
+  guides?: GuideField,
+  graded = frames
 ): OrientationField {
-  const z = solveField(mesh, frames, curvature, pull, guides);
+  const z = solveField(mesh, graded, curvature, pull, guides);
   const T = mesh.triangles;
   const theta = new Float64Array(T);
   for (let t = 0; t < T; t++) theta[t] = Math.atan2(z[2 * t + 1], z[2 * t]) / 4;
@@ -44,7 +46,7 @@ export function orientationField(
     const g = mesh.opposite[h];
     if (g < 0 || g < h) continue;
     const difference = theta[Math.floor(g / 3)] - theta[Math.floor(h / 3)] - frames.turn[h];
-    const turns = Math.round(difference / QUARTER);
+    const turns = Math.round((difference + frames.turn[h] - graded.turn[h]) / QUARTER);
     jump[h] = mod4(turns);
     jump[g] = mod4(-turns);
     rest[h] = difference - turns * QUARTER;

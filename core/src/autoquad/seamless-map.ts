@@ -1,11 +1,11 @@
 import { Cholesky, nestedDissection, SymmetricBuilder } from '../numeric/cholesky.ts';
-import { type Frames } from './curvature.ts';
+import { type Frames, halfCot } from './curvature.ts';
 import { type Ring } from './closed-rings.ts';
 import { type CutMesh } from './cut-graph.ts';
 import { addTo, Eliminator, FlatForms, type Form } from './linear-forms.ts';
 import { mod4 } from './orientation-field.ts';
 import { valueOfSum, WholeRounding, type WholeSum, type WholeWish } from './whole-rounding.ts';
-import { after, before, type WorkingMesh } from './working-mesh.ts';
+import { after, type WorkingMesh } from './working-mesh.ts';
 
 /** Coordinates are multiples of this, so that sums and orientation tests are exact. */
 export const GRID = 2 ** -16;
@@ -443,16 +443,6 @@ function highestLeast(low: Float64Array, middle: Float64Array, high: Float64Arra
 /** Half a whole plus a grid step: no ordinary vertex lies on a line through cell centres. */
 function offHalves(x: number): number {
   return x - Math.floor(x) === 0.5 ? x + GRID : x;
-}
-
-/** Half the cotangent of the angle opposite half-edge h. */
-function halfCot(mesh: WorkingMesh, frames: Frames, h: number): number {
-  const p = mesh.positions;
-  const c = 3 * mesh.corner[before(h)];
-  const a = 3 * mesh.corner[h];
-  const b = 3 * mesh.corner[after(h)];
-  const dot = (p[a] - p[c]) * (p[b] - p[c]) + (p[a + 1] - p[c + 1]) * (p[b + 1] - p[c + 1]) + (p[a + 2] - p[c + 2]) * (p[b + 2] - p[c + 2]);
-  return dot / (4 * frames.area[Math.floor(h / 3)] + 1e-300);
 }
 
 /** Twice the signed area of each triangle in the map; negative: turned over. */

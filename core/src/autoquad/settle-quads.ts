@@ -11,14 +11,15 @@ export interface FeatureLines {
 
 /** A vertex that moved by less than this share of an edge is where it is to be. */
 const STILL = 0.002;
-/** Weight of an edge by the share asked for: high, as sizes spread slowly and some 30 rounds do not get them all the way. */
-const GRADING = 4.5;
+/** Rounds after which it is looked how far edges are from the shares asked for, and by how much another share is asked for at most. */
+const CORRECTED = 20;
+const MOST_ASKED = 2.5;
 
 /**
  * Evens the quads out: vertices move along the surface towards the middle of their faces, those on features along their
  * line, and are put back on the input. A vertex stays where moving it would turn a face corner over.
- * @param shareAt how long edges are to be at a place, against those elsewhere
- * @param normals unit normals by triangle of `surface`; the closest point is taken only where it looks the same way
+ * @param shareAt how long edges are to be at a place, against those elsewhere; left out where all are to be equal
+ * @param normals unit normals by triangle of `surface`; the closest point is taken only where it looks the same way, and an edge away at most
  */
 export function settleQuads(
   list: QuadList,
@@ -38,14 +39,16 @@ export function settleQuads(
     lines.border.closest(p[3 * v], p[3 * v + 1], p[3 * v + 2], found);
     p.set([found.x, found.y, found.z], 3 * v);
   });
-  const share = new Float64Array(rings.length).fill(1);
+  const asked = new Float64Array(rings.length).fill(1);
+  const share = shareAt && new Float64Array(rings.length);
   const lastFound = new Int32Array(rings.length).fill(-1);
   // a vertex is looked at again where it or a neighbour has moved
   const due = new Uint8Array(rings.length).fill(1);
   const normal = new Float64Array(3);
   const to = new Float64Array(3);
   for (let round = 0; round < rounds; round++) {
-    if (shareAt) for (let v = 0; v < rings.length; v++) share[v] = shareAt(p[3 * v], p[3 * v + 1], p[3 * v + 2]);
+    if (share && round > 0 && round % CORRECTED === 0) correctShares(asked, p, rings, share);
+    if (share) for (let v = 0; v < rings.length; v++) share[v] = asked[v] * shareAt!(p[3 * v], p[3 * v + 1], p[3 * v + 2]);
     for (let v = 0; v < rings.length; v++) {
       const ring = rings[v];
       const hold = ring.border && list.hold[v] === 0 ? 1 : list.hold[v];
@@ -62,7 +65,7 @@ export function settleQuads(
         if (!own) continue;
         own.closest(to[0], to[1], to[2], found);
       } else {
-        surface.closest(to[0], to[1], to[2], found, Infinity, lookingAlong(normals, normal, 0.2), lastFound[v]);
+        surface.closest(to[0], to[1], to[2], found, longestEdge(p, v, ring) ** 2, lookingAlong(normals, normal, 0.2), lastFound[v]);
         lastFound[v] = found.triangle;
       }
       if (found.triangle < 0) continue;
@@ -73,6 +76,17 @@ export function settleQuads(
     }
   }
   list.positions.set(p.subarray(0, list.positions.length));
+}
+
+/**
+ * Asks for more where edges came out shorter than they are to be, against all others, and for less where longer: loops that stay as many
+ * as they are do not let them follow by themselves.
+ * @param asked by vertex, factor of its share that is asked for; changed
+ */
+function correctShares(asked: Float64Array, p: Float64Array, rings: readonly Ring[], share: Float64Array): void {
+  const got = rings.map(({ edge }, v) => (asked[v] * edge.reduce((sum, w) => sum + lengthOf(p, v, w), 0)) / (edge.length * share[v]));
+  const mean = Math.exp(got.reduce((sum, g) => sum + Math.log(g), 0) / got.length);
+  for (let v = 0; v < asked.length; v++) asked[v] = Math.min(MOST_ASKED, Math.max(1 / MOST_ASKED, asked[v] * Math.sqrt(mean / got[v])));
 }
 
 /** Neighbours over edges, and over faces (the corner across), of one vertex. */
@@ -101,12 +115,15 @@ function ringOf(cage: Cage, v: number): Ring {
   };
 }
 
-/** Mean of the neighbours over edges, weighted by how short edges are to be. */
-function faceGoal(p: Float64Array, v: number, { edge }: Ring, share: Float64Array, goal: Float64Array): void {
+/**
+ * Mean of the neighbours over edges; where edges are to differ, weighted by their length over the square of how long they are to be:
+ * along a line of them at rest each is as long as it is to be, and one that overshoots is drawn back.
+ */
+function faceGoal(p: Float64Array, v: number, { edge }: Ring, share: Float64Array | undefined, goal: Float64Array): void {
   goal.fill(0);
   let whole = 0;
   for (const w of edge) {
-    const weight = (2 / (share[v] + share[w])) ** GRADING;
+    const weight = share ? lengthOf(p, v, w) / (share[v] + share[w]) ** 2 : 1;
     whole += weight;
     for (let k = 0; k < 3; k++) goal[k] += weight * p[3 * w + k];
   }
@@ -182,7 +199,15 @@ function moveUnlessWorse(p: Float64Array, v: number, ring: Ring, { x, y, z }: Su
 }
 
 /** Length of one edge at a vertex. */
-function edgeOf(p: Float64Array, v: number, { edge }: Ring): number {
-  const [a, b] = [3 * v, 3 * edge[0]];
+const edgeOf = (p: Float64Array, v: number, { edge }: Ring): number => lengthOf(p, v, edge[0]);
+
+function longestEdge(p: Float64Array, v: number, { edge }: Ring): number {
+  let longest = 0;
+  for (const w of edge) longest = Math.max(longest, lengthOf(p, v, w));
+  return longest;
+}
+
+function lengthOf(p: Float64Array, v: number, w: number): number {
+  const [a, b] = [3 * v, 3 * w];
   return Math.sqrt((p[a] - p[b]) ** 2 + (p[a + 1] - p[b + 1]) ** 2 + (p[a + 2] - p[b + 2]) ** 2);
 }

@@ -23,8 +23,8 @@ export function straightenQuads(list: QuadList, surface: TriangleBvh, normals: F
   const place = (v: number): Triple => [positions[3 * v], positions[3 * v + 1], positions[3 * v + 2]];
   const cornersOf = (q: number) => [0, 1, 2, 3].map((k) => place(quads[4 * q + k]));
   const found = surfacePoint();
-  const closest = (p: Triple, normal?: Triple) => {
-    surface.closest(...p, found, Infinity, normal && lookingAlong(normals, normal, 0.2));
+  const closest = (p: Triple, normal?: Triple, reach = Infinity) => {
+    surface.closest(...p, found, reach * reach, normal && lookingAlong(normals, normal, 0.2));
     if (found.triangle < 0) surface.closest(...p, found);
     const t = 3 * found.triangle;
     return { at: [found.x, found.y, found.z] as Triple, normal: [normals[t], normals[t + 1], normals[t + 2]] as Triple };
@@ -38,7 +38,7 @@ export function straightenQuads(list: QuadList, surface: TriangleBvh, normals: F
       const { u, v: w } = planeAcross(own, normal);
       return Array.from({ length: 8 }, (_, k) => {
         const [c, s] = [Math.cos((k * Math.PI) / 4), Math.sin((k * Math.PI) / 4)];
-        return closest(add(own, add(scaled(u, reach * c), scaled(w, reach * s))), normal);
+        return closest(add(own, add(scaled(u, reach * c), scaled(w, reach * s))), normal, 2 * reach);
       });
     }
     const line = onBorder ? lines.border : lines.sharp;
@@ -98,10 +98,11 @@ function scaledJacobianSeen(p: readonly Triple[], normal: Triple): number {
 
 /** Quads with a poorer scaled Jacobian are untwisted. */
 const TWISTED = 0.1;
+const MOST_TWISTED = 50;
 
 /**
  * Moves the corners of quads that are turned over, or nearly so, off the surface where nothing else helps: each to where the poorest
- * quad round it is best. Vertices on borders and features stay. Changes the list.
+ * quad round it is best. Vertices on borders and features stay. Changes the list, unless too many of its quads are twisted.
  * @param normals unit normals by triangle of `surface`
  */
 export function untwistQuads({ positions, quads, hold }: QuadList, surface: TriangleBvh, normals: Float64Array): void {
@@ -120,6 +121,8 @@ export function untwistQuads({ positions, quads, hold }: QuadList, surface: Tria
   };
   for (let round = 0; round < 2 * ROUNDS; round++) {
     const poor = [...Array(quads.length / 4).keys()].filter((q) => quadJacobian(positions, quads, 4 * q, own) < TWISTED);
+    // so many come of a map that is folded
+    if (poor.length > MOST_TWISTED && poor.length > 0.05 * (quads.length / 4)) return;
     const near = new Set(poor.flatMap((q) => [0, 1, 2, 3].map((k) => quads[4 * q + k])));
     let moved = false;
     for (const v of near) {
