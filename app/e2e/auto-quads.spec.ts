@@ -48,6 +48,8 @@ test('auto quads is steered: a ring with a count, a touch of the size brush, pol
   const at = await lookFrom(page, 'front');
   // a pole dragged onto the front of the egg stays there, and can be taken back
   const marks = strokes(page).locator('polygon.few');
+  // half of them lie behind
+  await expect(strokes(page).locator('polygon.few.hidden')).toHaveCount(4);
   const middles = () =>
     marks.evaluateAll((found) =>
       found.map((mark) => {
@@ -124,6 +126,14 @@ test('sharp edges are seen before the quads, and follow the angle', async ({ pag
 
 test('an area is laid again with more quads: the rest stays, and the seam is all quads', async ({ page }, info) => {
   await openEgg(page, info.outputPath('egg.obj'));
+  // a count that cannot be taken stays in its field, and nothing is laid before it is mended
+  const count = card(page).getByLabel('Count', { exact: true });
+  await count.fill('3');
+  await card(page).getByRole('button', { name: 'Lay quads' }).click();
+  await expect(page.getByText(/Count must lie between 24 and/)).toBeVisible();
+  await expect(count).toHaveValue('3');
+  await expect(card(page).getByRole('button', { name: 'Lay quads' })).toBeVisible();
+  await fill(page, 'Count', 500);
   await card(page).getByRole('button', { name: 'Lay quads' }).click();
   await expect(page.getByText(/quads laid in/)).toBeVisible({ timeout: 60_000 });
   const quads = async () => Number((await reading(page, 'Quads').innerText()).replace(/^Quads\s*/, '').replace(/[^0-9].*$/, ''));

@@ -73,6 +73,8 @@ test('numbers that make no sense are refused with the field', async ({ page }) =
   await sides.press('Tab');
   await expect(page.getByText('Sides must lie between 3 and 500; it is 2.')).toBeVisible();
   await expect(reading(page, 'Quads')).toHaveText(quads);
+  await expect(sides).toHaveAttribute('aria-invalid', 'true');
+  await expect(sides).toHaveValue('2');
   await sides.fill('20');
   await sides.press('Tab');
   await expect(reading(page, 'Quads')).toContainText('160');

@@ -104,6 +104,8 @@ export class OpenJob {
   view: View = $state(restoredView(undefined));
   selection: Selection = $state.raw(emptySelection());
   running: Running | undefined = $state.raw();
+  /** what was typed into fields of the card that cannot be taken, by field: it stays there, and nothing is made until it is mended */
+  refused: Record<string, { typed: string; why: string }> = $state({});
   /** the entry whose card stays open until the next operation */
   liveEntry: number | undefined = $state();
   message: Message | undefined = $state.raw();
@@ -278,7 +280,7 @@ export class OpenJob {
   /** @param goOn begin the next one on the result, where the operation is made for that */
   apply(goOn = false): void {
     const { running } = this;
-    if (!running) return;
+    if (!running || this.tellRefused()) return;
     if (goOn && running.operation.goesOn && running.operation.kind === 'cage') {
       this.commit(running.operation, running.params);
       if (this.running === undefined) this.running = running;
@@ -468,6 +470,7 @@ export class OpenJob {
 
   /** Lays quads again with the open card's settings, as a new entry. */
   layAgain(params: Params): void {
+    if (this.tellRefused()) return;
     void this.layAutoQuads(params);
   }
 
@@ -523,6 +526,13 @@ export class OpenJob {
 
   tell(kind: Message['kind'], text: string): void {
     this.message = { kind, text };
+  }
+
+  /** Says again what a field of the card cannot take. @returns whether there is one */
+  private tellRefused(): boolean {
+    const [first] = Object.values(this.refused);
+    if (first) this.tell('error', first.why);
+    return first !== undefined;
   }
 
   // ---- picking

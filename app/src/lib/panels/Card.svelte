@@ -35,23 +35,38 @@
   $effect(() => {
     if (live) draft = { ...live.params };
   });
+  // what was refused is forgotten with its operation, and with its field
+  $effect(() => {
+    void [operation, job.liveEntry];
+    job.refused = {};
+  });
+  $effect(() => {
+    for (const name of Object.keys(job.refused)) if (!shown.some((f) => f.name === name)) delete job.refused[name];
+  });
   const value = (f: Field) => (castLive ? draft[f.name] : params[f.name]) ?? f.initial;
 
   function set(field: Field, raw: unknown) {
     let next = raw;
     if (field.type === 'number') {
       next = Number(raw);
-      if (raw === '' || !Number.isFinite(next as number)) return job.tell('error', `${field.label}: a number is needed.`);
       const n = next as number;
+      if (raw === '' || !Number.isFinite(n)) return refuse(field, raw, `${field.label}: a number is needed.`);
       if ((field.min !== undefined && n < field.min) || (field.max !== undefined && n > field.max))
-        return job.tell(
-          'error',
+        return refuse(
+          field,
+          raw,
           `${field.label} must lie between ${field.min ?? '-∞'} and ${field.max?.toLocaleString('en') ?? '∞'}; it is ${n.toLocaleString('en')}.`
         );
     }
+    delete job.refused[field.name];
     job.message = undefined;
     if (castLive) draft = { ...draft, [field.name]: next };
     else job.setParams({ [field.name]: next });
+  }
+
+  function refuse(field: Field, raw: unknown, why: string) {
+    job.refused[field.name] = { typed: String(raw), why };
+    job.tell('error', why);
   }
 </script>
 
@@ -117,7 +132,8 @@
                 class="number"
                 type="number"
                 aria-label={field.label}
-                value={Number(Number(value(field)).toFixed(4))}
+                aria-invalid={job.refused[field.name] !== undefined}
+                value={job.refused[field.name]?.typed ?? Number(Number(value(field)).toFixed(4))}
                 step={field.step ?? 'any'}
                 min={field.min}
                 max={field.max}
@@ -164,7 +180,9 @@
         <Button size="small" kind="ghost" on:click={() => job.discard()}>Discard</Button>
       </div>
     {:else if operation.id === 'auto-quads'}
-      <div class="row"><Button size="small" kind="tertiary" on:click={() => job.layAgain($state.snapshot(draft))}>Lay again</Button></div>
+      <div class="row">
+        <Button size="small" kind="tertiary" on:click={() => job.layAgain($state.snapshot(draft))}>Lay again</Button>
+      </div>
     {/if}
     {#if !job.running && job.active?.cage}
       <p class="number picked" data-testid="selection">{describeSelection(job.active.cage, job.selection)}</p>
@@ -232,6 +250,9 @@
     color: inherit;
     font-size: 13px;
     padding: 0 6px;
+  }
+  input[aria-invalid='true'] {
+    outline: 2px solid var(--brick);
   }
   select {
     grid-column: 2 / 4;

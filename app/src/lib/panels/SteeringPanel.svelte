@@ -70,13 +70,10 @@
 
   /** Takes the pole that a stroke began at to where it ends, and shows what becomes of the others. */
   async function dragPole(points: Triple[]) {
-    const apart = (a: Triple, b: Triple) => Math.hypot(a[0] - b[0], a[1] - b[1], a[2] - b[2]);
-    const nearest = (job.polePlan ?? []).reduce<Triple | undefined>(
-      (best, { at }) => (!best || apart(at, points[0]) < apart(best, points[0]) ? at : best),
-      undefined
-    );
-    if (!nearest) return job.tell('info', 'Show the poles first: then drag one of them.');
-    const moved = { poleMoves: [...poleMoves, { from: nearest, to: points[points.length - 1] }] };
+    if (!job.polePlan) return job.tell('info', 'Show the poles first: then drag one of them.');
+    const from = job.polePlan.find(({ at }) => at.every((c, k) => c === points[0][k]))?.at;
+    if (!from) return job.tell('info', 'No pole is there: begin on one of the marks.');
+    const moved = { poleMoves: [...poleMoves, { from, to: points[points.length - 1] }] };
     onchange(moved);
     await job.planPoles({ ...params, ...moved });
   }

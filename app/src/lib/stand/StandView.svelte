@@ -259,7 +259,9 @@
     let [best, least]: [Triple | undefined, number] = [undefined, 14];
     for (const { at } of job.polePlan ?? []) {
       const [px, py] = stand!.onScreen(at);
-      const off = Math.hypot(px - x, py - y);
+      // one on the side that is seen comes before one behind it
+      let off = Math.hypot(px - x, py - y);
+      if (off < least && stand!.hides(at)) off += 7;
       if (off < least) [best, least] = [at, off];
     }
     return best;

@@ -8,7 +8,7 @@
   interface Seen {
     guides: { line: string; label: string; at: Place; closed: boolean }[];
     dabs: { at: Place; r: number; label: string }[];
-    poles: { at: Place; valence: number }[];
+    poles: { at: Place; valence: number; hidden: boolean }[];
     moves: { from: Place; to: Place }[];
   }
   let seen: Seen = $state.raw({ guides: [], dabs: [], poles: [], moves: [] });
@@ -28,7 +28,7 @@
       const [middle, side] = [stand.onScreen(at), stand.onScreen([0, 1, 2].map((k) => at[k] + radius * right[k]) as [number, number, number])];
       return { at: middle, r: Math.hypot(side[0] - middle[0], side[1] - middle[1]), label: `${percent} %` };
     });
-    const poles = (job.polePlan ?? job.task?.poles ?? []).map(({ at, valence }) => ({ at: stand.onScreen(at), valence }));
+    const poles = (job.polePlan ?? job.task?.poles ?? []).map(({ at, valence }) => ({ at: stand.onScreen(at), valence, hidden: stand.hides(at) }));
     const moves = job.polePlan ? (job.steering?.poleMoves ?? []).map(({ from, to }) => ({ from: stand.onScreen(from), to: stand.onScreen(to) })) : [];
     seen = { guides, dabs, poles, moves };
   }
@@ -55,7 +55,9 @@
     <text x={at[0] + 8} y={at[1] - 6}>{label}</text>
   {/each}
   {#each seen.moves as { from, to }, i (i)}<line x1={from[0]} y1={from[1]} x2={to[0]} y2={to[1]} class="dab" />{/each}
-  {#each seen.poles as { at, valence }, i (i)}<polygon points={corners(at, valence)} class={valence < 4 ? 'few' : 'many'} />{/each}
+  {#each seen.poles as { at, valence, hidden }, i (i)}
+    <polygon points={corners(at, valence)} class={valence < 4 ? 'few' : 'many'} class:hidden />
+  {/each}
 </svg>
 
 <style>
@@ -93,5 +95,8 @@
   .many {
     fill: var(--brick);
     stroke: var(--panel);
+  }
+  .hidden {
+    opacity: 0.2;
   }
 </style>

@@ -1,5 +1,6 @@
 import * as THREE from 'three';
 import { OrbitControls } from 'three/addons/controls/OrbitControls.js';
+import { acceleratedRaycast, MeshBVH } from 'three-mesh-bvh';
 import {
   boundsOf,
   emptySelection,
@@ -23,6 +24,9 @@ import { dispose, glyphPoints, wideLines } from './marks.ts';
 import { pickAt, pickIn, placeAt, restingPlaceAt, type Area, type PickKind } from './picking.ts';
 
 type Triple = [number, number, number];
+
+/** A place that lies farther behind a surface is hidden by it; share of how far away it is looked at from. */
+const BEHIND = 0.01;
 
 export type Side = 'front' | 'back' | 'left' | 'right' | 'top' | 'bottom';
 
@@ -435,8 +439,25 @@ export class Stand {
 
   /** Where the ray through a pixel meets a reference that is shown. */
   pointOnReference(x: number, y: number): Triple | undefined {
-    const hits = rayAt(this.eye, x, y).intersectObjects([...this.references.values()].map(({ object }) => object));
-    return hits[0]?.point.toArray();
+    return this.referenceHits(rayAt(this.eye, x, y))[0]?.point.toArray();
+  }
+
+  /** Whether a place lies behind the reference, or the active part where none is shown: its other side, or another limb. */
+  hides(p: Triple): boolean {
+    const ray = rayAt(this.eye, ...this.onScreen(p));
+    const hit = this.references.size > 0 ? this.referenceHits(ray)[0] : this.active?.faceUnder(ray, this.eye.section, true);
+    const far = ray.ray.origin.distanceTo(new THREE.Vector3(...p));
+    return hit !== undefined && hit.distance < far - BEHIND * this.camera.position.distanceTo(this.controls.target);
+  }
+
+  private referenceHits(raycaster: THREE.Raycaster): THREE.Intersection[] {
+    const objects = [...this.references.values()].map(({ object }) => object);
+    for (const object of objects) {
+      if (object.geometry.boundsTree) continue;
+      object.geometry.boundsTree = new MeshBVH(object.geometry, { indirect: true });
+      object.raycast = acceleratedRaycast;
+    }
+    return raycaster.intersectObjects(objects);
   }
 
   /** Directions of the view: right, up, and towards the eye. */
