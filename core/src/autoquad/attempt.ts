@@ -178,10 +178,9 @@ export class Attempt {
       // strips that run beside themselves tell what else is to close
       const found = [...rings];
       for (let more = 0; beside > 0 && best && more < MORE_RINGS; more++) {
-        const spirals = best.extraction.spirals();
-        if (spirals.length === 0) break;
-        found.push(...spirals);
-        map.aim(factors, found, narrow);
+        found.push(...best.extraction.spirals());
+        // what is asked for already comes out the same
+        if (!map.aim(factors, found, narrow)) break;
         const better = this.bestOf(this.triedSizes(map, NEARS[1]).slice(0, MOST_READ), map, mesh, cut);
         if (!better || better.cost >= best.cost) break;
         best = better;

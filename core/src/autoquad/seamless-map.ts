@@ -44,6 +44,7 @@ export class SeamlessMap {
   private formsV!: FlatForms;
   /** sums that come out as nothing where rings close */
   private ringSums: WholeSum[] = [];
+  private ringsAsked = '';
   private readonly solver: Eliminator;
   /** by unknown before elimination its number, -1 where it is given by others */
   private number!: Int32Array;
@@ -82,14 +83,18 @@ export class SeamlessMap {
    * @param sizeFactor by triangle, relative quad size (1: the size asked for)
    * @param rings ways round the surface along which quads are to close
    * @param narrow by triangle and arm 0 and 1, share of the size that is meant along it
+   * @returns whether other rings are to close than before
    */
-  aim(sizeFactor: Float64Array, rings: readonly Ring[] = [], narrow?: Float64Array): void {
+  aim(sizeFactor: Float64Array, rings: readonly Ring[] = [], narrow?: Float64Array): boolean {
     this.sizeFactor = sizeFactor;
     this.narrow = narrow;
     // rings side by side, between the same poles, ask for the same
     const different = new Map(this.shiftsOf(rings).flatMap((s) => (s ? [[[...s.across].map((entry) => entry.join(':')).join(' '), s.across]] : [])));
+    const before = this.ringsAsked;
+    this.ringsAsked = [...different.keys()].join(';');
     this.ringSums = [...different.values()].map((form) => this.wholeSum(form)).filter((sum) => sum !== undefined);
     this.reduce();
+    return this.ringsAsked !== before;
   }
 
   /** u and v unknowns of copy c are 2c and 2c + 1, those of chain i's translation come after: the first of these. */

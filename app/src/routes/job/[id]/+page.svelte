@@ -256,11 +256,13 @@
           ? job.pointing.kind === 'surface'
             ? 'Drag a point of the smooth surface across the view, or click it and type how far. Enter applies, Esc discards.'
             : 'Click places (edges are drawn to their middle and thirds). Enter applies, Esc discards.'
-          : job.running
-            ? 'Drag the handles or type numbers; Alt-drag a handle draws faces out first. Enter applies, Esc discards.'
-            : hovered
-              ? `${hovered}. Click picks, Shift-click adds, double-click takes the loop, right click: more.`
-              : 'Right-drag orbits, middle-drag pans, the wheel zooms. Ctrl+K looks anything up, ? shows the keys.'
+          : job.running?.operation.id === 'auto-quads'
+            ? 'Type numbers, or choose what dragging over the surface draws, under Steer. Enter lays quads, Esc discards.'
+            : job.running
+              ? 'Drag the handles or type numbers; Alt-drag a handle draws faces out first. Enter applies, Esc discards.'
+              : hovered
+                ? `${hovered}. Click picks, Shift-click adds, double-click takes the loop, right click: more.`
+                : 'Right-drag orbits, middle-drag pans, the wheel zooms. Ctrl+K looks anything up, ? shows the keys.'
   );
   const overlays = [
     ['triangles', 'triangles'],
