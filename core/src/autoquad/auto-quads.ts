@@ -12,12 +12,16 @@ import { Attempt } from './attempt.ts';
 import { layOver } from './lay-over.ts';
 import { matches, type QuadList, withoutDoublets } from './mend.ts';
 import { creaseSharp } from './sharp-creases.ts';
+import { missedBySmooth } from './reach-tips.ts';
 import { polesOf, type PlannedPole } from './pole-plan.ts';
 import { prepared, surfaceOf, type Prepared } from './prepare.ts';
 import { boxesFor } from './sound-input.ts';
 import { StepStore } from './step-store.ts';
 import { untwistQuads } from './straighten-quads.ts';
 import { imagesIn, type Mirror, mirrored, mirrorExactly } from './symmetry.ts';
+
+/** Times that places which the smooth surface passes by are looked for and reached. */
+const MOST_REACHES = 6;
 
 export interface AutoQuadsResult {
   mesh: PolygonMesh;
@@ -100,7 +104,13 @@ function finished(quads: QuadList, input: Prepared, options: AutoQuadsOptions, m
   if (options.creases ?? true) mesh = creaseSharp(mesh, quads.hold, dense, input.creased);
   if ((options.lies ?? 'smooth') === 'smooth') {
     const images = mirrors.map((mirror) => imagesIn(mirror, mesh.positions, 1e-6 * input.diagonal));
-    fitLimit(mesh, bvh, triangleNormals(dense.positions, dense.corner), featureLinesOf(dense));
+    const [normals, lines] = [triangleNormals(dense.positions, dense.corner), featureLinesOf(dense)];
+    fitLimit(mesh, bvh, normals, lines);
+    for (let round = 0; round < MOST_REACHES; round++) {
+      const goals = missedBySmooth(mesh, dense.positions, input.size);
+      if (goals.size === 0) break;
+      fitLimit(mesh, bvh, normals, lines, { goals });
+    }
     mirrors.forEach((mirror, m) => mirrorExactly(mirror, mesh.positions, images[m]));
   }
   if (options.smallIslands !== 'boxes' || input.small.length === 0) return mesh;

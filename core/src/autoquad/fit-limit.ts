@@ -15,20 +15,36 @@ const DONE = 5e-4;
 const OVER = 1.5;
 /** Corners with a sine below this must not get sharper, where nothing else is asked for. */
 const POOR = 0.7;
+/** The same of vertices that have a place to go to. */
+const POOR_AT_TIPS = 0.55;
 /** Cosine of the angle by which a quad must not turn in one step. */
 const TURNED = 0.5;
 /** Cosine beyond which a point of the surface belongs to another side. */
 const LOOKS_AWAY = 0.25;
+
+/** What else is asked of a fit. */
+interface FitWishes {
+  /** 1 by vertex that stays where it is */
+  fixed?: Uint8Array;
+  /** sine of corners that must not get sharper */
+  poor?: number;
+  /** by vertex, where its limit place is to go instead of to the nearest place of the surface */
+  goals?: ReadonlyMap<number, Triple>;
+}
 
 /**
  * Moves the vertices of quads so that their limit places lie on a surface, and those of borders and creases that stay sharp on its lines: a
  * vertex goes where its limit place is to go (Gauss-Seidel rounds), less far or not at all where a corner would suffer.
  * @param mesh quads, with their creases; its positions change
  * @param normals unit normals by triangle of `surface`
- * @param fixed 1 by vertex that stays where it is
- * @param poor sine of corners that must not get sharper
  */
-export function fitLimit(mesh: PolygonMesh, surface: TriangleBvh, normals: Float64Array, lines: FeatureLines, fixed?: Uint8Array, poor = POOR): void {
+export function fitLimit(
+  mesh: PolygonMesh,
+  surface: TriangleBvh,
+  normals: Float64Array,
+  lines: FeatureLines,
+  { fixed, poor = POOR, goals }: FitWishes = {}
+): void {
   const { positions, faceVertices } = mesh;
   const cage = Cage.fromPolygons(mesh);
   const rows = limitRows(cageLevel(mesh, 'sharp'), 'catmull-clark');
@@ -43,6 +59,8 @@ export function fitLimit(mesh: PolygonMesh, surface: TriangleBvh, normals: Float
     return [limit[0], limit[1], limit[2]];
   };
   const goalOf = (v: number, at: Triple, normal: Triple): Triple | undefined => {
+    const asked = goals?.get(v);
+    if (asked) return asked;
     const line = cage.isBorderVertex(v) ? lines.border : sharp.has(v) ? lines.sharp : undefined;
     if (line) line.closest(...at, found);
     else {
@@ -85,7 +103,7 @@ export function fitLimit(mesh: PolygonMesh, surface: TriangleBvh, normals: Float
       if (length(subtract(goal, at)) <= near) continue;
       for (const share of [OVER, OVER / 3]) {
         positions.set(add(here, scaled(subtract(goal, at), share)), 3 * v);
-        if (isSound(v, Math.min(poor, worst))) {
+        if (isSound(v, Math.min(goals?.has(v) ? POOR_AT_TIPS : poor, worst))) {
           for (let k = rows.start[v]; k < rows.start[v + 1]; k++) due[rows.index[k]] = 1;
           break;
         }

@@ -337,7 +337,7 @@ function settleSeam({ cage, faces, seamed, keptVertices }: ReturnType<typeof joi
   straightenQuads(list, tree, normals, {});
   if ((options.lies ?? 'smooth') === 'smooth') {
     const fixed = Uint8Array.from(used, (v) => (keptVertices.has(v) || cage.isBorderVertex(v) || creased(v) ? 1 : 0));
-    fitLimit(uniformMesh(list.positions, list.quads, 4), tree, normals, {}, fixed, POOR_BESIDE);
+    fitLimit(uniformMesh(list.positions, list.quads, 4), tree, normals, {}, { fixed, poor: POOR_BESIDE });
   }
   used.forEach((v, i) => {
     if (!keptVertices.has(v)) cage.positions.set(list.positions.subarray(3 * i, 3 * i + 3), 3 * v);

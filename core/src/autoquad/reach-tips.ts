@@ -1,14 +1,17 @@
 import { Cage } from '../mesh/cage.ts';
 import { triangulate } from '../mesh/triangulate.ts';
-import { uniformMesh } from '../mesh/polygon-mesh.ts';
+import { type PolygonMesh, uniformMesh } from '../mesh/polygon-mesh.ts';
 import { length, subtract, type Triple } from '../numeric/vectors.ts';
 import { surfacePoint, TriangleBvh } from '../reference/triangle-bvh.ts';
+import { Subdivision } from '../subdivide/subdivision.ts';
 import { type QuadList } from './mend.ts';
 
 /** Points of the surface that are looked at. */
 const MOST_POINTS = 60_000;
 /** Points farther from the quads than this share of a quad's edge are reached for. */
 const MISSED = 0.3;
+/** The same against their smooth surface, when that has been fitted. */
+const SMOOTH_MISSED = 0.2;
 /** A point lies on a line that is no farther off, as a share of a quad's edge. */
 const ON_LINE = 1e-4;
 const ROUNDS = 3;
@@ -24,7 +27,6 @@ const ROUNDS = 3;
 export function reachTips(list: QuadList, surface: Float64Array, size: number, border?: TriangleBvh): Set<number> {
   const { positions, quads, hold } = list;
   const cage = Cage.fromPolygons(uniformMesh(positions, quads, 4));
-  const step = Math.max(1, Math.floor(surface.length / 3 / MOST_POINTS));
   const found = surfacePoint();
   const place = (v: number): Triple => [positions[3 * v], positions[3 * v + 1], positions[3 * v + 2]];
   const all = new Set<number>();
@@ -32,19 +34,8 @@ export function reachTips(list: QuadList, surface: Float64Array, size: number, b
     const mesh = uniformMesh(positions, quads, 4);
     const { triangles } = triangulate(mesh);
     const bvh = new TriangleBvh(positions, triangles);
-    const missed: { at: Triple; off: number; triangle: number }[] = [];
-    let near = -1;
-    for (let v = 0; v < surface.length / 3; v += step) {
-      const at: Triple = [surface[3 * v], surface[3 * v + 1], surface[3 * v + 2]];
-      // the next vertex is often near the last: then nothing need be looked for
-      if (near >= 0 && bvh.distance2To(near, ...at) < (MISSED * size) ** 2) continue;
-      const off = Math.sqrt(bvh.closest(...at, found).distance2);
-      near = found.triangle;
-      if (off > MISSED * size) missed.push({ at, off, triangle: found.triangle });
-    }
-    missed.sort((a, b) => b.off - a.off);
     const moved = new Set<number>();
-    for (const { at, triangle } of missed) {
+    for (const { at, triangle } of missedPoints(bvh, surface, MISSED * size)) {
       const corners = [0, 1, 2].map((k) => triangles[3 * triangle + k]);
       // a neighbour has gone there already
       if (corners.some((v) => moved.has(v) || cage.spokes(v).some((h) => moved.has(cage.target(h))))) continue;
@@ -60,4 +51,43 @@ export function reachTips(list: QuadList, surface: Float64Array, size: number, b
     if (moved.size === 0) break;
   }
   return all;
+}
+
+/**
+ * Tips and deep ends that the smooth surface of quads passes by.
+ * @param mesh quads, with their creases
+ * @param surface vertices of the surface, x, y, z each
+ * @param size of a quad's edge
+ * @returns by vertex where its limit place is to go
+ */
+export function missedBySmooth(mesh: PolygonMesh, surface: Float64Array, size: number): Map<number, Triple> {
+  const smooth = new Subdivision(mesh, { levels: 1, limit: true });
+  const points = smooth.evaluate(mesh.positions);
+  const { triangles, faceOf } = triangulate({ positions: points, faceStart: smooth.last.faceStart, faceVertices: smooth.last.faceVertices });
+  const cage = Cage.fromPolygons(mesh);
+  const goals = new Map<number, Triple>();
+  for (const { at, triangle } of missedPoints(new TriangleBvh(points, triangles), surface, SMOOTH_MISSED * size)) {
+    // a face of the first level lies at each corner of a quad
+    const v = mesh.faceVertices[faceOf[triangle]];
+    if (goals.has(v) || cage.isBorderVertex(v) || cage.spokes(v).some((h) => goals.has(cage.target(h)))) continue;
+    goals.set(v, at);
+  }
+  return goals;
+}
+
+/** Points of a surface that are farther from triangles than a distance, the farthest first, with the triangle nearest to each. */
+function missedPoints(bvh: TriangleBvh, surface: Float64Array, distance: number): { at: Triple; off: number; triangle: number }[] {
+  const step = Math.max(1, Math.floor(surface.length / 3 / MOST_POINTS));
+  const found = surfacePoint();
+  const missed: { at: Triple; off: number; triangle: number }[] = [];
+  let near = -1;
+  for (let v = 0; v < surface.length / 3; v += step) {
+    const at: Triple = [surface[3 * v], surface[3 * v + 1], surface[3 * v + 2]];
+    // the next vertex is often near the last: then nothing need be looked for
+    if (near >= 0 && bvh.distance2To(near, ...at) < distance ** 2) continue;
+    const off = Math.sqrt(bvh.closest(...at, found).distance2);
+    near = found.triangle;
+    if (off > distance) missed.push({ at, off, triangle: found.triangle });
+  }
+  return missed.sort((a, b) => b.off - a.off);
 }

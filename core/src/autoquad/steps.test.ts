@@ -8,17 +8,19 @@ import { triangleNormals } from '../reference/reference.ts';
 import { TriangleBvh } from '../reference/triangle-bvh.ts';
 import { denseSphere, denseTorus, fadingBar, longLimbed, noisyScan, thinPlate, wedge } from '../shapes/sample-surfaces.ts';
 import { box, cylinder, plane } from '../shapes/start-shapes.ts';
+import { Subdivision } from '../subdivide/subdivision.ts';
 import { closedRings } from './closed-rings.ts';
 import { curvatureDirections, triangleFrames } from './curvature.ts';
 import { cutOpen } from './cut-graph.ts';
 import { markFeatures } from './features.ts';
+import { fitLimit } from './fit-limit.ts';
 import { addTo, Eliminator } from './linear-forms.ts';
 import { matches, mended } from './mend.ts';
 import { openNarrowCorners } from './narrow-corners.ts';
 import { narrowParts } from './narrow-parts.ts';
 import { mod4, orientationField } from './orientation-field.ts';
 import { QuadExtraction } from './quad-extraction.ts';
-import { reachTips } from './reach-tips.ts';
+import { missedBySmooth, reachTips } from './reach-tips.ts';
 import { Remesher } from './remesh.ts';
 import { GRID, mapAreas, SeamlessMap } from './seamless-map.ts';
 import { halved, mirrored, mirrorsOf, type Mirror, type Symmetry } from './symmetry.ts';
@@ -272,6 +274,32 @@ describe('tips', () => {
     const reached = [...reachTips(list, Float64Array.from([1.2, 0, 6.5]), 2, line)];
     expect(reached.map((v) => sheet.positions[3 * v + 2])).toEqual([5]);
     expect([...list.positions.subarray(3 * reached[0], 3 * reached[0] + 3)]).toEqual([1.2, 0, 6.5]);
+  });
+});
+
+describe('smooth surfaces of quads', () => {
+  it('are fitted to ends that they pass by, and to the rest of the surface as before', () => {
+    const sheet = plane(10, 10, 5, 5);
+    // a dense sheet with a narrow peak between the quads' corners
+    const dense = plane(10, 10, 100, 100);
+    for (let v = 0; v < dense.positions.length; v += 3) {
+      const away = Math.hypot(dense.positions[v] - 0.8, dense.positions[v + 2] - 1.1);
+      dense.positions[v + 1] = Math.max(0, 1 - away / 0.5);
+    }
+    const bvh = new TriangleBvh(dense.positions, triangulate(dense).triangles);
+    const normals = triangleNormals(bvh.positions, bvh.triangles);
+    const lines = {
+      border: new TriangleBvh(Float64Array.from([-5, 0, -5, 5, 0, -5, 5, 0, 5, -5, 0, 5]), Uint32Array.from([0, 1, 1, 1, 2, 2, 2, 3, 3, 3, 0, 0]))
+    };
+    fitLimit(sheet, bvh, normals, lines);
+    const goals = missedBySmooth(sheet, dense.positions, 2);
+    expect(goals.size).toBe(1);
+    const [[v, goal]] = [...goals];
+    expect(goal[1]).toBeGreaterThan(0.9);
+    fitLimit(sheet, bvh, normals, lines, { goals });
+    const limit = new Subdivision(sheet, { levels: 1, limit: true }).evaluate(sheet.positions);
+    expect(Math.hypot(...goal.map((c, k) => c - limit[3 * v + k]))).toBeLessThan(0.1);
+    expect(worstJacobian(sheet.positions, sheet.faceVertices)).toBeGreaterThan(0.5);
   });
 });
 
