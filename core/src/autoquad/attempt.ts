@@ -1,6 +1,7 @@
 import { quadQuality } from '../check/quad-quality.ts';
 import { Cage } from '../mesh/cage.ts';
 import { uniformMesh } from '../mesh/polygon-mesh.ts';
+import { isPole } from '../mesh/topology.ts';
 import { type TaskReport } from '../task/steps.ts';
 import { closedRings } from './closed-rings.ts';
 import { curvatureDirections, gradedFrames, type Frames, triangleFrames } from './curvature.ts';
@@ -28,6 +29,8 @@ const TRIED_SIZES = [0, 1, -1, 2, -2, 3, -3, 4, -4, 5, -5, 6, -6, 7, -7, 8, -8].
 const MOST_READ = 3;
 /** Rings are closed that miss themselves by so many quads: more closes more, and bends more. */
 const NEARS = [0.75, 4, 20];
+/** How much a pole speaks against quads: as much as a strip that takes up an eighth of them. */
+const POLE = 0.5;
 /** Times that strips which run beside themselves are looked for and closed. */
 const MORE_RINGS = 3;
 
@@ -219,13 +222,16 @@ export class Attempt {
     return best;
   }
 
-  /** What speaks against some quads: a count that is missed, strips that are long or run beside themselves, corners off right angles. */
+  /** What speaks against some quads: a count that is missed, poles, strips that are long or run beside themselves, corners off right angles. */
   private costOf({ positions, quads }: QuadList): number {
     const count = quads.length / 4;
     const off = this.surface.options.edgeSizes ? 0 : Math.abs(count / this.surface.target - 1);
-    const { longest, spirals, mean, hundredth } = quadQuality(Cage.fromPolygons(uniformMesh(positions, quads, 4)));
+    const cage = Cage.fromPolygons(uniformMesh(positions, quads, 4));
+    const { longest, spirals, mean, hundredth } = quadQuality(cage);
+    // those of the field are in all of them, others come where the map was torn
+    const poles = [...cage.vertices()].filter((v) => isPole(cage, v)).length;
     const missed = off > 2 * COUNT_MET ? MISSED_COUNT : 0;
-    return missed + off / COUNT_MET + (4 * longest) / count + 0.1 * spirals + 20 * (1 - mean) + 2 * (1 - hundredth);
+    return missed + off / COUNT_MET + (4 * longest) / count + 0.1 * spirals + POLE * poles + 20 * (1 - mean) + 2 * (1 - hundredth);
   }
 
   /** Solutions for sizes round the wanted one: those that meet the count, fewest folds first, then the others. */
