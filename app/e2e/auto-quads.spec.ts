@@ -155,7 +155,14 @@ test('an area is laid again with more quads: the rest stays, and the seam is all
   await card(page).getByLabel('Lay over').selectOption('picked');
   await expect(card(page).getByLabel('Count', { exact: true })).toHaveValue(String(picked));
   await fill(page, 'Count', 2 * picked);
+  // the server lays areas too
+  await card(page)
+    .getByRole('button', { name: /more settings/ })
+    .click();
+  await card(page).getByLabel('Compute in').selectOption('server');
+  const asked = page.waitForRequest((sent) => sent.url().endsWith('/api/auto-quads'));
   await card(page).getByRole('button', { name: 'Lay quads' }).click();
+  await asked;
   await expect(logbook(page)).toHaveCount(3, { timeout: 60_000 });
   await expect(reading(page, 'Quads')).toContainText('(100.0 %)');
   await expect(reading(page, 'Borders')).toContainText('0');

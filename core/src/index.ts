@@ -1,6 +1,6 @@
 export * from './autoquad/auto-quads.ts';
 export * from './autoquad/auto-quads-options.ts';
-export { layBeside, middlesOf, withCutOff } from './autoquad/lay-beside.ts';
+export { middlesOf, withCutOff } from './autoquad/lay-beside.ts';
 export { replaceFaces } from './mesh/replace-faces.ts';
 export { type Guide, type SizeDab } from './autoquad/guides.ts';
 export { FEATURE_ANGLE, featureLines } from './autoquad/features.ts';
@@ -27,6 +27,7 @@ export * from './operations/operation.ts';
 export * from './operations/registry.ts';
 export * from './task/mesh-body.ts';
 export { autoQuadsOperation, autoQuadsOptions } from './operations/lay/auto-quads.ts';
+export * from './operations/lay/lay-task.ts';
 export { positionOf, type PointedPlace } from './operations/shape/places.ts';
 export { between, type Triple } from './numeric/vectors.ts';
 export { transformFrame, transformWeights, type TransformParams } from './operations/shape/transform.ts';

@@ -8,3 +8,5 @@ declare class TextDecoder {
 }
 declare const performance: { now(): number };
 declare function structuredClone<T>(value: T): T;
+declare function btoa(binary: string): string;
+declare function atob(text: string): string;

@@ -30,7 +30,7 @@ import {
   REMOVE_PART,
   toggled,
   validParams,
-  type AutoQuadsResult,
+  type Laid,
   type BroughtIn,
   type Cage,
   type CageOperation,
@@ -401,12 +401,11 @@ export class OpenJob {
     if (bare && 'refusal' in bare) return this.tell('error', bare.refusal);
     const surface = $state.snapshot(bare?.surface ?? polygonsOf(source)) as PolygonMesh;
     const options = autoQuadsOptions(valid);
-    const task = new RunningTask<AutoQuadsResult & { faces?: number[] }>('Auto quads', (tasks, tell) =>
-      bare
-        ? tasks.layBeside(surface, bare.kept, options, bare.beside, tell)
-        : valid.on === 'server' || surface.faceStart.length > MOST_IN_BROWSER
-          ? tasks.autoQuadsOnServer(surface, valid, tell)
-          : tasks.autoQuads(surface, options, tell)
+    const beside = bare && { kept: bare.kept, middles: bare.middles };
+    const task = new RunningTask<Laid>('Auto quads', (tasks, tell) =>
+      valid.on === 'server' || surface.faceStart.length > MOST_IN_BROWSER
+        ? tasks.layOnServer(surface, valid, beside, tell)
+        : tasks.lay({ surface, options, beside }, tell)
     );
     this.task = task;
     this.lastUsed.set(operation.id, { ...valid, over: 'all' });
@@ -446,7 +445,7 @@ export class OpenJob {
   }
 
   /** What of the active cage stays while quads are laid over the rest, or over what is picked again. */
-  private bareArea(over: 'picked' | 'rest'): { part: Part; kept: PolygonMesh; surface: PolygonMesh; beside?: Triple[] } | { refusal: string } {
+  private bareArea(over: 'picked' | 'rest'): { part: Part; kept: PolygonMesh; surface: PolygonMesh; middles?: Triple[] } | { refusal: string } {
     const { active: part, reference } = this;
     if (!part?.cage) return { refusal: 'There is no cage yet that quads could be laid beside: lay them over the whole reference first.' };
     const { cage, scheme, borderCorners, plan } = part;
@@ -465,7 +464,7 @@ export class OpenJob {
       : new Subdivision(cage.toPolygons(), { scheme, borderCorners, plan: $state.snapshot(plan), levels: 2, limit: true }).toPolygons(
           cage.toPolygons()
         );
-    return { part, kept: kept.toPolygons(), surface, beside: middlesOf(cage, gone) };
+    return { part, kept: kept.toPolygons(), surface, middles: middlesOf(cage, gone) };
   }
 
   /** Lays quads again with the open card's settings, as a new entry. */

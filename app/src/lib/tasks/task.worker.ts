@@ -1,27 +1,26 @@
 import {
-  autoQuads,
   bringIn,
-  Cage,
-  decodeMesh,
+  decodeLaid,
   deviation,
-  encodeMesh,
-  layBeside,
+  encodeLayTask,
+  lay,
   planPoles,
   Reference,
   StepStore,
   deepestLevel,
   Subdivision,
   type AutoQuadsOptions,
-  type AutoQuadsResult,
   type BringInOptions,
   type BroughtIn,
   type Deviation,
+  type KeptQuads,
+  type Laid,
+  type LayTask,
   type Params,
   type PlannedPole,
   type PolygonMesh,
   type SubdivisionOptions,
-  type TaskReport,
-  type Triple
+  type TaskReport
 } from '@ulvrin/core';
 import { expose, transfer } from 'comlink';
 import { gunzipSync } from 'fflate';
@@ -43,11 +42,6 @@ function arraysOf(mesh: PolygonMesh): ArrayBuffer[] {
   return Object.values(mesh)
     .filter((v): v is Float64Array<ArrayBuffer> => ArrayBuffer.isView(v))
     .map((v) => v.buffer);
-}
-
-export interface LaidBesideMesh extends AutoQuadsResult {
-  /** new faces by number */
-  faces: number[];
 }
 
 export interface Deviations {
@@ -83,34 +77,28 @@ const tasks = {
     );
     return transfer(result, arraysOf(result.mesh));
   },
-  async autoQuads(mesh: PolygonMesh, options: AutoQuadsOptions, tell: Tell): Promise<AutoQuadsResult> {
-    if (options.oneSkin) await readySolids();
-    const result = autoQuads(mesh, options, reporting(tell), kept);
+  async lay(task: LayTask, tell: Tell): Promise<Laid> {
+    if (task.options.oneSkin) await readySolids();
+    const result = lay(task, reporting(tell), kept);
     return transfer(result, arraysOf(result.mesh));
   },
   /** The same, laid by the server; `params` are those of the operation. When this worker ends, so does the server's task. */
-  async autoQuadsOnServer(mesh: PolygonMesh, params: Params, tell: Tell): Promise<AutoQuadsResult> {
+  async layOnServer(surface: PolygonMesh, params: Params, beside: KeptQuads | undefined, tell: Tell): Promise<Laid> {
     tell('Sending', 0);
     const answer = await fetch('/api/auto-quads', {
       method: 'POST',
       headers: { 'content-type': 'application/octet-stream', accept: 'application/json' },
-      body: encodeMesh(mesh, params) as Uint8Array<ArrayBuffer>
+      body: encodeLayTask(surface, params, beside) as Uint8Array<ArrayBuffer>
     });
     if (!answer.ok || !answer.body) throw new Error(((await answer.json()) as { message: string }).message);
     for await (const line of linesOf(answer.body)) {
-      const told = JSON.parse(line) as { phase: string; fraction: number } | { error: string } | { result: string; notes: string[] };
+      const told = JSON.parse(line) as
+        { phase: string; fraction: number; poles?: PlannedPole[] } | { error: string } | Parameters<typeof decodeLaid>[0];
       if ('error' in told) throw new Error(told.error);
-      if ('phase' in told) tell(told.phase, told.fraction);
-      else return { mesh: decodeMesh(Uint8Array.from(atob(told.result), (c) => c.charCodeAt(0))).mesh, notes: told.notes };
+      if (!('phase' in told)) return decodeLaid(told);
+      tell(told.phase, told.fraction, told.poles);
     }
     throw new Error('The server ended without an answer: try again, or lay the quads in the browser.');
-  },
-  /** Quads over what a cage leaves bare; told are the numbers of the new faces too. */
-  layBeside(surface: PolygonMesh, kept: PolygonMesh, options: AutoQuadsOptions, beside: Triple[] | undefined, tell: Tell): LaidBesideMesh {
-    const { cage, faces, notes } = layBeside(surface, Cage.fromPolygons(kept), options, beside, { phase: tell });
-    const { faceIds, vertexIds: _vertexIds, ...mesh } = cage.toPolygons();
-    const numberOf = new Map(Array.from(faceIds, (f, i) => [f, i] as const));
-    return transfer({ mesh, faces: faces.map((f) => numberOf.get(f)!), notes }, arraysOf(mesh));
   },
   /** Where poles will be, before quads are laid. */
   async planPoles(mesh: PolygonMesh, options: AutoQuadsOptions, tell: Tell): Promise<PlannedPole[]> {

@@ -1,15 +1,5 @@
 import { Worker } from 'node:worker_threads';
-import {
-  autoQuadsOperation,
-  autoQuadsOptions,
-  decodeMesh,
-  InvalidParams,
-  MeshBodyError,
-  validParams,
-  type AutoQuadsOptions,
-  type Params,
-  type PolygonMesh
-} from '@ulvrin/core';
+import { decodeLayTask, InvalidParams, MeshBodyError, type LayTask } from '@ulvrin/core';
 import { error, type RequestHandler } from '@sveltejs/kit';
 import { env } from 'node:process';
 
@@ -20,8 +10,8 @@ const MOST_TASKS = Number(env.ULVRIN_MOST_TASKS ?? 2);
 let running = 0;
 
 /**
- * Lays quads over a mesh. The body is what `encodeMesh` writes, with the parameters of the operation as settings. The answer is
- * NDJSON: {phase, fraction} on the way, then {result (`encodeMesh`, base64), notes} or {error}. When the caller goes, the task ends.
+ * Lays quads over a mesh, or beside quads that stay. The body is what `encodeLayTask` writes. The answer is NDJSON: {phase, fraction,
+ * poles} on the way, then what `encodeLaid` writes or {error}. When the caller goes, the task ends.
  */
 export const POST: RequestHandler = async ({ request }) => {
   if (running >= MOST_TASKS) error(503, `The server lays quads for ${running} others: try again in a while, or in the browser.`);
@@ -59,15 +49,9 @@ async function bodyOf(request: Request): Promise<Uint8Array> {
   return body;
 }
 
-interface Task {
-  mesh: PolygonMesh;
-  options: AutoQuadsOptions;
-}
-
-function taskOf(body: Uint8Array): Task {
+function taskOf(body: Uint8Array): LayTask {
   try {
-    const { mesh, extra } = decodeMesh(body);
-    return { mesh, options: autoQuadsOptions(validParams(autoQuadsOperation, extra as Params)) };
+    return decodeLayTask(body);
   } catch (reason) {
     if (reason instanceof MeshBodyError || reason instanceof InvalidParams) error(400, reason.message);
     throw reason;
@@ -75,9 +59,9 @@ function taskOf(body: Uint8Array): Task {
 }
 
 /** Runs the task in a thread and hands on its lines; `done` is called once, however it ends. */
-function lines(task: Task, done: () => void): ReadableStream<Uint8Array> {
+function lines(task: LayTask, done: () => void): ReadableStream<Uint8Array> {
   // the arrays of a mesh that came as bytes share one buffer, which the thread takes over
-  const worker = new Worker(env.ULVRIN_QUADS_TASK!, { workerData: task, transferList: [task.mesh.positions.buffer as ArrayBuffer] });
+  const worker = new Worker(env.ULVRIN_QUADS_TASK!, { workerData: task, transferList: [task.surface.positions.buffer as ArrayBuffer] });
   const encoder = new TextEncoder();
   worker.once('exit', done);
   return new ReadableStream({

@@ -1,0 +1,83 @@
+import Joi from 'joi';
+import { autoQuads, type AutoQuadsResult } from '../../autoquad/auto-quads.ts';
+import { type AutoQuadsOptions } from '../../autoquad/auto-quads-options.ts';
+import { layBeside } from '../../autoquad/lay-beside.ts';
+import { StepStore } from '../../autoquad/step-store.ts';
+import { Cage } from '../../mesh/cage.ts';
+import { type PolygonMesh } from '../../mesh/polygon-mesh.ts';
+import { type Triple } from '../../numeric/vectors.ts';
+import { decodeMesh, encodeMesh, MeshBodyError } from '../../task/mesh-body.ts';
+import { silent, type TaskReport } from '../../task/steps.ts';
+import { type Params, validParams } from '../operation.ts';
+import { autoQuadsOperation, autoQuadsOptions } from './auto-quads.ts';
+
+/** Quads that stay while others are laid beside them. */
+export interface KeptQuads {
+  kept: PolygonMesh;
+  /** places near which bare surface is covered; left out: all of it */
+  middles?: Triple[];
+}
+
+/** What is laid: quads over a surface, or over what other quads leave bare of it. */
+export interface LayTask {
+  surface: PolygonMesh;
+  options: AutoQuadsOptions;
+  beside?: KeptQuads;
+}
+
+export interface Laid extends AutoQuadsResult {
+  /** beside quads that stay, the new faces by number */
+  faces?: number[];
+}
+
+/**
+ * The one function that lays quads, in a worker of the page or a thread of the server.
+ * @throws AutoQuadsError
+ */
+export function lay({ surface, options, beside }: LayTask, report: TaskReport = silent, store = new StepStore()): Laid {
+  if (!beside) return autoQuads(surface, options, report, store);
+  const { cage, faces, notes } = layBeside(surface, Cage.fromPolygons(beside.kept), options, beside.middles, report);
+  const { faceIds, vertexIds: _vertexIds, ...mesh } = cage.toPolygons();
+  const numberOf = new Map(Array.from(faceIds, (f, i) => [f, i] as const));
+  return { mesh, faces: faces.map((f) => numberOf.get(f)!), notes };
+}
+
+const number = Joi.number().required();
+const besideSchema = Joi.object({
+  kept: Joi.string().base64().required(),
+  middles: Joi.array().items(Joi.array().ordered(number, number, number).length(3))
+});
+
+/** A task as bytes: the surface as `encodeMesh` writes it, with the operation's parameters, and what stays as base64, as settings. */
+export function encodeLayTask(surface: PolygonMesh, params: Params, beside?: KeptQuads): Uint8Array {
+  return encodeMesh(surface, beside ? { ...params, beside: { kept: base64Of(encodeMesh(beside.kept, {})), middles: beside.middles } } : params);
+}
+
+/** @throws MeshBodyError, InvalidParams */
+export function decodeLayTask(bytes: Uint8Array): LayTask {
+  const { mesh: surface, extra } = decodeMesh(bytes);
+  const { beside, ...params } = extra;
+  const options = autoQuadsOptions(validParams(autoQuadsOperation, params as Params));
+  if (beside === undefined) return { surface, options };
+  const { error, value } = besideSchema.validate(beside);
+  if (error) throw new MeshBodyError(`The quads that stay are not described: ${error.message}.`);
+  const { kept, middles } = value as { kept: string; middles?: Triple[] };
+  return { surface, options, beside: { kept: decodeMesh(bytesOf(kept)).mesh, middles } };
+}
+
+/** What was laid as a line of JSON, and back. */
+export const encodeLaid = ({ mesh, notes, faces }: Laid): object => ({ result: base64Of(encodeMesh(mesh, {})), notes, faces });
+export const decodeLaid = (line: { result: string; notes: string[]; faces?: number[] }): Laid => ({
+  mesh: decodeMesh(bytesOf(line.result)).mesh,
+  notes: line.notes,
+  ...(line.faces && { faces: line.faces })
+});
+
+function base64Of(bytes: Uint8Array): string {
+  // in pieces: a call takes only so many arguments
+  let text = '';
+  for (let at = 0; at < bytes.length; at += 0x8000) text += String.fromCharCode(...bytes.subarray(at, at + 0x8000));
+  return btoa(text);
+}
+
+const bytesOf = (text: string): Uint8Array => Uint8Array.from(atob(text), (c) => c.charCodeAt(0));
