@@ -31,6 +31,8 @@ const MOST_READ = 3;
 const NEARS = [0.75, 4, 20];
 /** How much a pole speaks against quads: as much as a strip that takes up an eighth of them. */
 const POLE = 0.5;
+/** How much it speaks against quads that one has a straight corner on a line: no moving of vertices mends that. */
+const FLAT = 3;
 /** Times that strips which run beside themselves are looked for and closed. */
 const MORE_RINGS = 3;
 
@@ -223,7 +225,8 @@ export class Attempt {
   }
 
   /** What speaks against some quads: a count that is missed, poles, strips that are long or run beside themselves, corners off right angles. */
-  private costOf({ positions, quads }: QuadList): number {
+  private costOf(list: QuadList): number {
+    const { positions, quads } = list;
     const count = quads.length / 4;
     const off = this.surface.options.edgeSizes ? 0 : Math.abs(count / this.surface.target - 1);
     const cage = Cage.fromPolygons(uniformMesh(positions, quads, 4));
@@ -231,7 +234,16 @@ export class Attempt {
     // those of the field are in all of them, others come where the map was torn
     const poles = [...cage.vertices()].filter((v) => isPole(cage, v)).length;
     const missed = off > 2 * COUNT_MET ? MISSED_COUNT : 0;
-    return missed + off / COUNT_MET + (4 * longest) / count + 0.1 * spirals + POLE * poles + 20 * (1 - mean) + 2 * (1 - hundredth);
+    return (
+      missed +
+      off / COUNT_MET +
+      (4 * longest) / count +
+      0.1 * spirals +
+      POLE * poles +
+      FLAT * flatCorners(list) +
+      20 * (1 - mean) +
+      2 * (1 - hundredth)
+    );
   }
 
   /** Solutions for sizes round the wanted one: those that meet the count, fewest folds first, then the others. */
@@ -288,6 +300,22 @@ function describePins(guides: readonly GuideRing[], counts: readonly (number | u
     ];
   });
 }
+
+/** Corners of quads at which two edges go on along the same border or feature. */
+function flatCorners({ positions: p, quads, hold }: QuadList): number {
+  let flat = 0;
+  for (let i = 0; i < quads.length; i++) {
+    const [from, v, to] = [quads[(i & ~3) + ((i + 3) & 3)], quads[i], quads[(i & ~3) + ((i + 1) & 3)]];
+    if (hold[v] !== 1 || hold[from] === 0 || hold[to] === 0) continue;
+    const [a, b] = [[0, 1, 2].map((k) => p[3 * from + k] - p[3 * v + k]), [0, 1, 2].map((k) => p[3 * to + k] - p[3 * v + k])];
+    const along = a[0] * b[0] + a[1] * b[1] + a[2] * b[2];
+    if (along < -STRAIGHT * Math.hypot(...a) * Math.hypot(...b)) flat++;
+  }
+  return flat;
+}
+
+/** Cosine between two edges that go on straight. */
+const STRAIGHT = 0.95;
 
 /** Factors for `stiffen`: triangles turned over or nearly flat, and those round them. */
 function foldedNeighbourhood(mesh: WorkingMesh, areas: Float64Array): Float64Array {

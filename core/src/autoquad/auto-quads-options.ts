@@ -21,6 +21,8 @@ export interface AutoQuadsOptions {
   creases?: boolean;
   /** islands that quads do not fit on are left out, or become boxes of six */
   smallIslands?: 'leave' | 'boxes';
+  /** holes that are too small for quads stay open; left out: they are closed */
+  keepHoles?: boolean;
   /** closed shells that overlap are made one first; needs the library for solids */
   oneSkin?: boolean;
   /** what is to lie on the surface: the quads' smooth surface (left out), or their vertices */

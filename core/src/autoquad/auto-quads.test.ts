@@ -1,4 +1,5 @@
 import { describe, expect, it } from 'vitest';
+import { worstJacobian } from '../numeric/quad-shape.ts';
 import { quadQuality } from '../check/quad-quality.ts';
 import { deviation, measure } from '../check/measures.ts';
 import { assertValid } from '../mesh/assert-valid.ts';
@@ -107,6 +108,17 @@ describe('auto quads', () => {
     const plate = laid(thinPlate(0.3), { count: 800 });
     expect([plate.poles, plate.measures.corners.least > 85]).toEqual([8, true]);
     expect(laid(wedge(40), { count: 800 }).measures.corners.least).toBeGreaterThan(8);
+  });
+
+  it('tells of quads with a straight corner, and where', () => {
+    const told = [98, 700].map((count) => {
+      const { mesh, notes } = autoQuads(wedge(15), { count });
+      return [worstJacobian(mesh.positions, mesh.faceVertices) < 0.1, notes.some((note) => /straight or turned over: 2, the poorest at/.test(note))];
+    });
+    expect(told).toEqual([
+      [true, true],
+      [false, false]
+    ]);
   });
 
   it('closes rings instead of running on beside itself, on a lump without symmetry', () => {

@@ -1,6 +1,6 @@
 import { deviation } from '../check/measures.ts';
 import { type PolygonMesh, uniformMesh } from '../mesh/polygon-mesh.ts';
-import { worstJacobian } from '../numeric/quad-shape.ts';
+import { quadJacobian, worstJacobian } from '../numeric/quad-shape.ts';
 import { triangleNormals } from '../reference/reference.ts';
 import { TriangleBvh } from '../reference/triangle-bvh.ts';
 import { Subdivision } from '../subdivide/subdivision.ts';
@@ -45,7 +45,10 @@ export function autoQuads(mesh: PolygonMesh, options: AutoQuadsOptions, report: 
   };
   const smooth = new Subdivision(quads, { levels: 1, limit: true }).evaluate(quads.positions);
   report.phase('Done', 1);
-  return { mesh: quads, notes: [...notes, `Off the reference: the smooth surface by ${off(smooth)}, vertices by ${off(quads.positions)}.`] };
+  return {
+    mesh: quads,
+    notes: [...notes, ...poorQuads(quads), `Off the reference: the smooth surface by ${off(smooth)}, vertices by ${off(quads.positions)}.`]
+  };
 }
 
 /** The same without a word on distances, and the tree of what was laid over. @throws AutoQuadsError */
@@ -85,10 +88,29 @@ export function laidQuads(
   return { mesh: finished(result.quads, input, options, result.mirrors), notes: [...new Set([...notes, ...result.notes])], bvh: input.bvh };
 }
 
+/** Quads with a scaled Jacobian below this are told. */
+const POOR = 0.1;
+
+/** Tells of quads that nothing helped, and where the poorest is. */
+function poorQuads({ positions, faceVertices }: PolygonMesh): string[] {
+  const own = new Float64Array(3);
+  let [poor, worst, at]: [number, number, number] = [0, POOR, 0];
+  for (let i = 0; i < faceVertices.length; i += 4) {
+    const shape = quadJacobian(positions, faceVertices, i, own);
+    if (shape < POOR) poor++;
+    if (shape < worst) [worst, at] = [shape, faceVertices[i]];
+  }
+  if (poor === 0) return [];
+  const place = [0, 1, 2].map((k) => positions[3 * at + k].toFixed(1)).join(', ');
+  return [
+    `Quads with a corner that is straight or turned over: ${poor}, the poorest at ${place}. Another count may be without, or an edge taken out of the sharp ones there.`
+  ];
+}
+
 /** Halves that were joined: quads that share two sides across a plane become one, which may be twisted. */
-function joined(list: QuadList, planes: readonly Mirror[], { bvh, dense, diagonal }: Prepared): QuadList {
+function joined(list: QuadList, planes: readonly Mirror[], { bvh, dense, diagonal, topology }: Prepared): QuadList {
   const whole = withoutDoublets(list);
-  if (worstJacobian(whole.positions, whole.quads) > 0) return whole;
+  if (worstJacobian(whole.positions, whole.quads) > 0 || !matches(whole, topology)) return whole;
   const images = planes.map((mirror) => imagesIn(mirror, whole.positions, 1e-6 * diagonal));
   // on a plane they may move now
   const hold = whole.hold.map((kind, v) => (kind === 1 && images.some((image) => image[v] === v) ? 0 : kind));

@@ -140,7 +140,7 @@ function layWithGap(job: Job, gap: number, counted: boolean, report: TaskReport)
   const pinned = counted ? seamGuides(contours, kept, gap, size) : [];
   const laid = laidQuads(
     piece,
-    { symmetry: 'none', ...inside, featureAngle: 180, lines: [], lies: 'vertices', guides: [...(options.guides ?? []), ...pinned] },
+    { symmetry: 'none', ...inside, keepHoles: true, featureAngle: 180, lines: [], lies: 'vertices', guides: [...(options.guides ?? []), ...pinned] },
     { phase: (name, fraction) => report.phase(name, 0.9 * fraction) }
   );
   report.phase('Joining', 0.92);

@@ -29,12 +29,12 @@ export interface Prepared extends Pick<SoundInput, 'dense' | 'size' | 'target' |
 
 /** @throws AutoQuadsError naming what stands in the way */
 export function prepared(input: PolygonMesh, options: AutoQuadsOptions, kept: StepStore): Prepared {
-  const { oneSkin: joined = false, featureAngle, symmetry = 'auto', guides = [], lines = [], smallIslands } = options;
+  const { oneSkin: joined = false, featureAngle, symmetry = 'auto', guides = [], lines = [], smallIslands, keepHoles } = options;
   const survey = kept.step('survey', [joined], () => surveyed(joined ? oneSkin(input) : input));
   const sound = soundInput(survey, options);
-  const { size, target, small } = sound;
-  // what is left out depends on the size
-  const from = [joined, featureAngle, symmetry, small.length > 0 ? size : 0];
+  const { size, target, small, closed } = sound;
+  // what is left out or closed depends on the size
+  const from = [joined, featureAngle, symmetry, small.length + closed > 0 ? size : 0, keepHoles];
   const { dense, diagonal, bvh, topology, sharp, tagged, marked, planes } = kept.step('input', from, () => inputOf(sound, options), size);
   dense.feature.set(marked);
   const notes = sharp.length > 0 ? [`${sharp.length.toLocaleString('en')} sharp edges of the reference are kept as edges of quads.`] : [];
@@ -48,6 +48,7 @@ export function prepared(input: PolygonMesh, options: AutoQuadsOptions, kept: St
     const what = smallIslands === 'boxes' ? 'became boxes' : 'were left out';
     notes.push(`Islands too small for quads of ${size.toPrecision(3)} mm ${what}: ${small.length.toLocaleString('en')}.`);
   }
+  if (closed > 0) notes.push(`Holes too small for quads of ${size.toPrecision(3)} mm were closed: ${closed.toLocaleString('en')}.`);
   const picks = withImages(lines, mirrors, ({ points, follow }, mirror) => ({
     points: points.map((p) => reflected(mirror, p)),
     follow

@@ -1,7 +1,8 @@
 import { beforeAll, describe, expect, it } from 'vitest';
+import { quadQuality } from '../check/quad-quality.ts';
 import { Cage } from '../mesh/cage.ts';
 import { polygonMesh, type PolygonMesh } from '../mesh/polygon-mesh.ts';
-import { islands } from '../mesh/topology.ts';
+import { borderLoops, islands } from '../mesh/topology.ts';
 import { denseSphere } from '../shapes/sample-surfaces.ts';
 import { loadSolids } from '../solids/engine.ts';
 import { AutoQuadsError, type AutoQuadsOptions } from './auto-quads-options.ts';
@@ -27,6 +28,13 @@ function together(meshes: PolygonMesh[]): PolygonMesh {
     faceStart: Int32Array.from([0, ...joined.flatMap((m) => m.starts)]),
     faceVertices: Int32Array.from(joined.flatMap((m) => m.faces))
   };
+}
+/** A mesh without the faces round some vertices, and without some faces. */
+function holed(mesh: PolygonMesh, vertices: number[], faces: number[]): PolygonMesh {
+  const corners = (f: number) => [...mesh.faceVertices.subarray(mesh.faceStart[f], mesh.faceStart[f + 1])];
+  const left = [...Array(mesh.faceStart.length - 1).keys()].filter((f) => !faces.includes(f) && !corners(f).some((v) => vertices.includes(v)));
+  const points = Array.from({ length: mesh.positions.length / 3 }, (_, v) => [...mesh.positions.subarray(3 * v, 3 * v + 3)]);
+  return polygonMesh(points, left.map(corners));
 }
 const placed = (mesh: PolygonMesh, scale: number, ...by: number[]): PolygonMesh => ({
   ...mesh,
@@ -114,6 +122,22 @@ describe('input of auto quads', () => {
     const boxes = autoQuads(input, { count: 300, smallIslands: 'boxes' });
     const cage = Cage.fromPolygons(boxes.mesh);
     expect([islands(cage).count, cage.faceCount]).toEqual([51, left.mesh.faceVertices.length / 4 + 6 * 50]);
+  });
+
+  it('closes holes that quads do not fit round, of three sides and of more, and leaves wider ones open', () => {
+    const dense = denseSphere(60);
+    const { positions } = dense;
+    const near = (x: number, y: number, z: number) => {
+      const off = (v: number) => Math.hypot(positions[3 * v] - x, positions[3 * v + 1] - y, positions[3 * v + 2] - z);
+      return [...Array(positions.length / 3).keys()].reduce((best, v) => (off(v) < off(best) ? v : best));
+    };
+    const mouth = [...Array(positions.length / 3).keys()].filter((v) => positions[3 * v + 1] > 18);
+    const sieve = holed(dense, [...mouth, near(20, 0, 0), near(0, 0, 20)], [dense.faceVertices.indexOf(near(-14, 0, -14)) / 3].map(Math.floor));
+    expect(borderLoops(Cage.fromPolygons(sieve)).length).toBe(4);
+    const { mesh, notes } = autoQuads(sieve, { count: 600 });
+    const cage = Cage.fromPolygons(mesh);
+    expect([borderLoops(cage).length, quadQuality(cage).worst > 0.5]).toEqual([1, true]);
+    expect(notes.join(' ')).toMatch(/Holes too small for quads of [\d.]+ mm were closed: 3\./);
   });
 
   it('lays shells that pass through each other one by one, or as one skin', () => {

@@ -1,4 +1,4 @@
-import { boundsOf, pickedPoints, type Bounds, type PolygonMesh } from '../mesh/polygon-mesh.ts';
+import { boundsOf, pickedPoints, uniformMesh, type Bounds, type PolygonMesh } from '../mesh/polygon-mesh.ts';
 import { triangulate } from '../mesh/triangulate.ts';
 import { AutoQuadsError, wantedSize, type AutoQuadsOptions } from './auto-quads-options.ts';
 import { sumOver } from './surface.ts';
@@ -14,18 +14,23 @@ export interface Survey {
   islands: { members: number[]; area: number; bounds: Bounds }[];
 }
 
-/** A surface that quads can be laid over, and the islands that are too small for quads. */
-export interface SoundInput extends Pick<Survey, 'mesh' | 'dense' | 'faceOf'> {
+/** A surface that quads can be laid over, the islands that are too small for quads, and how many holes were and are closed. */
+export interface SoundInput extends Triangles {
   size: number;
   target: number;
   small: Bounds[];
+  closed: number;
 }
+
+type Triangles = Pick<Survey, 'mesh' | 'dense' | 'faceOf'>;
 
 /** Triangles beyond which a browser's memory would not suffice: about 1 kB each. */
 const MOST_TRIANGLES = 6e6;
 /** Islands with less area than so many quads, or that measure less than so many quads across, are too small. */
 const LEAST_AREA = 8;
 const LEAST_ACROSS = 2;
+/** Holes that are less than so many quads round are closed. */
+const LEAST_ROUND = 3;
 
 /**
  * Looks a surface through before quads are laid over it.
@@ -69,7 +74,8 @@ export function soundInput({ mesh, dense, faceOf, area, islands }: Survey, optio
     if (kept.length === 0) break;
     ({ size, target } = wantedSize(options, total(kept)));
   }
-  if (pieces.length === islands.length) return { mesh, dense, faceOf, size, target, small: [] };
+  const closedUp = (part: Triangles) => (options.keepHoles ? { ...part, closed: 0 } : withoutPinholes(part, LEAST_ROUND * size));
+  if (pieces.length === islands.length) return { ...closedUp({ mesh, dense, faceOf }), size, target, small: [] };
   if (pieces.length === 0)
     throw new AutoQuadsError(
       `All ${islands.length.toLocaleString('en')} islands are too small for quads of ${size.toPrecision(3)} mm: ask for more or smaller quads.`
@@ -82,7 +88,55 @@ export function soundInput({ mesh, dense, faceOf, area, islands }: Survey, optio
     faceOf,
     pieces.flatMap(({ members }) => members)
   );
-  return { ...part, size, target, small };
+  return { ...closedUp(part), size, target, small };
+}
+
+/** Holes with a border shorter than `least` get a vertex in their middle and triangles round it, or one triangle where they have three sides. */
+function withoutPinholes(part: Triangles, least: number): Triangles & { closed: number } {
+  const { dense } = part;
+  const loops = borderLoopsOf(dense).filter((loop) => loop.reduce((sum, h) => sum + Math.sqrt(dense.edgeLength2(h)), 0) < least);
+  if (loops.length === 0) return { ...part, closed: 0 };
+  const whole = ofTriangles(part.mesh, dense, part.faceOf, [...Array(dense.triangles).keys()]);
+  const positions = [...whole.mesh.positions];
+  const faces = [...whole.mesh.faceVertices];
+  const regions = whole.mesh.faceRegion && [...whole.mesh.faceRegion];
+  // the same triangles in the same order, with vertices that no face uses left out
+  const { corner } = whole.dense;
+  for (const loop of loops) {
+    const round = loop.map((h) => corner[h]);
+    const middle = positions.length / 3;
+    if (round.length > 3) positions.push(...[0, 1, 2].map((k) => round.reduce((sum, v) => sum + positions[3 * v + k], 0) / round.length));
+    // a border runs against the faces that are to lie beyond it
+    const filled = round.length === 3 ? [[round[2], round[1], round[0]]] : round.map((v, i) => [round[(i + 1) % round.length], v, middle]);
+    for (const face of filled) faces.push(...face);
+    if (regions) for (let i = 0; i < filled.length; i++) regions.push(regions[Math.floor(loop[0] / 3)]);
+  }
+  const mesh: PolygonMesh = { ...whole.mesh, ...uniformMesh(Float64Array.from(positions), Int32Array.from(faces), 3) };
+  if (regions) mesh.faceRegion = Int32Array.from(regions);
+  return {
+    mesh,
+    dense: new WorkingMesh(mesh.positions, mesh.faceVertices),
+    faceOf: Int32Array.from({ length: faces.length / 3 }, (_, i) => i),
+    closed: loops.length
+  };
+}
+
+/** Half-edges on borders, in the order in which each border is walked. */
+function borderLoopsOf(dense: WorkingMesh): number[][] {
+  const seen = new Uint8Array(3 * dense.triangles);
+  const loops: number[][] = [];
+  for (let first = 0; first < seen.length; first++) {
+    if (dense.opposite[first] >= 0 || seen[first]) continue;
+    const loop: number[] = [];
+    for (let h = first; !seen[h];) {
+      seen[h] = 1;
+      loop.push(h);
+      h = after(h);
+      while (dense.opposite[h] >= 0) h = after(dense.opposite[h]);
+    }
+    loops.push(loop);
+  }
+  return loops;
 }
 
 const total = (pieces: readonly { area: number }[]): number => pieces.reduce((sum, { area }) => sum + area, 0);
