@@ -27,6 +27,8 @@ const MISSED_COUNT = 100;
 /** Shares of the wanted quad size that are tried, and how many of the roundings are read as quads. */
 const TRIED_SIZES = [0, 1, -1, 2, -2, 3, -3, 4, -4, 5, -5, 6, -6, 7, -7, 8, -8].map((k) => 1 + 0.006 * k);
 const MOST_READ = 3;
+/** How many of them are handed on: the next one is taken where one turns out poor. */
+const MOST_TAKEN = 4;
 /** Rings are closed that miss themselves by so many quads: more closes more, and bends more. */
 const NEARS = [0.75, 4, 20];
 /** How much a pole speaks against quads: as much as a strip that takes up an eighth of them. */
@@ -61,6 +63,12 @@ interface Rounding {
   off: number;
 }
 
+/** Quads that one way has led to, and what is to be said of them. */
+export interface Candidate {
+  quads: QuadList;
+  notes: string[];
+}
+
 /** Quads of a rounding, what speaks against them, quads along pins, and what they were read by. */
 interface ReadQuads {
   quads: QuadList;
@@ -87,7 +95,8 @@ export class Attempt {
     private readonly report: TaskReport
   ) {}
 
-  run(): QuadList | undefined {
+  /** @returns quads that were found, those first that the least speaks against; none where `failure` tells why */
+  run(): Candidate[] {
     const { report, surface } = this;
     const directions = this.directions();
     report.poles?.(polesOf(directions.mesh, directions.field));
@@ -98,13 +107,13 @@ export class Attempt {
     directions.cut ??= cutOpen(directions.mesh, directions.field);
     for (const beside of this.beside)
       try {
-        const quads = this.mapAndExtract(directions, directions.cut, beside);
-        if (quads) return quads;
+        const found = this.mapAndExtract(directions, directions.cut, beside);
+        if (found.length > 0) return found;
       } catch (error) {
         if (!(error instanceof MapError)) throw error;
         this.failure = error.message;
       }
-    return undefined;
+    return [];
   }
 
   /** The working mesh, its field of crosses, and closed guides on it; those of an earlier run where they would come out the same. */
@@ -164,7 +173,7 @@ export class Attempt {
   }
 
   /** Of the roundings near the wanted count the one whose strips run best is taken; where the map folds too much it is made stiffer. */
-  private mapAndExtract(directions: Directions, cut: CutMesh, beside: number): QuadList | undefined {
+  private mapAndExtract(directions: Directions, cut: CutMesh, beside: number): Candidate[] {
     const { surface, report } = this;
     const { mesh, frames, field, rings: guided, maps } = directions;
     const factors = this.sizeFactors(mesh);
@@ -179,36 +188,36 @@ export class Attempt {
       report.phase(round === 0 ? 'Rounding' : 'Unfolding', 0.65 + 0.03 * round);
       // without rings all come to the same
       const tries = (rings.length > 0 ? NEARS : [0]).flatMap((near) => this.triedSizes(map, near).slice(0, MOST_READ));
-      let best = this.bestOf(tries, map, mesh, cut);
+      const read = this.readOff(tries, map, mesh, cut);
       // strips that run beside themselves tell what else is to close
       const found = [...rings];
-      for (let more = 0; beside > 0 && best && more < MORE_RINGS; more++) {
-        found.push(...best.extraction.spirals());
+      for (let more = 0; beside > 0 && read.length > 0 && more < MORE_RINGS; more++) {
+        found.push(...read[0].extraction.spirals());
         // what is asked for already comes out the same
         if (!map.aim(factors, found, narrow)) break;
-        const better = this.bestOf(this.triedSizes(map, NEARS[1]).slice(0, MOST_READ), map, mesh, cut);
-        if (!better || better.cost >= best.cost) break;
-        best = better;
+        const better = this.readOff(this.triedSizes(map, NEARS[1]).slice(0, MOST_READ), map, mesh, cut);
+        if (better.length === 0 || better[0].cost >= read[0].cost) break;
+        read.unshift(...better);
       }
-      if (best) {
-        this.notes.push(...describePins(guided, best.counts, surface.guides));
-        return best.quads;
+      if (read.length > 0) {
+        const sound = read.filter(({ cost }, i) => i === 0 || cost < MISSED_COUNT).slice(0, MOST_TAKEN);
+        return sound.map(({ quads, counts }) => ({ quads, notes: [...this.notes, ...describePins(guided, counts, surface.guides)] }));
       }
       this.failure = `the map folds over in ${tries[0].folded} places.`;
       // what is kept is to serve other sizes too
       maps.delete(beside);
       map.stiffen(foldedNeighbourhood(mesh, mapAreas(map.coordinates(tries[0].x))));
     }
-    return undefined;
+    return [];
   }
 
-  /** Reads quads off some roundings, and takes those that the least speaks against. */
-  private bestOf(tries: readonly Rounding[], map: SeamlessMap, mesh: WorkingMesh, cut: CutMesh): ReadQuads | undefined {
-    let best: ReadQuads | undefined;
+  /** Reads quads off some roundings; those that the least speaks against come first. */
+  private readOff(tries: readonly Rounding[], map: SeamlessMap, mesh: WorkingMesh, cut: CutMesh): ReadQuads[] {
+    const found: ReadQuads[] = [];
     const fewest = tries.reduce((least, t) => Math.min(least, t.folded), Infinity);
     const read = new Set<string>();
     for (const { size: edge, x, folded, off } of tries) {
-      if (best && folded > 2 * fewest + 10) continue;
+      if (found.length > 0 && folded > 2 * fewest + 10) continue;
       // rings that all come near enough make the same of several bounds
       const same = `${edge} ${folded} ${off}`;
       if (read.has(same)) continue;
@@ -219,9 +228,9 @@ export class Attempt {
       const quads = mended(extraction.run(), this.surface.topology);
       if (!quads) continue;
       const cost = this.costOf(quads) + folded / mesh.triangles;
-      if (!best || cost < best.cost) best = { quads, cost, counts: map.pinCounts(x), extraction };
+      found.push({ quads, cost, counts: map.pinCounts(x), extraction });
     }
-    return best;
+    return found.sort((a, b) => a.cost - b.cost);
   }
 
   /** What speaks against some quads: a count that is missed, poles, strips that are long or run beside themselves, corners off right angles. */

@@ -5,11 +5,13 @@ import { type QuadList } from './mend.ts';
 import { reachTips } from './reach-tips.ts';
 import { settleQuads } from './settle-quads.ts';
 import { straightenQuads, untwistQuads } from './straighten-quads.ts';
-import { Attempt } from './attempt.ts';
+import { Attempt, type Candidate } from './attempt.ts';
 import { type Surface } from './surface.ts';
 
 /** Where the poorest quad has a lower scaled Jacobian, what else helps is tried too. */
 const SOUND = 0.1;
+/** Where the poorest quad has a lower one, other roundings of the same way are tried, which costs little. */
+const WELL_SHAPED = 0.5;
 
 /**
  * Lays quads over a surface; all poles of the field, rings that need not close, a finer working mesh, and a field without pull,
@@ -25,23 +27,23 @@ export function layOver(surface: Surface, report: TaskReport): { quads: QuadList
     [0.7, 0, 0, [0]]
   ];
   let failure = '';
-  let best: { quads: QuadList; notes: string[]; worst: number } | undefined;
+  let best: (Candidate & { worst: number }) | undefined;
   let cancelled = 0;
   for (const [fineness, strength, cancelWithin, beside] of ways) {
     // without anything cancelled it would come to the same
     if (fineness === 1 && cancelWithin === 0 && cancel > 0 && cancelled === 0) continue;
     const attempt = new Attempt(surface, fineness, strength, cancelWithin, beside, report);
-    const quads = attempt.run();
+    const found = attempt.run();
     cancelled += attempt.cancelled;
-    if (!quads) {
-      failure = attempt.failure;
-      continue;
+    if (found.length === 0) failure = attempt.failure;
+    for (const { quads, notes } of found) {
+      report.phase('Evening out', 0.85);
+      evenedOut(quads, surface);
+      const worst = worstJacobian(quads.positions, quads.quads);
+      if (!best || worst > best.worst) best = { quads, notes, worst };
+      if (worst > WELL_SHAPED) break;
     }
-    report.phase('Evening out', 0.85);
-    evenedOut(quads, surface);
-    const worst = worstJacobian(quads.positions, quads.quads);
-    if (!best || worst > best.worst) best = { quads, notes: attempt.notes, worst };
-    if (worst > SOUND) break;
+    if (best && best.worst > SOUND) return best;
   }
   if (best && best.worst <= SOUND) untwistQuads(best.quads, surface.bvh, surface.normals);
   return best ?? { failure };

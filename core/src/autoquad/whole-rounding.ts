@@ -63,12 +63,13 @@ export class WholeRounding {
     const x = new Float64Array(count);
     for (let k = 0; k < count; k++) for (let i = 0; i <= k; i++) x[i] += inverse[k * count + i] * y[k];
     const open = new OpenWholes(x, this.covariance.slice(), count);
-    for (const { sum, size } of first) open.fixSum(sum, size * (open.meanOf(sum) < 0 ? -1 : 1));
+    for (const { sum, size } of first) open.fixSum(sum, size * (valueOfSum(sum, open.means()) < 0 ? -1 : 1));
     const left = new Set(nothing);
     while (left.size > 0) {
       let [next, least]: [WholeSum | undefined, number] = [undefined, near];
+      const means = open.means();
       for (const sum of left) {
-        const off = Math.abs(open.meanOf(sum));
+        const off = Math.abs(valueOfSum(sum, means));
         if (off < least) [next, least] = [sum, off];
       }
       if (!next) break;
@@ -98,11 +99,9 @@ class OpenWholes {
     this.fixed = new Uint8Array(count);
   }
 
-  /** Mean of a sum of the unknowns as they were at first. */
-  meanOf(sum: WholeSum): number {
-    let value = 0;
-    this.asNow(sum).forEach((c, k) => (value += c * this.x[k]));
-    return value;
+  /** Means of the unknowns as they were at first. */
+  means(): Float64Array {
+    return this.asAtFirst(this.x.slice());
   }
 
   /** The sum gets a value, or one next to it where its coefficients have a common factor; nothing changes where it is decided already. */
@@ -165,7 +164,15 @@ class OpenWholes {
         for (let j = 0, to = i * count; j <= i; j++) covariance[to + j] -= share * covariance[row + j];
       }
     }
-    for (const { p, i, k } of this.changes.reverse()) x[p] -= k * x[i];
+    return this.asAtFirst(x);
+  }
+
+  /** Takes the changes back; the array is overwritten. */
+  private asAtFirst(x: Float64Array): Float64Array {
+    for (let c = this.changes.length - 1; c >= 0; c--) {
+      const { p, i, k } = this.changes[c];
+      x[p] -= k * x[i];
+    }
     return x;
   }
 
