@@ -200,8 +200,9 @@ export class Attempt {
         read.unshift(...better);
       }
       if (read.length > 0) {
-        const sound = read.filter(({ cost }, i) => i === 0 || cost < MISSED_COUNT).slice(0, MOST_TAKEN);
-        return sound.map(({ quads, counts }) => ({ quads, notes: [...this.notes, ...describePins(guided, counts, surface.guides)] }));
+        // those that miss the count are no better than poor quads
+        const taken = read.filter(({ cost }) => cost < read[0].cost + MISSED_COUNT / 2).slice(0, MOST_TAKEN);
+        return taken.map(({ quads, counts }) => ({ quads, notes: [...this.notes, ...describePins(guided, counts, surface.guides)] }));
       }
       this.failure = `the map folds over in ${tries[0].folded} places.`;
       // what is kept is to serve other sizes too
