@@ -92,6 +92,8 @@ test('one part is cut out of another, and parts are separated and combined', asy
   await apply(page);
   await expect(reading(page, 'Islands')).toHaveText('2');
   await page.keyboard.press('Control+KeyZ');
+  await expect(reading(page, 'Islands')).toHaveText('1');
+  await settled(page);
   await page.reload();
   await settled(page);
   await expect(reading(page, 'Islands')).toHaveText('1');
