@@ -2,18 +2,15 @@
 import { parentPort, workerData } from 'node:worker_threads';
 import { encodeLaid, lay, type LayTask } from '../src/operations/lay/lay-task.ts';
 import { loadSolids } from '../src/solids/engine.ts';
+import { reporting } from '../src/task/steps.ts';
 
 const task = workerData as LayTask;
 const tell = (line: object) => parentPort!.postMessage(line);
-let now = { phase: 'Starting', fraction: 0 };
 
 try {
   if (task.options.oneSkin) await loadSolids();
-  const laid = lay(task, {
-    phase: (phase, fraction) => tell((now = { phase, fraction })),
-    poles: (poles) => tell({ ...now, poles })
-  });
-  tell(encodeLaid(laid));
+  const report = reporting((phase, fraction, poles) => tell({ phase, fraction, poles }));
+  tell(encodeLaid(lay(task, report)));
 } catch (error) {
   tell({ error: error instanceof Error ? error.message : String(error) });
 }

@@ -80,7 +80,7 @@ interface ReadQuads {
 /** One way through the steps, from the working mesh to the quads. */
 export class Attempt {
   failure = '';
-  notes: string[] = [];
+  private readonly notes: string[] = [];
   /** pairs of poles that lay near each other */
   cancelled = 0;
 
@@ -155,13 +155,13 @@ export class Attempt {
 
   private workingMesh(): WorkingMesh {
     this.report.phase('Working mesh', 0.05);
-    const { dense, area, size, bvh, dabs, shareAt } = this.surface;
+    const { dense, area, size, bvh, shareAt } = this.surface;
     const { corner: triangles } = dense;
     const meanEdge = Math.sqrt((area / dense.triangles) * 2.3);
     const smoothed = smoothNormals(vertexNormals(dense), dense, 0.35 * size, meanEdge);
     const sizes = workingSizes(dense, smoothed, size * this.fineness);
     const p = dense.positions;
-    if (dabs.length > 0) for (let v = 0; v < sizes.length; v++) sizes[v] *= shareAt(p[3 * v], p[3 * v + 1], p[3 * v + 2]);
+    if (shareAt) for (let v = 0; v < sizes.length; v++) sizes[v] *= shareAt(p[3 * v], p[3 * v + 1], p[3 * v + 2]);
     const mesh = new WorkingMesh(dense.positions, triangles);
     mesh.feature.set(dense.feature);
     mesh.size.set(sizes);
@@ -183,7 +183,8 @@ export class Attempt {
     maps.set(beside, map);
     const rings = beside > 0 ? closedRings(mesh, frames, cut, size, beside) : [];
     const narrow = mesh.feature.includes(1) ? narrowParts(mesh, frames, cut, size) : undefined;
-    map.aim(factors, rings, narrow);
+    map.aim(factors, narrow);
+    map.close(rings);
     for (let round = 0; round < (beside > 0 ? 2 : 5); round++) {
       report.phase(round === 0 ? 'Rounding' : 'Unfolding', 0.65 + 0.03 * round);
       // without rings all come to the same
@@ -194,7 +195,7 @@ export class Attempt {
       for (let more = 0; beside > 0 && read.length > 0 && more < MORE_RINGS; more++) {
         found.push(...read[0].extraction.spirals());
         // what is asked for already comes out the same
-        if (!map.aim(factors, found, narrow)) break;
+        if (!map.close(found)) break;
         const better = this.readOff(this.triedSizes(map, NEARS[1]).slice(0, MOST_READ), map, mesh, cut);
         if (better.length === 0 || better[0].cost >= read[0].cost) break;
         read.unshift(...better);
@@ -276,9 +277,8 @@ export class Attempt {
 
   /** By vertex, how large quads are to be against others; nothing where all are to be equal. */
   private shares(mesh: WorkingMesh): Float64Array | undefined {
-    const { dabs, shareAt } = this.surface;
-    if (dabs.length === 0) return undefined;
-    return Float64Array.from({ length: mesh.vertices }, (_, v) => shareAt(...mesh.point(v)));
+    const { shareAt } = this.surface;
+    return shareAt && Float64Array.from({ length: mesh.vertices }, (_, v) => shareAt(...mesh.point(v)));
   }
 
   /** Relative quad size by triangle: 1 everywhere, or between the sizes asked for by how tightly the surface bends. */

@@ -17,7 +17,7 @@ import { polesOf, type PlannedPole } from './pole-plan.ts';
 import { prepared, surfaceOf, type Prepared } from './prepare.ts';
 import { boxesFor } from './sound-input.ts';
 import { StepStore } from './step-store.ts';
-import { untwistQuads } from './straighten-quads.ts';
+import { TWISTED, untwistQuads } from './straighten-quads.ts';
 import { imagesIn, type Mirror, mirrored, mirrorExactly } from './symmetry.ts';
 
 /** Times that places which the smooth surface passes by are looked for and reached. */
@@ -88,16 +88,13 @@ export function laidQuads(
   return { mesh: finished(result.quads, input, options, result.mirrors), notes: [...new Set([...notes, ...result.notes])], bvh: input.bvh };
 }
 
-/** Quads with a scaled Jacobian below this are told. */
-const POOR = 0.1;
-
 /** Tells of quads that nothing helped, and where the poorest is. */
 function poorQuads({ positions, faceVertices }: PolygonMesh): string[] {
   const own = new Float64Array(3);
-  let [poor, worst, at]: [number, number, number] = [0, POOR, 0];
+  let [poor, worst, at]: [number, number, number] = [0, TWISTED, 0];
   for (let i = 0; i < faceVertices.length; i += 4) {
     const shape = quadJacobian(positions, faceVertices, i, own);
-    if (shape < POOR) poor++;
+    if (shape < TWISTED) poor++;
     if (shape < worst) [worst, at] = [shape, faceVertices[i]];
   }
   if (poor === 0) return [];

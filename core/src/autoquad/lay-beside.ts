@@ -20,7 +20,7 @@ import { featureLinesOf, withFeatures } from './features.ts';
 import { fitLimit } from './fit-limit.ts';
 import { type Guide } from './guides.ts';
 import { settleQuads } from './settle-quads.ts';
-import { straightenQuads } from './straighten-quads.ts';
+import { straightenQuads, TWISTED } from './straighten-quads.ts';
 import { after, piecesOf, type WorkingMesh } from './working-mesh.ts';
 
 type OwnBorder = (cage: Cage, h: number) => boolean;
@@ -34,7 +34,7 @@ export interface LaidBeside {
 
 /**
  * Widths of the row that joins, against the open edges' length, and whether the new quads are to have as many edges there as the
- * open edges ask for: the next one is tried where a quad of the last is poorer than `SOUND`.
+ * open edges ask for: the next one is tried where a quad of the last is twisted.
  */
 const GAPS: readonly (readonly [number, boolean])[] = [
   [1, true],
@@ -42,7 +42,6 @@ const GAPS: readonly (readonly [number, boolean])[] = [
   [1.4, true],
   [0.7, true]
 ];
-const SOUND = 0.1;
 /** New edges that are so many times as long as open edges tell of quads that are folded over. */
 const FARTHEST = 6;
 /** Pieces of bare surface with less room than so many quads of the seam's size are left. */
@@ -87,7 +86,7 @@ export function layBeside(
   let best: Attempted | undefined;
   let failure: Error | undefined;
   GAPS.forEach(([share, counted], k) => {
-    if (best && best.worst > SOUND && leftOver(best) === 0) return;
+    if (best && best.worst > TWISTED && leftOver(best) === 0) return;
     try {
       const laid = layWithGap(job, share * edge, counted, { phase: (name, fraction) => report.phase(name, (k + fraction) / GAPS.length) });
       if (!best || leftOver(laid) < leftOver(best) || (leftOver(laid) === leftOver(best) && laid.worst > best.worst)) best = laid;

@@ -4,13 +4,11 @@ import { pullOf } from './auto-quads-options.ts';
 import { type QuadList } from './mend.ts';
 import { reachTips } from './reach-tips.ts';
 import { settleQuads } from './settle-quads.ts';
-import { straightenQuads, untwistQuads } from './straighten-quads.ts';
+import { straightenQuads, TWISTED, untwistQuads } from './straighten-quads.ts';
 import { Attempt, type Candidate } from './attempt.ts';
 import { type Surface } from './surface.ts';
 
-/** Where the poorest quad has a lower scaled Jacobian, what else helps is tried too. */
-const SOUND = 0.1;
-/** Where the poorest quad has a lower one, other roundings of the same way are tried, which costs little. */
+/** Where the poorest quad has a lower scaled Jacobian, other roundings of the same way are tried, which costs little. */
 const WELL_SHAPED = 0.5;
 
 /**
@@ -43,15 +41,14 @@ export function layOver(surface: Surface, report: TaskReport): { quads: QuadList
       if (!best || worst > best.worst) best = { quads, notes, worst };
       if (worst > WELL_SHAPED) break;
     }
-    if (best && best.worst > SOUND) return best;
+    if (best && best.worst > TWISTED) return best;
   }
-  if (best && best.worst <= SOUND) untwistQuads(best.quads, surface.bvh, surface.normals);
+  if (best) untwistQuads(best.quads, surface.bvh, surface.normals);
   return best ?? { failure };
 }
 
 /** Moves vertices: even, at tips, and out of poor quads. */
-function evenedOut(quads: QuadList, { bvh, normals, lines, dabs, shareAt: share, dense, size }: Surface): void {
-  const shareAt = dabs.length > 0 ? share : undefined;
+function evenedOut(quads: QuadList, { bvh, normals, lines, shareAt, dense, size }: Surface): void {
   // different sizes spread slowly
   settleQuads(quads, bvh, normals, lines, shareAt ? 100 : 12, shareAt);
   const tips = reachTips(quads, dense.positions, size, lines.border);
@@ -60,7 +57,7 @@ function evenedOut(quads: QuadList, { bvh, normals, lines, dabs, shareAt: share,
   settleQuads(quads, bvh, normals, lines, 5, shareAt);
   quads.hold.set(own);
   straightenQuads(quads, bvh, normals, lines);
-  if (worstJacobian(quads.positions, quads.quads) > SOUND) return;
+  if (worstJacobian(quads.positions, quads.quads) > TWISTED) return;
   // what is tangled on the surface comes apart beside it
   untwistQuads(quads, bvh, normals);
   settleQuads(quads, bvh, normals, lines, 3, shareAt);

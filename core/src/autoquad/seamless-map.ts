@@ -36,7 +36,7 @@ const single = (k: number): Form => new Map([[k, 1]]);
  * A map of the cut mesh to the plane whose lines of whole numbers become the quads' edges (Bommes, Zimmer, Kobbelt 2009):
  * its gradients follow the crosses, both sides of a cut differ by a quarter turn and a whole translation, poles and
  * features lie on whole numbers. Transitions are eliminated exactly, whole unknowns come last in the factor, so that the
- * factor serves every quad size and every rounding; `aim` comes before `solve`.
+ * factor serves every quad size and every rounding; `aim` comes before `solve`, and `close` where rings are to close.
  */
 export class SeamlessMap {
   /** forms of u and v by half-edge start copy, over the solver's unknowns; whole numbers are numbered last */
@@ -79,21 +79,26 @@ export class SeamlessMap {
   }
 
   /**
-   * Says what is asked of the map besides; its factor serves all of it.
+   * Says how large quads are to be; the factor serves all sizes.
    * @param sizeFactor by triangle, relative quad size (1: the size asked for)
-   * @param rings ways round the surface along which quads are to close
    * @param narrow by triangle and arm 0 and 1, share of the size that is meant along it
-   * @returns whether other rings are to close than before
    */
-  aim(sizeFactor: Float64Array, rings: readonly Ring[] = [], narrow?: Float64Array): boolean {
+  aim(sizeFactor: Float64Array, narrow?: Float64Array): void {
     this.sizeFactor = sizeFactor;
     this.narrow = narrow;
+    this.reduce();
+  }
+
+  /**
+   * Says along which ways round the surface quads are to close, in place of those before.
+   * @returns whether these are others
+   */
+  close(rings: readonly Ring[]): boolean {
     // rings side by side, between the same poles, ask for the same
     const different = new Map(this.shiftsOf(rings).flatMap((s) => (s ? [[[...s.across].map((entry) => entry.join(':')).join(' '), s.across]] : [])));
     const before = this.ringsAsked;
     this.ringsAsked = [...different.keys()].join(';');
     this.ringSums = [...different.values()].map((form) => this.wholeSum(form)).filter((sum) => sum !== undefined);
-    this.reduce();
     return this.ringsAsked !== before;
   }
 

@@ -2,7 +2,7 @@ import { boundsOf, pickedPoints, uniformMesh, type Bounds, type PolygonMesh } fr
 import { triangulate } from '../mesh/triangulate.ts';
 import { AutoQuadsError, wantedSize, type AutoQuadsOptions } from './auto-quads-options.ts';
 import { sumOver } from './surface.ts';
-import { after, piecesOf, WorkingMesh } from './working-mesh.ts';
+import { after, bordersOf, piecesOf, WorkingMesh } from './working-mesh.ts';
 
 /** A surface that was looked through: triangles with neighbours, and its islands where there are several. */
 export interface Survey {
@@ -94,7 +94,7 @@ export function soundInput({ mesh, dense, faceOf, area, islands }: Survey, optio
 /** Holes with a border shorter than `least` get a vertex in their middle and triangles round it, or one triangle where they have three sides. */
 function withoutPinholes(part: Triangles, least: number): Triangles & { closed: number } {
   const { dense } = part;
-  const loops = borderLoopsOf(dense).filter((loop) => loop.reduce((sum, h) => sum + Math.sqrt(dense.edgeLength2(h)), 0) < least);
+  const loops = bordersOf(dense).filter((loop) => loop.reduce((sum, h) => sum + Math.sqrt(dense.edgeLength2(h)), 0) < least);
   if (loops.length === 0) return { ...part, closed: 0 };
   const whole = ofTriangles(part.mesh, dense, part.faceOf, [...Array(dense.triangles).keys()]);
   const positions = [...whole.mesh.positions];
@@ -119,24 +119,6 @@ function withoutPinholes(part: Triangles, least: number): Triangles & { closed: 
     faceOf: Int32Array.from({ length: faces.length / 3 }, (_, i) => i),
     closed: loops.length
   };
-}
-
-/** Half-edges on borders, in the order in which each border is walked. */
-function borderLoopsOf(dense: WorkingMesh): number[][] {
-  const seen = new Uint8Array(3 * dense.triangles);
-  const loops: number[][] = [];
-  for (let first = 0; first < seen.length; first++) {
-    if (dense.opposite[first] >= 0 || seen[first]) continue;
-    const loop: number[] = [];
-    for (let h = first; !seen[h];) {
-      seen[h] = 1;
-      loop.push(h);
-      h = after(h);
-      while (dense.opposite[h] >= 0) h = after(dense.opposite[h]);
-    }
-    loops.push(loop);
-  }
-  return loops;
 }
 
 const total = (pieces: readonly { area: number }[]): number => pieces.reduce((sum, { area }) => sum + area, 0);

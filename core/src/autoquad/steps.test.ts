@@ -403,7 +403,7 @@ describe('seamless map and extraction', () => {
       crossed.forEach((h, i) => expect(Math.floor(mesh.opposite[h] / 3)).toBe(Math.floor(crossed[(i + 1) % crossed.length] / 3)));
       expect(crossed.reduce((own, h) => mod4(own - cut.jump[h]), arm)).toBe(arm);
     }
-    map.aim(even, spirals);
+    map.close(spirals);
     expect(spiralsAt(size, 4)).toEqual([]);
   });
 });

@@ -96,8 +96,9 @@ function scaledJacobianSeen(p: readonly Triple[], normal: Triple): number {
   return leastSine(p, own);
 }
 
-/** Quads with a poorer scaled Jacobian are untwisted. */
-const TWISTED = 0.1;
+/** Quads with a poorer scaled Jacobian are no use: turned over, straight at a corner, or nearly so. */
+export const TWISTED = 0.1;
+/** More of them, where that is more than a twentieth of all, come of a map that is folded, and are left. */
 const MOST_TWISTED = 50;
 
 /**
@@ -121,7 +122,6 @@ export function untwistQuads({ positions, quads, hold }: QuadList, surface: Tria
   };
   for (let round = 0; round < 2 * ROUNDS; round++) {
     const poor = [...Array(quads.length / 4).keys()].filter((q) => quadJacobian(positions, quads, 4 * q, own) < TWISTED);
-    // so many come of a map that is folded
     if (poor.length > MOST_TWISTED && poor.length > 0.05 * (quads.length / 4)) return;
     const near = new Set(poor.flatMap((q) => [0, 1, 2, 3].map((k) => quads[4 * q + k])));
     let moved = false;

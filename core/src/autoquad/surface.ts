@@ -4,7 +4,7 @@ import { type Guide, guideOnThisSide, onThisSide, type SizeDab, sizeShare } from
 import { type Topology } from './mend.ts';
 import { type FeatureLines } from './settle-quads.ts';
 import { type StepStore } from './step-store.ts';
-import { after, WorkingMesh } from './working-mesh.ts';
+import { bordersOf, WorkingMesh } from './working-mesh.ts';
 
 /** A surface that is laid, whole or on one side of its mirrors. */
 export interface LaidPart {
@@ -29,6 +29,8 @@ export class Surface implements LaidPart {
   readonly size: number;
   readonly dabs: readonly SizeDab[];
   readonly guides: readonly Guide[];
+  /** how large quads are to be at a place, against `size`; nothing where all are to be equal */
+  readonly shareAt?: (x: number, y: number, z: number) => number;
 
   /**
    * @param target quads
@@ -50,17 +52,15 @@ export class Surface implements LaidPart {
     this.area = area;
     const { mirrors } = dense;
     this.dabs = (options.sizes ?? []).map((dab) => ({ ...dab, at: onThisSide(dab.at, mirrors) }));
-    const inSizes = this.dabs.length > 0 ? sumOver(dense, (t) => dense.area(t) / this.shareOf(dense, t) ** 2) : area;
+    if (this.dabs.length > 0) this.shareAt = (x, y, z) => sizeShare(this.dabs, x, y, z);
+    const inSizes = this.shareAt ? sumOver(dense, (t) => dense.area(t) / this.shareOf(dense, t) ** 2) : area;
     this.size = options.edgeSizes ? wantedSize(options, 1).size : Math.sqrt(inSizes / target);
     const { size } = this;
     this.guides = (options.guides ?? []).map((guide) => guideOnThisSide(guide, mirrors, size));
   }
 
-  /** How large quads are to be at a place, against `size`. */
-  readonly shareAt = (x: number, y: number, z: number): number => sizeShare(this.dabs, x, y, z);
-
-  /** The same in the middle of a triangle. */
-  shareOf = (mesh: WorkingMesh, t: number): number => (this.dabs.length > 0 ? this.shareAt(...mesh.centre(t)) : 1);
+  /** How large quads are to be in the middle of a triangle, against `size`. */
+  shareOf = (mesh: WorkingMesh, t: number): number => this.shareAt?.(...mesh.centre(t)) ?? 1;
 }
 
 /** Sum of something over all triangles. */
@@ -72,21 +72,8 @@ export function sumOver(mesh: WorkingMesh, of: (t: number) => number): number {
 
 export function topologyOf(mesh: WorkingMesh): Topology {
   let edges = 0;
-  const borderNext = new Map<number, number>();
-  for (let h = 0; h < 3 * mesh.triangles; h++) {
-    if (mesh.opposite[h] < 0) borderNext.set(mesh.corner[h], mesh.corner[after(h)]);
-    if (mesh.opposite[h] < h) edges++;
-  }
+  for (let h = 0; h < 3 * mesh.triangles; h++) if (mesh.opposite[h] < h) edges++;
   let used = 0;
   for (let v = 0; v < mesh.vertices; v++) if (mesh.outgoing[v] >= 0) used++;
-  let borders = 0;
-  while (borderNext.size > 0) {
-    borders++;
-    let v = borderNext.keys().next().value!;
-    for (let next = borderNext.get(v); next !== undefined; next = borderNext.get(v)) {
-      borderNext.delete(v);
-      v = next;
-    }
-  }
-  return { euler: used - edges + mesh.triangles, borders };
+  return { euler: used - edges + mesh.triangles, borders: bordersOf(mesh).length };
 }

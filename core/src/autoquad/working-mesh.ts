@@ -354,3 +354,21 @@ function widened<T extends Float64Array | Int32Array | Uint8Array>(array: T): T 
   bigger.set(array as never);
   return bigger;
 }
+
+/** Half-edges on borders, in the order in which each border is walked. */
+export function bordersOf(mesh: WorkingMesh): number[][] {
+  const seen = new Uint8Array(3 * mesh.triangles);
+  const loops: number[][] = [];
+  for (let first = 0; first < seen.length; first++) {
+    if (mesh.opposite[first] >= 0 || seen[first]) continue;
+    const loop: number[] = [];
+    for (let h = first; !seen[h];) {
+      seen[h] = 1;
+      loop.push(h);
+      h = after(h);
+      while (mesh.opposite[h] >= 0) h = after(mesh.opposite[h]);
+    }
+    loops.push(loop);
+  }
+  return loops;
+}

@@ -3,7 +3,18 @@ export interface TaskReport {
   /** a phase has begun: its name, and the share of the whole task done before it (0 to 1) */
   phase(name: string, fraction: number): void;
   /** where quads that are being laid will have poles: told once it is known, long before the quads are there */
-  poles?(poles: readonly { at: [number, number, number]; valence: number }[]): void;
+  poles?(poles: Poles): void;
+}
+
+type Poles = readonly { at: [number, number, number]; valence: number }[];
+
+/** Reports by one function: phases, and poles with the phase that they come in. */
+export function reporting(tell: (phase: string, fraction: number, poles?: Poles) => void): TaskReport {
+  let now: [string, number] = ['Starting', 0];
+  return {
+    phase: (...told) => tell(...(now = told)),
+    poles: (poles) => tell(...now, poles)
+  };
 }
 
 export const silent: TaskReport = { phase: () => undefined };

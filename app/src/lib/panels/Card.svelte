@@ -180,9 +180,7 @@
         <Button size="small" kind="ghost" on:click={() => job.discard()}>Discard</Button>
       </div>
     {:else if operation.id === 'auto-quads'}
-      <div class="row">
-        <Button size="small" kind="tertiary" on:click={() => job.layAgain($state.snapshot(draft))}>Lay again</Button>
-      </div>
+      <div class="row"><Button size="small" kind="tertiary" on:click={() => job.layAgain($state.snapshot(draft))}>Lay again</Button></div>
     {/if}
     {#if !job.running && job.active?.cage}
       <p class="number picked" data-testid="selection">{describeSelection(job.active.cage, job.selection)}</p>

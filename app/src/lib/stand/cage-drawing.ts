@@ -1,5 +1,4 @@
 import * as THREE from 'three';
-import { acceleratedRaycast, MeshBVH } from 'three-mesh-bvh';
 import {
   byTrait,
   deepestLevel,
@@ -13,6 +12,7 @@ import {
   type Selection
 } from '@ulvrin/core';
 import type { StandColours } from '$lib/theme.svelte.ts';
+import { readyForRays } from './eye.ts';
 import { dispose, falloffMaterial, glyphPoints, patternMaterial, wideLines } from './marks.ts';
 
 /** Faces of the drawn surface beyond which a lower level is shown. */
@@ -100,11 +100,7 @@ export class CageDrawing {
     markBackFaces(material, this.colours.back);
     this.faces = new THREE.Mesh(geometry, material);
     this.faces.visible = this.settings.cage && seeThrough > 0;
-    if (this.triangles.length > 0) {
-      // indirect: the order of the triangles is what tells their faces
-      geometry.boundsTree = new MeshBVH(geometry, { indirect: true });
-      this.faces.raycast = acceleratedRaycast;
-    }
+    if (this.triangles.length > 0) readyForRays(this.faces);
     this.group.add(this.faces);
   }
 
@@ -397,10 +393,7 @@ export class CageDrawing {
     onSmooth = false
   ): { face: number; point: THREE.Vector3; distance: number } | undefined {
     const target = (this.settings.cage && !onSmooth) || !this.smoothMesh ? this.faces : this.smoothMesh;
-    if (target === this.smoothMesh && !target.geometry.boundsTree) {
-      target.geometry.boundsTree = new MeshBVH(target.geometry, { indirect: true });
-      target.raycast = acceleratedRaycast;
-    }
+    if (target === this.smoothMesh) readyForRays(target);
     const hits: THREE.Intersection[] = [];
     if (this.triangles.length > 0) target.raycast(raycaster, hits);
     hits.sort((a, b) => a.distance - b.distance);

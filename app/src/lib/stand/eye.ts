@@ -1,4 +1,5 @@
 import * as THREE from 'three';
+import { acceleratedRaycast, MeshBVH } from 'three-mesh-bvh';
 
 /** What turns pixels of the stand into rays and back. */
 export interface Eye {
@@ -21,4 +22,12 @@ export function rayAt({ host, camera }: Eye, x: number, y: number): THREE.Raycas
 export function onScreen({ host, camera }: Eye, p: readonly [number, number, number]): [number, number] {
   const v = new THREE.Vector3(...p).project(camera);
   return [((v.x + 1) / 2) * host.clientWidth, ((1 - v.y) / 2) * host.clientHeight];
+}
+
+/** Gives a mesh a tree of its triangles, once, that rays are followed through. */
+export function readyForRays(mesh: THREE.Mesh): void {
+  if (mesh.geometry.boundsTree) return;
+  // indirect: the order of the triangles is what tells their faces
+  mesh.geometry.boundsTree = new MeshBVH(mesh.geometry, { indirect: true });
+  mesh.raycast = acceleratedRaycast;
 }

@@ -1,6 +1,5 @@
 import * as THREE from 'three';
 import { OrbitControls } from 'three/addons/controls/OrbitControls.js';
-import { acceleratedRaycast, MeshBVH } from 'three-mesh-bvh';
 import {
   boundsOf,
   emptySelection,
@@ -18,7 +17,7 @@ import {
 } from '@ulvrin/core';
 import { standColours, type StandColours } from '$lib/theme.svelte.ts';
 import { CageDrawing, type DrawingSettings } from './cage-drawing.ts';
-import { onScreen, rayAt, type Eye } from './eye.ts';
+import { onScreen, rayAt, readyForRays, type Eye } from './eye.ts';
 import { FrameHandles, type HandleSettings } from './handles.ts';
 import { dispose, glyphPoints, wideLines } from './marks.ts';
 import { pickAt, pickIn, placeAt, restingPlaceAt, type Area, type PickKind } from './picking.ts';
@@ -452,11 +451,7 @@ export class Stand {
 
   private referenceHits(raycaster: THREE.Raycaster): THREE.Intersection[] {
     const objects = [...this.references.values()].map(({ object }) => object);
-    for (const object of objects) {
-      if (object.geometry.boundsTree) continue;
-      object.geometry.boundsTree = new MeshBVH(object.geometry, { indirect: true });
-      object.raycast = acceleratedRaycast;
-    }
+    objects.forEach(readyForRays);
     return raycaster.intersectObjects(objects);
   }
 

@@ -25,7 +25,7 @@ export class RunningTask<Result> {
   fraction = $state(0);
   seconds = $state(0);
   /** poles that quads will have, as soon as they are known */
-  poles: PlannedPole[] | undefined = $state.raw();
+  poles: readonly PlannedPole[] | undefined = $state.raw();
   readonly result: Promise<Result>;
   private readonly hand: Hand;
   private broken = false;
@@ -34,11 +34,11 @@ export class RunningTask<Result> {
 
   constructor(
     readonly name: string,
-    start: (tasks: Remote<Tasks>, tell: (phase: string, fraction: number, poles?: PlannedPole[]) => void) => Promise<Result>
+    start: (tasks: Remote<Tasks>, tell: (phase: string, fraction: number, poles?: readonly PlannedPole[]) => void) => Promise<Result>
   ) {
     const begun = performance.now();
     this.timer = setInterval(() => (this.seconds = (performance.now() - begun) / 1000), 100);
-    const tell = proxy((phase: string, fraction: number, poles?: PlannedPole[]) => {
+    const tell = proxy((phase: string, fraction: number, poles?: readonly PlannedPole[]) => {
       if (poles) this.poles = poles;
       this.phase = phase;
       this.fraction = fraction;

@@ -6,6 +6,7 @@ import {
   lay,
   planPoles,
   Reference,
+  reporting,
   StepStore,
   deepestLevel,
   Subdivision,
@@ -15,27 +16,18 @@ import {
   type Deviation,
   type KeptQuads,
   type Laid,
+  type LaidLine,
   type LayTask,
   type Params,
   type PlannedPole,
   type PolygonMesh,
-  type SubdivisionOptions,
-  type TaskReport
+  type SubdivisionOptions
 } from '@ulvrin/core';
 import { expose, transfer } from 'comlink';
 import { gunzipSync } from 'fflate';
 import { readySolids } from '$lib/solids.ts';
 
-type Tell = (phase: string, fraction: number, poles?: PlannedPole[]) => void;
-
-/** Tells phases, and poles as soon as they are known. */
-const reporting = (tell: Tell): TaskReport => {
-  let now: [string, number] = ['Starting', 0];
-  return {
-    phase: (...told) => tell(...(now = told)),
-    poles: (poles) => tell(...now, [...poles])
-  };
-};
+type Tell = (phase: string, fraction: number, poles?: readonly PlannedPole[]) => void;
 
 /** The arrays of a mesh, to hand them over instead of copying. */
 function arraysOf(mesh: PolygonMesh): ArrayBuffer[] {
@@ -92,8 +84,7 @@ const tasks = {
     });
     if (!answer.ok || !answer.body) throw new Error(((await answer.json()) as { message: string }).message);
     for await (const line of linesOf(answer.body)) {
-      const told = JSON.parse(line) as
-        { phase: string; fraction: number; poles?: PlannedPole[] } | { error: string } | Parameters<typeof decodeLaid>[0];
+      const told = JSON.parse(line) as { phase: string; fraction: number; poles?: PlannedPole[] } | { error: string } | LaidLine;
       if ('error' in told) throw new Error(told.error);
       if (!('phase' in told)) return decodeLaid(told);
       tell(told.phase, told.fraction, told.poles);

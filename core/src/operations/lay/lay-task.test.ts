@@ -5,10 +5,10 @@ import { replaceFaces } from '../../mesh/replace-faces.ts';
 import { denseSphere } from '../../shapes/sample-surfaces.ts';
 import { encodeMesh, MeshBodyError } from '../../task/mesh-body.ts';
 import { InvalidParams } from '../operation.ts';
-import { decodeLaid, decodeLayTask, encodeLaid, encodeLayTask, lay, type KeptQuads } from './lay-task.ts';
+import { decodeLaid, decodeLayTask, encodeLaid, encodeLayTask, lay, type KeptQuads, type LaidLine } from './lay-task.ts';
 
 const surface = denseSphere(25);
-const there = (task: Uint8Array) => decodeLaid(JSON.parse(JSON.stringify(encodeLaid(lay(decodeLayTask(task))))) as Parameters<typeof decodeLaid>[0]);
+const there = (task: Uint8Array) => decodeLaid(JSON.parse(JSON.stringify(encodeLaid(lay(decodeLayTask(task))))) as LaidLine);
 
 /** A sphere's quads without a cap, and what was there. */
 function capLess(): KeptQuads & { gone: number } {

@@ -1,3 +1,4 @@
+import { strFromU8, strToU8 } from 'fflate';
 import Joi from 'joi';
 import { autoQuads, type AutoQuadsResult } from '../../autoquad/auto-quads.ts';
 import { type AutoQuadsOptions } from '../../autoquad/auto-quads-options.ts';
@@ -65,19 +66,17 @@ export function decodeLayTask(bytes: Uint8Array): LayTask {
   return { surface, options, beside: { kept: decodeMesh(bytesOf(kept)).mesh, middles } };
 }
 
-/** What was laid as a line of JSON, and back. */
-export const encodeLaid = ({ mesh, notes, faces }: Laid): object => ({ result: base64Of(encodeMesh(mesh, {})), notes, faces });
-export const decodeLaid = (line: { result: string; notes: string[]; faces?: number[] }): Laid => ({
-  mesh: decodeMesh(bytesOf(line.result)).mesh,
-  notes: line.notes,
-  ...(line.faces && { faces: line.faces })
-});
-
-function base64Of(bytes: Uint8Array): string {
-  // in pieces: a call takes only so many arguments
-  let text = '';
-  for (let at = 0; at < bytes.length; at += 0x8000) text += String.fromCharCode(...bytes.subarray(at, at + 0x8000));
-  return btoa(text);
+/** What was laid, as a line of JSON. */
+export interface LaidLine {
+  /** the mesh as `encodeMesh` writes it, in base64 */
+  result: string;
+  notes: string[];
+  faces?: number[];
 }
 
-const bytesOf = (text: string): Uint8Array => Uint8Array.from(atob(text), (c) => c.charCodeAt(0));
+export const encodeLaid = ({ mesh, ...told }: Laid): LaidLine => ({ result: base64Of(encodeMesh(mesh, {})), ...told });
+/** @throws MeshBodyError */
+export const decodeLaid = ({ result, ...told }: LaidLine): Laid => ({ mesh: decodeMesh(bytesOf(result)).mesh, ...told });
+
+const base64Of = (bytes: Uint8Array): string => btoa(strFromU8(bytes, true));
+const bytesOf = (text: string): Uint8Array => strToU8(atob(text), true);
