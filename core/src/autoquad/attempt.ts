@@ -29,8 +29,8 @@ const TRIED_SIZES = [0, 1, -1, 2, -2, 3, -3, 4, -4, 5, -5, 6, -6, 7, -7, 8, -8].
 const MOST_READ = 3;
 /** How many of them are handed on: the next one is taken where one turns out poor. */
 const MOST_TAKEN = 4;
-/** Rings are closed that miss themselves by so many quads: more closes more, and bends more. */
-const NEARS = [0.75, 4, 20];
+/** Rings are closed that miss themselves by so many standard deviations, as the map sees them: more closes more, and bends more. */
+const WITHIN = [0.5, 1.5, 5];
 /** How much a pole speaks against quads: as much as a strip that takes up an eighth of them. */
 const POLE = 0.5;
 /** How much it speaks against quads that one has a straight corner on a line: no moving of vertices mends that. */
@@ -188,7 +188,7 @@ export class Attempt {
     for (let round = 0; round < (beside > 0 ? 2 : 5); round++) {
       report.phase(round === 0 ? 'Rounding' : 'Unfolding', 0.65 + 0.03 * round);
       // without rings all come to the same
-      const tries = (rings.length > 0 ? NEARS : [0]).flatMap((near) => this.triedSizes(map, near).slice(0, MOST_READ));
+      const tries = (rings.length > 0 ? WITHIN : [0]).flatMap((within) => this.triedSizes(map, within).slice(0, MOST_READ));
       const read = this.readOff(tries, map, mesh, cut);
       // strips that run beside themselves tell what else is to close
       const found = [...rings];
@@ -196,7 +196,7 @@ export class Attempt {
         found.push(...read[0].extraction.spirals());
         // what is asked for already comes out the same
         if (!map.close(found)) break;
-        const better = this.readOff(this.triedSizes(map, NEARS[1]).slice(0, MOST_READ), map, mesh, cut);
+        const better = this.readOff(this.triedSizes(map, WITHIN[1]).slice(0, MOST_READ), map, mesh, cut);
         if (better.length === 0 || better[0].cost >= read[0].cost) break;
         read.unshift(...better);
       }
@@ -258,11 +258,12 @@ export class Attempt {
   }
 
   /** Solutions for sizes round the wanted one: those that meet the count, fewest folds first, then the others. */
-  private triedSizes(map: SeamlessMap, near: number): Rounding[] {
+  private triedSizes(map: SeamlessMap, within: number): Rounding[] {
     const { surface } = this;
     const free = surface.options.edgeSizes !== undefined;
     const tryOf = (size: number) => {
-      const x = map.solve(size, near);
+      // the same rings for all sizes: by how much they miss themselves goes with the count along them
+      const x = map.solve(size, (within * surface.size) / size);
       const { folded, area } = map.tally(x);
       return { size, x, folded, count: area / 2, off: free ? 0 : Math.abs(area / 2 / surface.target - 1) };
     };

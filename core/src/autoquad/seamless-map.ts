@@ -99,6 +99,7 @@ export class SeamlessMap {
     const before = this.ringsAsked;
     this.ringsAsked = [...different.keys()].join(';');
     this.ringSums = [...different.values()].map((form) => this.wholeSum(form)).filter((sum) => sum !== undefined);
+    this.rounding.ask(this.firstWishes(), this.ringSums);
     return this.ringsAsked !== before;
   }
 
@@ -281,6 +282,7 @@ export class SeamlessMap {
     const matrix = builder.done();
     this.factor = new Cholesky(matrix, nestedDissection(matrix, whole));
     this.rounding = new WholeRounding(this.factor.trailing(whole), whole);
+    this.rounding.ask(this.firstWishes(), this.ringSums);
   }
 
   /** The right-hand side for quads of size 1, through the factor. */
@@ -302,13 +304,13 @@ export class SeamlessMap {
   /**
    * Rounds for quads of the given size and solves for the rest.
    * @param size quad edge length, in the mesh's unit
-   * @param near quads by which rings may miss themselves that are made to close
+   * @param within standard deviations of the map by which rings may miss themselves that are made to close
    * @returns values of the unknowns, for `coordinates`
    */
-  solve(size: number, near = 0): Float64Array {
+  solve(size: number, within = 0): Float64Array {
     const { unknowns, whole } = this;
     const y = this.reduced.map((c) => c / size);
-    y.set(this.rounding.round(y.subarray(unknowns - whole), this.firstWishes(), this.ringSums, near), unknowns - whole);
+    y.set(this.rounding.round(y.subarray(unknowns - whole), within), unknowns - whole);
     const x = this.factor.backward(y, unknowns - whole);
     for (let k = 0; k < unknowns - whole; k++) x[k] = offHalves(Math.round(x[k] / GRID) * GRID);
     return x;

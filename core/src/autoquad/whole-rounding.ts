@@ -7,225 +7,376 @@ export interface WholeWish {
   size: number;
 }
 
-const offWhole = (x: number) => Math.abs(x - Math.round(x));
-
 export const valueOfSum = (sum: WholeSum, x: Float64Array): number => {
   let value = 0;
   for (const [k, c] of sum) value += c * x[k];
   return value;
 };
 
-/** Variance below which a sum is decided already. */
-const DECIDED = 1e-7;
+/** Share of a variance below which a sum is decided by those that have their values. */
+const DECIDED = 1e-9;
+/** States of the unknowns that are kept: sizes next to each other make the same sums nothing. */
+const MOST_KEPT = 6;
 
 /**
- * Least squares over whole numbers, greedily: the unknown nearest to a whole number is fixed, the others follow by their
- * exact conditional mean, and so on. The covariance is computed once for all right-hand sides.
+ * Least squares over whole numbers: the unknown nearest to a whole number is fixed, the others follow by their exact conditional
+ * mean, and so on; then single ones and pairs move by one where that comes nearer. Sums that are wished for are made unknowns
+ * first, and unknowns are exchanged for sums of them that depend on each other the least (a reduced basis of the lattice); all
+ * that does not depend on the right-hand side is computed once.
  */
 export class WholeRounding {
+  /** inverse of L, row by row */
   private readonly inverse: Float64Array;
-  private readonly covariance: Float64Array;
+  private readonly start: WholeBasis;
+  private wishes: readonly WholeWish[] = [];
+  private nothing: readonly WholeSum[] = [];
+  /** by sum that is asked for, L^-1 times its coefficients: its mean is their product with y */
+  private bySum: Float64Array[] = [];
+  /** by pair of them their covariance */
+  private shared: Float64Array[] = [];
+  /** by sums that have values the unknowns that are left */
+  private readonly kept = new Map<string, OpenWholes>();
 
-  /** @param trailing lower factor L of the Schur complement S = L Lt, row by row */
+  /** @param lower factor L of the normal equations' matrix L Lt, row by row */
   constructor(
-    trailing: Float64Array,
+    lower: Float64Array,
     private readonly count: number
   ) {
-    const inverse = new Float64Array(count * count);
-    const row = new Float64Array(count);
-    for (let i = 0; i < count; i++) {
-      row.fill(0);
-      for (let k = 0; k < i; k++) {
-        const l = trailing[i * count + k];
-        if (l !== 0) for (let j = 0; j <= k; j++) row[j] -= l * inverse[k * count + j];
-      }
-      for (let j = 0; j < i; j++) inverse[i * count + j] = row[j] / trailing[i * count + i];
-      inverse[i * count + i] = 1 / trailing[i * count + i];
-    }
-    const covariance = new Float64Array(count * count);
-    for (let k = 0; k < count; k++)
-      for (let i = 0; i <= k; i++) {
-        const a = inverse[k * count + i];
-        if (a !== 0) for (let j = 0; j <= k; j++) covariance[i * count + j] += a * inverse[k * count + j];
-      }
-    this.inverse = inverse;
-    this.covariance = covariance;
+    this.inverse = inverseOfLower(lower, count);
+    this.start = new WholeBasis(count, rowProducts(lower, count));
+    this.start.shorten();
+  }
+
+  /**
+   * Says which sums are to come out as what, in place of those before.
+   * @param first get their size before all else
+   * @param nothing are made nothing then, one after the other, where that costs little
+   */
+  ask(first: readonly WholeWish[], nothing: readonly WholeSum[]): void {
+    const { count, inverse } = this;
+    this.wishes = first;
+    this.nothing = nothing;
+    this.kept.clear();
+    this.bySum = [...first.map(({ sum }) => sum), ...nothing].map((sum) => timesSum(inverse, count, sum));
+    this.shared = this.bySum.map((a) => Float64Array.from(this.bySum, (b) => dot(a, 0, b, 0, count)));
   }
 
   /**
    * @param y L^-1 times the right-hand side
-   * @param first sums of unknowns that get their size before all else
-   * @param nothing sums that are made nothing then, one after the other
-   * @param near where they come so near it
+   * @param within sums that are so many standard deviations off nothing are made nothing, the nearest first
    */
-  round(y: Float64Array, first: readonly WholeWish[], nothing: readonly WholeSum[], near: number): Float64Array {
-    const { count, inverse } = this;
-    const x = new Float64Array(count);
-    for (let k = 0; k < count; k++) for (let i = 0; i <= k; i++) x[i] += inverse[k * count + i] * y[k];
-    const open = new OpenWholes(x, this.covariance.slice(), count);
-    for (const { sum, size } of first) open.fixSum(sum, size * (valueOfSum(sum, open.means()) < 0 ? -1 : 1));
-    const left = new Set(nothing);
-    while (left.size > 0) {
-      let [next, least]: [WholeSum | undefined, number] = [undefined, near];
-      const means = open.means();
-      for (const sum of left) {
-        const off = Math.abs(valueOfSum(sum, means));
-        if (off < least) [next, least] = [sum, off];
-      }
-      if (!next) break;
-      left.delete(next);
-      open.fixSum(next, 0);
+  round(y: Float64Array, within: number): Float64Array {
+    const { count, inverse, kept } = this;
+    const values = this.chosen(y, within);
+    const key = [...values.keys()].join(' ');
+    let open = kept.get(key);
+    if (!open) {
+      const basis = this.start.copy();
+      const sums = [...this.wishes.map(({ sum }) => sum), ...this.nothing];
+      for (const s of values.keys()) basis.take(sums[s]);
+      if (values.size > 0) basis.shorten();
+      open = new OpenWholes(basis);
+      if (kept.size === MOST_KEPT) kept.delete(kept.keys().next().value!);
+      kept.set(key, open);
     }
-    return open.roundRest();
+    const means = new Float64Array(count);
+    for (let k = 0; k < count; k++) for (let i = 0; i <= k; i++) means[i] += inverse[k * count + i] * y[k];
+    return open.round(means, [...values.values()]);
+  }
+
+  /** Sums that are to have values, in the order in which they get them; each by what those before it leave open. */
+  private chosen(y: Float64Array, within: number): Map<number, number> {
+    const { wishes, bySum, count } = this;
+    const mean = bySum.map((row) => dot(row, 0, y, 0, count));
+    const shared = this.shared.map((row) => row.slice());
+    const values = new Map<number, number>();
+    const left = new Set(bySum.keys());
+    const settle = (s: number, value: number) => {
+      left.delete(s);
+      const row = shared[s];
+      if (row[s] <= DECIDED * this.shared[s][s]) return;
+      values.set(s, value);
+      const step = (value - mean[s]) / row[s];
+      for (const t of left) {
+        mean[t] += row[t] * step;
+        const share = row[t] / row[s];
+        for (const u of left) shared[t][u] -= share * row[u];
+      }
+    };
+    wishes.forEach(({ size }, s) => settle(s, size * (mean[s] < 0 ? -1 : 1)));
+    for (;;) {
+      let [next, least] = [-1, within];
+      for (const s of left) {
+        const off = Math.abs(mean[s]) / Math.sqrt(Math.max(shared[s][s], DECIDED * this.shared[s][s]));
+        if (off < least) [next, least] = [s, off];
+      }
+      if (next < 0) return values;
+      settle(next, 0);
+    }
   }
 }
 
 /**
- * Whole unknowns with the mean and covariance of those that are still open. So that a sum gets a value and all unknowns are whole
- * afterwards, the sum becomes one of the unknowns in place of one that it has (its coefficients brought to their common factor as in
- * Euclid's algorithm, which keeps whole numbers whole both ways).
+ * Whole unknowns, exchanged for sums of themselves that keep whole numbers whole both ways, with the precision matrix (the inverse of
+ * the covariance) that belongs to them. Where one has its value, those of the others are the rows that are left.
  */
-class OpenWholes {
+class WholeBasis {
+  /** row c: coefficients of unknown c, as it is now, in the unknowns as they were at first */
+  readonly parts: Float64Array;
   /** unknown p stands for itself plus k times unknown i from then on */
-  private readonly changes: { p: number; i: number; k: number }[] = [];
-  private readonly fixed: Uint8Array;
+  readonly changes: { p: number; i: number; k: number }[] = [];
+  /** unknowns that get a value: a sum is `own` times it plus those with values before */
+  readonly taken: { p: number; own: number; before: [number, number][] }[] = [];
+  readonly isTaken: Uint8Array;
 
-  /** @param covariance of which the lower triangle counts; changed, as `x` is */
+  /** @param precision whole symmetric matrix, row by row; changed */
   constructor(
-    private readonly x: Float64Array,
-    private readonly covariance: Float64Array,
-    private readonly count: number
+    readonly count: number,
+    readonly precision: Float64Array
   ) {
-    this.fixed = new Uint8Array(count);
+    this.isTaken = new Uint8Array(count);
+    this.parts = new Float64Array(count * count);
+    for (let k = 0; k < count; k++) this.parts[k * count + k] = 1;
   }
 
-  /** Means of the unknowns as they were at first. */
-  means(): Float64Array {
-    return this.asAtFirst(this.x.slice());
+  copy(): WholeBasis {
+    const copy = new WholeBasis(this.count, this.precision.slice());
+    copy.parts.set(this.parts);
+    copy.changes.push(...this.changes);
+    return copy;
   }
 
-  /** The sum gets a value, or one next to it where its coefficients have a common factor; nothing changes where it is decided already. */
-  fixSum(sum: WholeSum, value: number): void {
-    const { x, fixed } = this;
-    const coefficients = this.asNow(sum);
-    let rest = value;
-    const open: number[] = [];
+  /** Makes a sum one of the unknowns, its coefficients brought to their common factor as in Euclid's algorithm, and takes it out. */
+  take(sum: WholeSum): void {
+    const { count, parts, precision, isTaken } = this;
+    const coefficients = timesSum(parts, count, sum);
+    const before: [number, number][] = [];
+    let open: number[] = [];
     coefficients.forEach((c, k) => {
-      if (fixed[k]) rest -= c * x[k];
+      if (c === 0) return;
+      if (isTaken[k]) before.push([k, c]);
       else open.push(k);
     });
-    if (open.length === 0) return;
-    for (;;) {
-      const p = open.reduce((best, k) => (Math.abs(coefficients.get(k)!) < Math.abs(coefficients.get(best)!) ? k : best));
-      const own = coefficients.get(p)!;
-      const others = open.filter((k) => k !== p && coefficients.get(k) !== 0);
-      if (others.length === 0) {
-        this.fix(p, Math.round(rest / own));
-        return;
-      }
-      for (const i of others) {
-        const k = Math.round(coefficients.get(i)! / own);
+    const size = (k: number) => Math.abs(coefficients[k]);
+    const own = (k: number) => precision[k * count + k];
+    while (open.length > 1) {
+      const p = open.reduce((best, k) => (size(k) < size(best) || (size(k) === size(best) && own(k) < own(best)) ? k : best));
+      for (const i of open) {
+        if (i === p) continue;
+        const k = Math.round(coefficients[i] / coefficients[p]);
         this.change(p, i, k);
-        coefficients.set(i, coefficients.get(i)! - k * own);
+        coefficients[i] -= k * coefficients[p];
       }
-      open.splice(0, open.length, p, ...others.filter((k) => coefficients.get(k) !== 0));
+      open = open.filter((k) => coefficients[k] !== 0);
     }
+    // nothing is left of one that those before it decide; it keeps its place among the values
+    const p = open.length > 0 ? open[0] : -1;
+    this.taken.push({ p, own: coefficients[p], before });
+    if (p >= 0) isTaken[p] = 1;
   }
 
-  /** Fixes what is open, the nearest to a whole number first. @returns all unknowns as they were at first */
-  roundRest(): Float64Array {
-    const { x, covariance, count, fixed } = this;
-    // unknowns that are still open come first, in rows and columns alike, so that each update runs over contiguous rows
-    const at = Int32Array.from({ length: count }, (_, k) => k);
-    const toEnd = (place: number, last: number) => {
-      swapSymmetric(covariance, count, last + 1, place, last);
-      const k = at[place];
-      at[place] = at[last];
-      at[last] = k;
-    };
-    let open = count;
-    for (let place = count - 1; place >= 0; place--) if (fixed[at[place]]) toEnd(place, --open);
-    for (; open > 0; open--) {
-      let next = 0;
-      for (let k = 1; k < open; k++) if (offWhole(x[at[k]]) < offWhole(x[at[next]])) next = k;
-      const last = open - 1;
-      toEnd(next, last);
-      const k = at[last];
-      const step = Math.round(x[k]) - x[k];
-      x[k] = Math.round(x[k]);
-      const row = last * count;
-      const variance = covariance[row + last];
-      if (variance < DECIDED) continue;
-      for (let i = 0; i < last; i++) {
-        const share = covariance[row + i] / variance;
-        if (share === 0) continue;
-        x[at[i]] += share * step;
-        // the lower triangle is enough
-        for (let j = 0, to = i * count; j <= i; j++) covariance[to + j] -= share * covariance[row + j];
+  /**
+   * Exchanges unknowns, pair by pair as Lagrange does it, until they depend on each other the least. Otherwise sums get large
+   * coefficients as more of them become unknowns, and what is rounded one after the other ends far from what is nearest.
+   */
+  shorten(): void {
+    const { count, precision, isTaken } = this;
+    for (let sweep = 0, changed = true; changed && sweep < SWEEPS; sweep++) {
+      changed = false;
+      for (let p = 0; p < count; p++) {
+        if (isTaken[p]) continue;
+        const row = p * count;
+        const own = precision[row + p];
+        const bound = TIED * own;
+        for (let i = 0; i < count; i++) {
+          const shared = precision[row + i];
+          if ((shared <= bound && shared >= -bound) || i === p || isTaken[i]) continue;
+          this.change(p, i, Math.round(shared / own));
+          changed = true;
+        }
       }
     }
-    return this.asAtFirst(x);
-  }
-
-  /** Takes the changes back; the array is overwritten. */
-  private asAtFirst(x: Float64Array): Float64Array {
-    for (let c = this.changes.length - 1; c >= 0; c--) {
-      const { p, i, k } = this.changes[c];
-      x[p] -= k * x[i];
-    }
-    return x;
-  }
-
-  /** Coefficients of a sum over the unknowns as they stand now. */
-  private asNow(sum: WholeSum): Map<number, number> {
-    const now = new Map(sum);
-    for (const { p, i, k } of this.changes) {
-      const c = now.get(p);
-      if (!c) continue;
-      const own = (now.get(i) ?? 0) - k * c;
-      if (own === 0) now.delete(i);
-      else now.set(i, own);
-    }
-    return now;
   }
 
   private change(p: number, i: number, k: number): void {
     if (k === 0) return;
-    const { x, covariance, count } = this;
+    const { precision: q, parts, count } = this;
     this.changes.push({ p, i, k });
-    x[p] += k * x[i];
-    const entry = (a: number, b: number) => (a >= b ? a * count + b : b * count + a);
-    const own = covariance[entry(p, p)] + 2 * k * covariance[entry(p, i)] + k * k * covariance[entry(i, i)];
-    for (let j = 0; j < count; j++) if (j !== p) covariance[entry(p, j)] += k * covariance[entry(i, j)];
-    covariance[entry(p, p)] = own;
+    for (let j = 0; j < count; j++) q[i * count + j] -= k * q[p * count + j];
+    for (let j = 0; j < count; j++) q[j * count + i] -= k * q[j * count + p];
+    for (let j = 0; j < count; j++) parts[i * count + j] -= k * parts[p * count + j];
+  }
+}
+
+/** Sweeps over all pairs at most. */
+const SWEEPS = 30;
+/** Unknowns are exchanged where they share more than so much of the precision of one of them; a half is the least. */
+const TIED = 0.51;
+
+/** What is left to be rounded of a basis, with its covariance. */
+class OpenWholes {
+  private readonly open: Int32Array;
+  private readonly precision: Float64Array;
+  private readonly covariance: Float64Array;
+
+  constructor(private readonly basis: WholeBasis) {
+    const { count, precision, isTaken } = basis;
+    this.open = Int32Array.from({ length: count }, (_, k) => k).filter((k) => !isTaken[k]);
+    const size = this.open.length;
+    this.precision = new Float64Array(size * size);
+    this.open.forEach((a, i) => this.open.forEach((b, j) => (this.precision[i * size + j] = precision[a * count + b])));
+    this.covariance = columnProducts(inverseOfLower(lowerFactor(this.precision, size), size), size);
   }
 
-  private fix(p: number, value: number): void {
-    const { x, covariance, count, fixed } = this;
-    fixed[p] = 1;
-    const step = value - x[p];
-    x[p] = value;
-    const share = Float64Array.from({ length: count }, (_, i) => covariance[p <= i ? i * count + p : p * count + i]);
-    const variance = share[p];
-    if (variance < DECIDED) return;
-    for (let i = 0; i < count; i++) {
-      if (share[i] === 0 || fixed[i]) continue;
-      x[i] += (share[i] / variance) * step;
-      const own = share[i] / variance;
-      for (let j = 0, to = i * count; j <= i; j++) covariance[to + j] -= own * share[j];
+  /**
+   * @param means of the unknowns as they were at first; changed
+   * @param values of the sums that were taken out
+   * @returns whole values of the unknowns as they were at first
+   */
+  round(means: Float64Array, values: readonly number[]): Float64Array {
+    const { basis, open, covariance } = this;
+    const { count, precision, parts } = basis;
+    for (const { p, i, k } of basis.changes) means[p] += k * means[i];
+    const z = means;
+    const step = new Float64Array(count);
+    basis.taken.forEach(({ p, own, before }, s) => {
+      if (p < 0) return;
+      const value = Math.round((values[s] - valueOfSum(before, z)) / own);
+      step[p] = value - z[p];
+      z[p] = value;
+    });
+    const size = open.length;
+    const pull = Float64Array.from(open, (k) => -dot(precision, k * count, step, 0, count));
+    const x = Float64Array.from(open, (k, i) => z[k] + dot(covariance, i * size, pull, 0, size));
+    const ideal = x.slice();
+    roundGreedily(x, covariance);
+    comeNearer(x, ideal, this.precision);
+    x.forEach((value, i) => (z[open[i]] = value));
+    const first = new Float64Array(count);
+    for (let c = 0; c < count; c++) for (let k = 0, at = c * count; k < count; k++) first[k] += parts[at + k] * z[c];
+    return first;
+  }
+}
+
+/** Rounds what is nearest to a whole number first, and moves the others to their means then. */
+function roundGreedily(x: Float64Array, covariance: Float64Array): void {
+  const size = x.length;
+  // the covariance that is left is what it was less the products of these rows
+  const known = new Float64Array(size * size);
+  const done = new Uint8Array(size);
+  for (let steps = 0; steps < size; steps++) {
+    let [p, least] = [-1, Infinity];
+    for (let k = 0; k < size; k++) {
+      if (done[k]) continue;
+      const off = Math.abs(x[k] - Math.round(x[k]));
+      if (off < least) [p, least] = [k, off];
+    }
+    done[p] = 1;
+    const step = Math.round(x[p]) - x[p];
+    x[p] = Math.round(x[p]);
+    const row = p * size;
+    const variance = covariance[row + p] - dot(known, row, known, row, steps);
+    const deviation = Math.sqrt(Math.max(variance, DECIDED * covariance[row + p]));
+    for (let i = 0; i < size; i++) {
+      if (done[i]) continue;
+      const share = (covariance[row + i] - dot(known, row, known, i * size, steps)) / deviation;
+      known[i * size + steps] = share;
+      x[i] += (share / deviation) * step;
     }
   }
 }
 
-/** Exchanges rows and columns a < b = size - 1 of the leading block of a symmetric matrix of which the lower triangle counts. */
-function swapSymmetric(m: Float64Array, count: number, size: number, a: number, b: number): void {
-  if (a === b) return;
-  const exchange = (i: number, j: number) => {
-    const kept = m[i];
-    m[i] = m[j];
-    m[j] = kept;
+/** Moves single unknowns, and pairs of them by one each, while that brings whole values nearer to what is ideal. */
+function comeNearer(x: Float64Array, ideal: Float64Array, precision: Float64Array): void {
+  const size = x.length;
+  const off = x.map((value, i) => value - ideal[i]);
+  const slope = Float64Array.from({ length: size }, (_, i) => dot(precision, i * size, off, 0, size));
+  const own = Float64Array.from({ length: size }, (_, i) => precision[i * size + i]);
+  // less is noise of the sums
+  const least = 1e-9 * own.reduce((most, value) => Math.max(most, value), 0);
+  const move = (i: number, by: number) => {
+    x[i] += by;
+    for (let j = 0; j < size; j++) slope[j] += by * precision[i * size + j];
   };
-  for (let k = 0; k < a; k++) exchange(a * count + k, b * count + k);
-  for (let k = a + 1; k < size - 1; k++) exchange(k * count + a, b * count + k);
-  exchange(a * count + a, b * count + b);
+  const movedSingle = (i: number) => {
+    const by = -Math.round(slope[i] / own[i]);
+    const better = by * (by * own[i] + 2 * slope[i]) < -least;
+    if (better) move(i, by);
+    return better;
+  };
+  const movedPair = (i: number, j: number) => {
+    const shared = precision[i * size + j];
+    const a = slope[i] - Math.abs(slope[j] + shared) < -slope[i] - Math.abs(slope[j] - shared) ? 1 : -1;
+    const better = own[i] + own[j] + 2 * (a * slope[i] - Math.abs(slope[j] + a * shared)) < -least;
+    if (better) {
+      move(i, a);
+      move(j, slope[j] < 0 ? 1 : -1);
+    }
+    return better;
+  };
+  for (let sweep = 0, moved = true; moved && sweep < SWEEPS; sweep++) {
+    moved = false;
+    for (let i = 0; i < size; i++) if (movedSingle(i)) moved = true;
+    if (moved) continue;
+    for (let i = 0; i < size; i++) for (let j = 0; j < i; j++) if (movedPair(i, j)) moved = true;
+  }
+}
+
+/** L of a positive definite matrix L Lt, row by row. */
+function lowerFactor(matrix: Float64Array, size: number): Float64Array {
+  const lower = new Float64Array(size * size);
+  for (let i = 0; i < size; i++)
+    for (let j = 0; j <= i; j++) {
+      const rest = matrix[i * size + j] - dot(lower, i * size, lower, j * size, j);
+      lower[i * size + j] = i === j ? Math.sqrt(rest) : rest / lower[j * size + j];
+    }
+  return lower;
+}
+
+function inverseOfLower(lower: Float64Array, size: number): Float64Array {
+  const inverse = new Float64Array(size * size);
+  const row = new Float64Array(size);
+  for (let i = 0; i < size; i++) {
+    row.fill(0);
+    for (let k = 0; k < i; k++) {
+      const l = lower[i * size + k];
+      if (l !== 0) for (let j = 0; j <= k; j++) row[j] -= l * inverse[k * size + j];
+    }
+    for (let j = 0; j < i; j++) inverse[i * size + j] = row[j] / lower[i * size + i];
+    inverse[i * size + i] = 1 / lower[i * size + i];
+  }
+  return inverse;
+}
+
+/** L Lt of a lower triangle. */
+function rowProducts(lower: Float64Array, size: number): Float64Array {
+  const all = new Float64Array(size * size);
+  for (let i = 0; i < size; i++) for (let j = 0; j <= i; j++) all[i * size + j] = all[j * size + i] = dot(lower, i * size, lower, j * size, j + 1);
+  return all;
+}
+
+/** Lt L of a lower triangle. */
+function columnProducts(lower: Float64Array, size: number): Float64Array {
+  const all = new Float64Array(size * size);
+  for (let k = 0; k < size; k++)
+    for (let i = 0; i <= k; i++) {
+      const a = lower[k * size + i];
+      if (a !== 0) for (let j = 0; j <= i; j++) all[i * size + j] += a * lower[k * size + j];
+    }
+  for (let i = 0; i < size; i++) for (let j = 0; j < i; j++) all[j * size + i] = all[i * size + j];
+  return all;
+}
+
+/** A square matrix times the coefficients of a sum. */
+function timesSum(matrix: Float64Array, size: number, sum: WholeSum): Float64Array {
+  const coefficients = new Float64Array(size);
+  for (const [k, c] of sum) coefficients[k] += c;
+  return Float64Array.from({ length: size }, (_, i) => dot(matrix, i * size, coefficients, 0, size));
+}
+
+/** Sum of products of `size` entries of a from i on and of b from j on. */
+function dot(a: Float64Array, i: number, b: Float64Array, j: number, size: number): number {
+  let sum = 0;
+  for (let k = 0; k < size; k++) sum += a[i + k] * b[j + k];
+  return sum;
 }
