@@ -13,6 +13,7 @@ import { openNarrowCorners } from './narrow-corners.ts';
 import { narrowParts } from './narrow-parts.ts';
 import { orientationField, type OrientationField, PULLED } from './orientation-field.ts';
 import { polesOf } from './pole-plan.ts';
+import { waysBetweenPoles } from './pole-ways.ts';
 import { QuadExtraction } from './quad-extraction.ts';
 import { Remesher, vertexNormals } from './remesh.ts';
 import { mapAreas, MapError, SeamlessMap } from './seamless-map.ts';
@@ -35,6 +36,8 @@ const WITHIN = [0.5, 1.5, 5];
 const POLE = 0.5;
 /** How much it speaks against quads that one has a straight corner on a line: no moving of vertices mends that. */
 const FLAT = 3;
+/** Poles that lie nearer to each other than so many quads are kept from falling together. */
+const POLES_APART = 2;
 /** Times that strips which run beside themselves are looked for and closed. */
 const MORE_RINGS = 3;
 
@@ -55,11 +58,12 @@ export interface Directions {
   maps: Map<number, SeamlessMap>;
 }
 
-/** Unknowns of the map rounded for a size, mm, how many triangles are folded over in it, and by what share the count is missed. */
+/** Unknowns of the map rounded for a size, mm, how many triangles are folded over in it, and by what share its count of quads misses. */
 interface Rounding {
   size: number;
   x: Float64Array;
   folded: number;
+  count: number;
   off: number;
 }
 
@@ -185,10 +189,11 @@ export class Attempt {
     const narrow = mesh.feature.includes(1) ? narrowParts(mesh, frames, cut, size) : undefined;
     map.aim(factors, narrow);
     map.close(rings);
+    map.keepApart(waysBetweenPoles(mesh, cut, field.index, POLES_APART * surface.size));
     for (let round = 0; round < (beside > 0 ? 2 : 5); round++) {
       report.phase(round === 0 ? 'Rounding' : 'Unfolding', 0.65 + 0.03 * round);
       // without rings all come to the same
-      const tries = (rings.length > 0 ? WITHIN : [0]).flatMap((within) => this.triedSizes(map, within).slice(0, MOST_READ));
+      const tries = (rings.length > 0 ? WITHIN : [0]).flatMap((within) => this.bestSizes(map, within));
       const read = this.readOff(tries, map, mesh, cut);
       // strips that run beside themselves tell what else is to close
       const found = [...rings];
@@ -196,7 +201,7 @@ export class Attempt {
         found.push(...read[0].extraction.spirals());
         // what is asked for already comes out the same
         if (!map.close(found)) break;
-        const better = this.readOff(this.triedSizes(map, WITHIN[1]).slice(0, MOST_READ), map, mesh, cut);
+        const better = this.readOff(this.bestSizes(map, WITHIN[1]), map, mesh, cut);
         if (better.length === 0 || better[0].cost >= read[0].cost) break;
         read.unshift(...better);
       }
@@ -257,23 +262,26 @@ export class Attempt {
     );
   }
 
-  /** Solutions for sizes round the wanted one: those that meet the count, fewest folds first, then the others. */
-  private triedSizes(map: SeamlessMap, within: number): Rounding[] {
+  /** Solutions for sizes round the wanted one: those that meet the count, fewest folds first, then the others; poles kept apart. */
+  private bestSizes(map: SeamlessMap, within: number): Rounding[] {
     const { surface } = this;
-    const free = surface.options.edgeSizes !== undefined;
-    const tryOf = (size: number) => {
-      // the same rings for all sizes: by how much they miss themselves goes with the count along them
-      const x = map.solve(size, (within * surface.size) / size);
-      const { folded, area } = map.tally(x);
-      return { size, x, folded, count: area / 2, off: free ? 0 : Math.abs(area / 2 / surface.target - 1) };
-    };
     let size = surface.size;
     // with edge sizes asked for, the count falls out; with a count, the size is corrected to it
-    if (!free) for (let i = 0; i < 3; i++) size *= Math.sqrt(tryOf(size).count / surface.target);
+    if (!surface.options.edgeSizes) for (let i = 0; i < 3; i++) size *= Math.sqrt(this.rounded(map, size, within).count / surface.target);
     // rounding makes the count jump: sizes are taken from a wide range
-    const tries = TRIED_SIZES.map((factor) => tryOf(size * factor));
+    const tries = TRIED_SIZES.map((factor) => this.rounded(map, size * factor, within));
     const missed = (t: { off: number }) => Math.ceil(Math.max(0, t.off - COUNT_MET) / COUNT_MET);
-    return tries.sort((a, b) => missed(a) - missed(b) || a.folded - b.folded || a.off - b.off);
+    const best = tries.sort((a, b) => missed(a) - missed(b) || a.folded - b.folded || a.off - b.off).slice(0, MOST_READ);
+    return best.map((t) => this.rounded(map, t.size, within, true));
+  }
+
+  private rounded(map: SeamlessMap, size: number, within: number, parted = false): Rounding {
+    const { surface } = this;
+    // bounds are those of the size that is aimed at, so that all sizes close the same rings
+    const x = map.solve(size, within, size / surface.size, parted);
+    const { folded, area } = map.tally(x);
+    const count = area / 2;
+    return { size, x, folded, count, off: surface.options.edgeSizes ? 0 : Math.abs(count / surface.target - 1) };
   }
 
   /** By vertex, how large quads are to be against others; nothing where all are to be equal. */

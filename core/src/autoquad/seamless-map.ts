@@ -4,6 +4,7 @@ import { type Ring } from './closed-rings.ts';
 import { type CutMesh } from './cut-graph.ts';
 import { addTo, Eliminator, FlatForms, type Form } from './linear-forms.ts';
 import { mod4 } from './orientation-field.ts';
+import { type PoleWay } from './pole-ways.ts';
 import { valueOfSum, WholeRounding, type WholeSum, type WholeWish } from './whole-rounding.ts';
 import { after, type WorkingMesh } from './working-mesh.ts';
 
@@ -44,7 +45,11 @@ export class SeamlessMap {
   private formsV!: FlatForms;
   /** sums that come out as nothing where rings close */
   private ringSums: WholeSum[] = [];
+  /** quads along rings */
+  private lengths: WholeSum[] = [];
   private ringsAsked = '';
+  /** u and v from pole to pole */
+  private apart: (readonly [WholeSum, WholeSum])[] = [];
   private readonly solver: Eliminator;
   /** by unknown before elimination its number, -1 where it is given by others */
   private number!: Int32Array;
@@ -95,12 +100,36 @@ export class SeamlessMap {
    */
   close(rings: readonly Ring[]): boolean {
     // rings side by side, between the same poles, ask for the same
-    const different = new Map(this.shiftsOf(rings).flatMap((s) => (s ? [[[...s.across].map((entry) => entry.join(':')).join(' '), s.across]] : [])));
+    const shifts = this.shiftsOf(rings).filter((s) => s !== undefined);
+    const across = this.differentSums(shifts.map((s) => s.across));
     const before = this.ringsAsked;
-    this.ringsAsked = [...different.keys()].join(';');
-    this.ringSums = [...different.values()].map((form) => this.wholeSum(form)).filter((sum) => sum !== undefined);
-    this.rounding.ask(this.firstWishes(), this.ringSums);
+    this.ringsAsked = [...across.keys()].join(';');
+    this.ringSums = [...across.values()];
+    this.lengths = [...this.differentSums(shifts.map((s) => s.along)).values()];
+    this.ask();
     return this.ringsAsked !== before;
+  }
+
+  /** Says which poles are not to fall together. */
+  keepApart(ways: readonly PoleWay[]): void {
+    const { cut } = this;
+    const sums = ways.map(({ edges, turns }): [WholeSum | undefined, WholeSum | undefined] => {
+      const [u, v]: [Form, Form] = [new Map(), new Map()];
+      edges.forEach((h, i) => {
+        const [from, to] = [cut.copy[h], cut.copy[after(h)]];
+        for (const [copy, sign] of [
+          [to, 1],
+          [from, -1]
+        ]) {
+          const [ownU, ownV] = this.turn(copy, -turns[i]);
+          addTo(u, ownU, sign);
+          addTo(v, ownV, sign);
+        }
+      });
+      return [this.wholeSum(u), this.wholeSum(v)];
+    });
+    this.apart = sums.filter((pair): pair is [WholeSum, WholeSum] => pair[0] !== undefined && pair[1] !== undefined);
+    this.ask();
   }
 
   /** u and v unknowns of copy c are 2c and 2c + 1, those of chain i's translation come after: the first of these. */
@@ -282,7 +311,24 @@ export class SeamlessMap {
     const matrix = builder.done();
     this.factor = new Cholesky(matrix, nestedDissection(matrix, whole));
     this.rounding = new WholeRounding(this.factor.trailing(whole), whole);
-    this.rounding.ask(this.firstWishes(), this.ringSums);
+    this.ask();
+  }
+
+  private ask(): void {
+    this.rounding.ask({ sized: this.sizedSums(), nothing: this.ringSums, lengths: this.lengths, apart: this.apart });
+  }
+
+  /** Sums of whole unknowns, each once whichever way it runs. */
+  private differentSums(forms: readonly Form[]): Map<string, WholeSum> {
+    const found = new Map<string, WholeSum>();
+    for (const form of forms) {
+      const sum = this.wholeSum(form);
+      if (!sum) continue;
+      const sorted = [...sum].sort((a, b) => a[0] - b[0]);
+      const sign = sorted[0][1] < 0 ? -1 : 1;
+      found.set(sorted.map(([k, c]) => `${k}:${sign * c}`).join(' '), sorted);
+    }
+    return found;
   }
 
   /** The right-hand side for quads of size 1, through the factor. */
@@ -305,19 +351,21 @@ export class SeamlessMap {
    * Rounds for quads of the given size and solves for the rest.
    * @param size quad edge length, in the mesh's unit
    * @param within standard deviations of the map by which rings may miss themselves that are made to close
+   * @param scale over the size that bounds are meant for
+   * @param parted whether poles are kept from falling together, which takes several times as long
    * @returns values of the unknowns, for `coordinates`
    */
-  solve(size: number, within = 0): Float64Array {
+  solve(size: number, within = 0, scale = 1, parted = false): Float64Array {
     const { unknowns, whole } = this;
     const y = this.reduced.map((c) => c / size);
-    y.set(this.rounding.round(y.subarray(unknowns - whole), within), unknowns - whole);
+    y.set(this.rounding.round(y.subarray(unknowns - whole), within, scale, parted), unknowns - whole);
     const x = this.factor.backward(y, unknowns - whole);
     for (let k = 0; k < unknowns - whole; k++) x[k] = offHalves(Math.round(x[k] / GRID) * GRID);
     return x;
   }
 
   /** Pins close, and have their counts, before anything else is rounded. */
-  private firstWishes(): WholeWish[] {
+  private sizedSums(): WholeWish[] {
     return this.pinSums.flatMap(({ across, along }, i) => {
       const { count } = this.pins[i];
       return [...(across ? [{ sum: across, size: 0 }] : []), ...(along && count > 0 ? [{ sum: along, size: count }] : [])];

@@ -21,11 +21,12 @@ import { narrowParts } from './narrow-parts.ts';
 import { mod4, orientationField } from './orientation-field.ts';
 import { QuadExtraction } from './quad-extraction.ts';
 import { missedBySmooth, reachTips } from './reach-tips.ts';
+import { waysBetweenPoles } from './pole-ways.ts';
 import { Remesher } from './remesh.ts';
 import { GRID, mapAreas, SeamlessMap } from './seamless-map.ts';
 import { halved, mirrored, mirrorsOf, type Mirror, type Symmetry } from './symmetry.ts';
 import { untwistQuads } from './straighten-quads.ts';
-import { valueOfSum, WholeRounding, type WholeSum } from './whole-rounding.ts';
+import { valueOfSum, WholeRounding, type WholeSum, type WholeWishes } from './whole-rounding.ts';
 import { after, WorkingMesh } from './working-mesh.ts';
 
 function working(mesh: PolygonMesh) {
@@ -317,6 +318,8 @@ describe('untwisting', () => {
 });
 
 describe('rounding to whole numbers', () => {
+  const none: WholeWishes = { sized: [], nothing: [], lengths: [], apart: [] };
+
   it('makes sums nothing exactly, whatever their coefficients, gives one its size before, and stays near the means', () => {
     const count = 7;
     // independent unknowns: L is the unit matrix, and y the means
@@ -330,7 +333,7 @@ describe('rounding to whole numbers', () => {
       .map((list): WholeSum => list.flatMap((c, k): [number, number][] => (c === 0 ? [] : [[k, c]])));
     fc.assert(
       fc.property(means, fc.array(sum, { maxLength: 4 }), (y, sums) => {
-        rounding.ask([], sums);
+        rounding.ask({ ...none, nothing: sums });
         const x = rounding.round(Float64Array.from(y), 100);
         expect([...x].every(Number.isInteger)).toBe(true);
         for (const s of sums) expect(Math.abs(valueOfSum(s, x))).toBe(0);
@@ -340,11 +343,28 @@ describe('rounding to whole numbers', () => {
     fc.assert(
       fc.property(means, sum, fc.integer({ min: 0, max: 9 }), (y, s, size) => {
         fc.pre(s.some(([, c]) => Math.abs(c) === 1));
-        rounding.ask([{ sum: s, size }], []);
+        rounding.ask({ ...none, sized: [{ sum: s, size }] });
         const x = rounding.round(Float64Array.from(y), 100);
         expect(Math.abs(valueOfSum(s, x))).toBe(size);
       })
     );
+  });
+
+  it('rounds lengths before what they are made of, and parts pairs that come out as nothing', () => {
+    const unit = new WholeRounding(
+      Float64Array.from({ length: 16 }, (_, i) => (i % 5 === 0 ? 1 : 0)),
+      4
+    );
+    const round: WholeSum = [0, 1, 2, 3].map((k) => [k, 1] as const);
+    const y = [1.4, 1.41, 1.42, 1.43];
+    expect(valueOfSum(round, unit.round(Float64Array.from(y), 0))).toBe(4);
+    unit.ask({ ...none, lengths: [round] });
+    expect(valueOfSum(round, unit.round(Float64Array.from(y), 0))).toBe(6);
+    const [u, v]: WholeSum[] = [[[0, 1]], [[1, 1]]];
+    unit.ask({ ...none, apart: [[u, v]] });
+    const near = Float64Array.of(0.2, -0.4, 1, 1);
+    expect([...unit.round(near, 0)].map(Math.abs)).toEqual([0, 0, 1, 1]);
+    expect([...unit.round(near, 0, 1, true)].map((x) => x + 0)).toEqual([0, -1, 1, 1]);
   });
 
   it('comes as near as can be where unknowns depend on each other much, as those of a long cut do', () => {
@@ -400,6 +420,19 @@ describe('seamless map and extraction', () => {
     const quads = new QuadExtraction(mesh, cut, uv).run();
     expect(quads.quads.length / 4).toBe(Math.round(cells));
     expect(matches(quads, { euler: 0, borders: 0 })).toBe(true);
+  });
+
+  it('keeps poles apart where quads are so large that they would fall together', () => {
+    const { mesh } = working(denseSphere(24));
+    const { frames, field } = fieldOf(mesh);
+    const cut = cutOpen(mesh, field);
+    const map = new SeamlessMap(mesh, frames, cut, field.index);
+    map.aim(new Float64Array(mesh.triangles).fill(1));
+    map.keepApart(waysBetweenPoles(mesh, cut, field.index, 30));
+    const quadsAt = (parted: boolean) => map.tally(map.solve(80, 0, 1, parted)).area / 2;
+    expect(Math.abs(quadsAt(false))).toBe(0);
+    // its eight poles become the corners of a cube
+    expect(quadsAt(true)).toBe(6);
   });
 
   it('tells along which ways strips run beside themselves; made to close, they do not', () => {

@@ -13,10 +13,26 @@ export const valueOfSum = (sum: WholeSum, x: Float64Array): number => {
   return value;
 };
 
+/** What sums of whole unknowns are to come out as; an earlier one goes before a later one, and all before single unknowns. */
+export interface WholeWishes {
+  sized: readonly WholeWish[];
+  /** nothing, one after the other, where that costs little */
+  nothing: readonly WholeSum[];
+  /** what they are nearest to as they stand, so that what is rounded along them does not add up; the shortest first, up to `LONG` */
+  lengths: readonly WholeSum[];
+  /** pairs that are not both nothing */
+  apart: readonly (readonly [WholeSum, WholeSum])[];
+}
+
+const NO_WISHES: WholeWishes = { sized: [], nothing: [], lengths: [], apart: [] };
+/** Lengths that are rounded as such; those that would come out shorter than the third get that. */
+const [SHORT, LONG, LEAST_LENGTH] = [1.5, 12, 4];
 /** Share of a variance below which a sum is decided by those that have their values. */
 const DECIDED = 1e-9;
-/** States of the unknowns that are kept: sizes next to each other make the same sums nothing. */
-const MOST_KEPT = 6;
+/** States of the unknowns that are kept: sizes next to each other give the same sums values. */
+const MOST_KEPT = 8;
+/** Times that pairs that have come out as nothing are parted. */
+const MOST_PARTED = 4;
 
 /**
  * Least squares over whole numbers: the unknown nearest to a whole number is fixed, the others follow by their exact conditional
@@ -27,15 +43,17 @@ const MOST_KEPT = 6;
 export class WholeRounding {
   /** inverse of L, row by row */
   private readonly inverse: Float64Array;
-  private readonly start: WholeBasis;
-  private wishes: readonly WholeWish[] = [];
-  private nothing: readonly WholeSum[] = [];
-  /** by sum that is asked for, L^-1 times its coefficients: its mean is their product with y */
+  private wishes = NO_WISHES;
+  /** sums that may get values, pairs to be parted last */
+  private sums: WholeSum[] = [];
+  /** by sum, but for those last ones, L^-1 times its coefficients: its mean is their product with y */
   private bySum: Float64Array[] = [];
-  /** by pair of them their covariance */
+  /** by two of them their covariance */
   private shared: Float64Array[] = [];
-  /** by sums that have values the unknowns that are left */
-  private readonly kept = new Map<string, OpenWholes>();
+  /** by the sums that have values what is left; by none first */
+  private readonly kept: Map<string, OpenWholes>;
+  /** room for a matrix while rounding */
+  private readonly room: Float64Array;
 
   /** @param lower factor L of the normal equations' matrix L Lt, row by row */
   constructor(
@@ -43,50 +61,72 @@ export class WholeRounding {
     private readonly count: number
   ) {
     this.inverse = inverseOfLower(lower, count);
-    this.start = new WholeBasis(count, rowProducts(lower, count));
-    this.start.shorten();
+    const basis = new WholeBasis(count, rowProducts(lower, count), columnProducts(this.inverse, count));
+    basis.shorten();
+    this.kept = new Map([['', new OpenWholes(basis)]]);
+    this.room = new Float64Array(count * count);
   }
 
-  /**
-   * Says which sums are to come out as what, in place of those before.
-   * @param first get their size before all else
-   * @param nothing are made nothing then, one after the other, where that costs little
-   */
-  ask(first: readonly WholeWish[], nothing: readonly WholeSum[]): void {
-    const { count, inverse } = this;
-    this.wishes = first;
-    this.nothing = nothing;
-    this.kept.clear();
-    this.bySum = [...first.map(({ sum }) => sum), ...nothing].map((sum) => timesSum(inverse, count, sum));
+  /** Says what sums are to come out as, in place of what was said before. */
+  ask(wishes: WholeWishes): void {
+    const { count, inverse, kept } = this;
+    const { sized, nothing, lengths, apart } = (this.wishes = wishes);
+    for (const key of [...kept.keys()].slice(1)) kept.delete(key);
+    const early = [...sized.map(({ sum }) => sum), ...nothing, ...lengths];
+    this.bySum = early.map((sum) => timesSum(inverse, count, sum));
     this.shared = this.bySum.map((a) => Float64Array.from(this.bySum, (b) => dot(a, 0, b, 0, count)));
+    this.sums = [...early, ...apart.flat()];
   }
 
   /**
    * @param y L^-1 times the right-hand side
    * @param within sums that are so many standard deviations off nothing are made nothing, the nearest first
+   * @param scale what bounds are meant for, over this right-hand side
+   * @param parted whether pairs are parted, which takes several times as long
    */
-  round(y: Float64Array, within: number): Float64Array {
-    const { count, inverse, kept } = this;
-    const values = this.chosen(y, within);
-    const key = [...values.keys()].join(' ');
-    let open = kept.get(key);
-    if (!open) {
-      const basis = this.start.copy();
-      const sums = [...this.wishes.map(({ sum }) => sum), ...this.nothing];
-      for (const s of values.keys()) basis.take(sums[s]);
-      if (values.size > 0) basis.shorten();
-      open = new OpenWholes(basis);
-      if (kept.size === MOST_KEPT) kept.delete(kept.keys().next().value!);
-      kept.set(key, open);
-    }
+  round(y: Float64Array, within: number, scale = 1, parted = false): Float64Array {
+    const { count, inverse, wishes } = this;
     const means = new Float64Array(count);
     for (let k = 0; k < count; k++) for (let i = 0; i <= k; i++) means[i] += inverse[k * count + i] * y[k];
-    return open.round(means, [...values.values()]);
+    const values = this.chosen(y, within / scale, scale);
+    const firstApart = this.bySum.length;
+    for (let round = 0; ; round++) {
+      const x = this.openWith([...values.keys()]).round(means.slice(), [...values.values()], this.room);
+      const known = values.size;
+      if (parted && round < MOST_PARTED)
+        wishes.apart.forEach((pair, i) => {
+          const s = firstApart + 2 * i;
+          if (values.has(s) || values.has(s + 1) || pair.some((sum) => valueOfSum(sum, x) !== 0)) return;
+          // the one that is farther off nothing as it is
+          const [u, v] = pair.map((sum) => valueOfSum(sum, means));
+          const farther = Math.abs(u) > Math.abs(v);
+          values.set(farther ? s : s + 1, (farther ? u : v) < 0 ? -1 : 1);
+        });
+      if (values.size === known) return x;
+    }
+  }
+
+  /** What is left to be rounded where these sums have values. */
+  private openWith(chosen: readonly number[]): OpenWholes {
+    const { kept, sums } = this;
+    const key = (size: number) => chosen.slice(0, size).join(' ');
+    const known = kept.get(key(chosen.length));
+    if (known) return known;
+    let from = chosen.length - 1;
+    while (!kept.has(key(from))) from--;
+    const basis = kept.get(key(from))!.basis.copy();
+    for (const s of chosen.slice(from)) basis.take(sums[s]);
+    basis.shorten();
+    const open = new OpenWholes(basis);
+    if (kept.size === MOST_KEPT) kept.delete([...kept.keys()][1]);
+    kept.set(key(chosen.length), open);
+    return open;
   }
 
   /** Sums that are to have values, in the order in which they get them; each by what those before it leave open. */
-  private chosen(y: Float64Array, within: number): Map<number, number> {
-    const { wishes, bySum, count } = this;
+  private chosen(y: Float64Array, within: number, scale: number): Map<number, number> {
+    const { bySum, count } = this;
+    const { sized, nothing } = this.wishes;
     const mean = bySum.map((row) => dot(row, 0, y, 0, count));
     const shared = this.shared.map((row) => row.slice());
     const values = new Map<number, number>();
@@ -103,22 +143,27 @@ export class WholeRounding {
         for (const u of left) shared[t][u] -= share * row[u];
       }
     };
-    wishes.forEach(({ size }, s) => settle(s, size * (mean[s] < 0 ? -1 : 1)));
+    sized.forEach(({ size }, s) => settle(s, size * (mean[s] < 0 ? -1 : 1)));
+    const firstLength = sized.length + nothing.length;
     for (;;) {
       let [next, least] = [-1, within];
       for (const s of left) {
-        const off = Math.abs(mean[s]) / Math.sqrt(Math.max(shared[s][s], DECIDED * this.shared[s][s]));
+        const off = s < firstLength ? Math.abs(mean[s]) / Math.sqrt(Math.max(shared[s][s], DECIDED * this.shared[s][s])) : Infinity;
         if (off < least) [next, least] = [s, off];
       }
-      if (next < 0) return values;
+      if (next < 0) break;
       settle(next, 0);
     }
+    const length = (s: number) => Math.abs(mean[s]);
+    const lengths = [...left].filter((s) => s >= firstLength && length(s) * scale > SHORT && length(s) * scale < LONG);
+    for (const s of lengths.sort((a, b) => length(a) - length(b))) settle(s, Math.sign(mean[s]) * Math.max(LEAST_LENGTH, length(s)));
+    return values;
   }
 }
 
 /**
- * Whole unknowns, exchanged for sums of themselves that keep whole numbers whole both ways, with the precision matrix (the inverse of
- * the covariance) that belongs to them. Where one has its value, those of the others are the rows that are left.
+ * Whole unknowns, exchanged for sums of themselves that keep whole numbers whole both ways, with their covariance and its inverse, the
+ * precision. Where one has its value, the precision of the others is what is left of the matrix, and the covariance follows from it.
  */
 class WholeBasis {
   /** row c: coefficients of unknown c, as it is now, in the unknowns as they were at first */
@@ -129,10 +174,11 @@ class WholeBasis {
   readonly taken: { p: number; own: number; before: [number, number][] }[] = [];
   readonly isTaken: Uint8Array;
 
-  /** @param precision whole symmetric matrix, row by row; changed */
+  /** @param precision,covariance whole symmetric matrices, row by row; changed */
   constructor(
     readonly count: number,
-    readonly precision: Float64Array
+    readonly precision: Float64Array,
+    readonly covariance: Float64Array
   ) {
     this.isTaken = new Uint8Array(count);
     this.parts = new Float64Array(count * count);
@@ -140,9 +186,11 @@ class WholeBasis {
   }
 
   copy(): WholeBasis {
-    const copy = new WholeBasis(this.count, this.precision.slice());
+    const copy = new WholeBasis(this.count, this.precision.slice(), this.covariance.slice());
     copy.parts.set(this.parts);
+    copy.isTaken.set(this.isTaken);
     copy.changes.push(...this.changes);
+    copy.taken.push(...this.taken);
     return copy;
   }
 
@@ -172,7 +220,14 @@ class WholeBasis {
     // nothing is left of one that those before it decide; it keeps its place among the values
     const p = open.length > 0 ? open[0] : -1;
     this.taken.push({ p, own: coefficients[p], before });
-    if (p >= 0) isTaken[p] = 1;
+    if (p < 0) return;
+    isTaken[p] = 1;
+    const known = this.covariance.slice(p * count, (p + 1) * count);
+    for (let i = 0; i < count; i++) {
+      if (isTaken[i]) continue;
+      const share = known[i] / known[p];
+      for (let j = 0; j < count; j++) this.covariance[i * count + j] -= share * known[j];
+    }
   }
 
   /**
@@ -200,12 +255,18 @@ class WholeBasis {
 
   private change(p: number, i: number, k: number): void {
     if (k === 0) return;
-    const { precision: q, parts, count } = this;
+    const { precision, covariance, parts, count } = this;
     this.changes.push({ p, i, k });
-    for (let j = 0; j < count; j++) q[i * count + j] -= k * q[p * count + j];
-    for (let j = 0; j < count; j++) q[j * count + i] -= k * q[j * count + p];
+    addRow(precision, count, i, p, -k);
+    addRow(covariance, count, p, i, k);
     for (let j = 0; j < count; j++) parts[i * count + j] -= k * parts[p * count + j];
   }
+}
+
+/** Row and column `to` of a symmetric matrix get k times row and column `from`. */
+function addRow(m: Float64Array, count: number, to: number, from: number, k: number): void {
+  for (let j = 0; j < count; j++) m[to * count + j] += k * m[from * count + j];
+  for (let j = 0; j < count; j++) m[j * count + to] += k * m[j * count + from];
 }
 
 /** Sweeps over all pairs at most. */
@@ -219,21 +280,28 @@ class OpenWholes {
   private readonly precision: Float64Array;
   private readonly covariance: Float64Array;
 
-  constructor(private readonly basis: WholeBasis) {
-    const { count, precision, isTaken } = basis;
+  constructor(readonly basis: WholeBasis) {
+    const { count, isTaken } = basis;
     this.open = Int32Array.from({ length: count }, (_, k) => k).filter((k) => !isTaken[k]);
-    const size = this.open.length;
-    this.precision = new Float64Array(size * size);
-    this.open.forEach((a, i) => this.open.forEach((b, j) => (this.precision[i * size + j] = precision[a * count + b])));
-    this.covariance = columnProducts(inverseOfLower(lowerFactor(this.precision, size), size), size);
+    this.precision = this.openPart(basis.precision);
+    this.covariance = this.openPart(basis.covariance);
+  }
+
+  private openPart(matrix: Float64Array): Float64Array {
+    const { open, basis } = this;
+    const part = new Float64Array(open.length * open.length);
+    let at = 0;
+    for (const i of open) for (const j of open) part[at++] = matrix[i * basis.count + j];
+    return part;
   }
 
   /**
    * @param means of the unknowns as they were at first; changed
    * @param values of the sums that were taken out
+   * @param room for a matrix; changed
    * @returns whole values of the unknowns as they were at first
    */
-  round(means: Float64Array, values: readonly number[]): Float64Array {
+  round(means: Float64Array, values: readonly number[], room: Float64Array): Float64Array {
     const { basis, open, covariance } = this;
     const { count, precision, parts } = basis;
     for (const { p, i, k } of basis.changes) means[p] += k * means[i];
@@ -249,7 +317,7 @@ class OpenWholes {
     const pull = Float64Array.from(open, (k) => -dot(precision, k * count, step, 0, count));
     const x = Float64Array.from(open, (k, i) => z[k] + dot(covariance, i * size, pull, 0, size));
     const ideal = x.slice();
-    roundGreedily(x, covariance);
+    roundGreedily(x, covariance, room);
     comeNearer(x, ideal, this.precision);
     x.forEach((value, i) => (z[open[i]] = value));
     const first = new Float64Array(count);
@@ -258,11 +326,12 @@ class OpenWholes {
   }
 }
 
-/** Rounds what is nearest to a whole number first, and moves the others to their means then. */
-function roundGreedily(x: Float64Array, covariance: Float64Array): void {
+/**
+ * Rounds what is nearest to a whole number first, and moves the others to their means then.
+ * @param known room for a matrix: the covariance that is left is what it was less the products of its rows
+ */
+function roundGreedily(x: Float64Array, covariance: Float64Array, known: Float64Array): void {
   const size = x.length;
-  // the covariance that is left is what it was less the products of these rows
-  const known = new Float64Array(size * size);
   const done = new Uint8Array(size);
   for (let steps = 0; steps < size; steps++) {
     let [p, least] = [-1, Infinity];
@@ -320,17 +389,6 @@ function comeNearer(x: Float64Array, ideal: Float64Array, precision: Float64Arra
     if (moved) continue;
     for (let i = 0; i < size; i++) for (let j = 0; j < i; j++) if (movedPair(i, j)) moved = true;
   }
-}
-
-/** L of a positive definite matrix L Lt, row by row. */
-function lowerFactor(matrix: Float64Array, size: number): Float64Array {
-  const lower = new Float64Array(size * size);
-  for (let i = 0; i < size; i++)
-    for (let j = 0; j <= i; j++) {
-      const rest = matrix[i * size + j] - dot(lower, i * size, lower, j * size, j);
-      lower[i * size + j] = i === j ? Math.sqrt(rest) : rest / lower[j * size + j];
-    }
-  return lower;
 }
 
 function inverseOfLower(lower: Float64Array, size: number): Float64Array {
