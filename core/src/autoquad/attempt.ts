@@ -28,6 +28,8 @@ const MISSED_COUNT = 100;
 /** Shares of the wanted quad size that are tried, and how many of the roundings are read as quads. */
 const TRIED_SIZES = [0, 1, -1, 2, -2, 3, -3, 4, -4, 5, -5, 6, -6, 7, -7, 8, -8].map((k) => 1 + 0.006 * k);
 const MOST_READ = 3;
+/** With so many whole unknowns the count jumps less from size to size, and rounding takes longer: fewer sizes are tried. */
+const [MANY_WHOLES, FEWER_SIZES] = [150, 7];
 /** How many of them are handed on: the next one is taken where one turns out poor. */
 const MOST_TAKEN = 4;
 /** Rings are closed that miss themselves by so many standard deviations, as the map sees them: more closes more, and bends more. */
@@ -269,7 +271,8 @@ export class Attempt {
     // with edge sizes asked for, the count falls out; with a count, the size is corrected to it
     if (!surface.options.edgeSizes) for (let i = 0; i < 3; i++) size *= Math.sqrt(this.rounded(map, size, within).count / surface.target);
     // rounding makes the count jump: sizes are taken from a wide range
-    const tries = TRIED_SIZES.map((factor) => this.rounded(map, size * factor, within));
+    const factors = map.wholes > MANY_WHOLES ? TRIED_SIZES.slice(0, FEWER_SIZES) : TRIED_SIZES;
+    const tries = factors.map((factor) => this.rounded(map, size * factor, within));
     const missed = (t: { off: number }) => Math.ceil(Math.max(0, t.off - COUNT_MET) / COUNT_MET);
     const best = tries.sort((a, b) => missed(a) - missed(b) || a.folded - b.folded || a.off - b.off).slice(0, MOST_READ);
     return best.map((t) => this.rounded(map, t.size, within, true));

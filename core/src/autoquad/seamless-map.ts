@@ -132,6 +132,11 @@ export class SeamlessMap {
     this.ask();
   }
 
+  /** How many unknowns are to be whole. */
+  get wholes(): number {
+    return this.whole;
+  }
+
   /** u and v unknowns of copy c are 2c and 2c + 1, those of chain i's translation come after: the first of these. */
   private get translations(): number {
     return 2 * this.cut.copies;

@@ -157,7 +157,31 @@ export function nestedDissection(m: SymmetricMatrix, tail = 0): Int32Array {
     for (const v of kept) part[v] = 0;
     work.push({ set: Int32Array.from(low), end: end - kept.length }, { set: Int32Array.from(high), end: end - kept.length - low.length });
   }
-  return order;
+  return treeOrder(m, order, n);
+}
+
+/** The first unknowns in an order of the elimination tree in which all of a branch come one after the other: the factor has as many entries. */
+function treeOrder(m: SymmetricMatrix, order: Int32Array, n: number): Int32Array {
+  const parent = eliminationTree(permuted(m, order)).map((up) => (up < n ? up : -1));
+  const [child, next] = [new Int32Array(n).fill(-1), new Int32Array(n).fill(-1)];
+  const roots: number[] = [];
+  for (let j = n - 1; j >= 0; j--)
+    if (parent[j] < 0) roots.push(j);
+    else {
+      next[j] = child[parent[j]];
+      child[parent[j]] = j;
+    }
+  const result = order.slice();
+  let placed = 0;
+  for (let root = roots.pop(); root !== undefined; root = roots.pop())
+    for (let j = root, down = true; ;) {
+      while (down && child[j] >= 0) j = child[j];
+      result[placed++] = order[j];
+      if (j === root) break;
+      down = next[j] >= 0;
+      j = down ? next[j] : parent[j];
+    }
+  return result;
 }
 
 function adjacency(m: SymmetricMatrix, limit: number): { start: Int32Array; neighbour: Int32Array } {
@@ -189,69 +213,181 @@ function leastFirst(set: Int32Array, start: Int32Array, neighbour: Int32Array, o
 export class NotPositiveDefinite extends Error {}
 
 /**
- * Sparse Cholesky factor L of P A Pt, left-looking by columns over the elimination tree (Davis 2006), for one matrix
- * and many right-hand sides.
+ * Sparse Cholesky factor L of P A Pt for one matrix and many right-hand sides. Columns next to each other that have the same rows
+ * are kept as one dense panel (a supernode), row by row; a panel gets what the panels before it contribute, all at once, before it
+ * is factored itself (left-looking: Ng and Peyton 1993; elimination tree: Davis 2006).
  */
 export class Cholesky {
-  private readonly order: Int32Array;
-  private readonly start: Int32Array;
-  private readonly row: Int32Array;
-  private readonly value: Float64Array;
   readonly size: number;
+  private readonly order: Int32Array;
+  /** by panel its first column, and one more */
+  private readonly first: Int32Array;
+  /** by column its panel */
+  private readonly panelOf: Int32Array;
+  /** by panel its rows, of which the first are its columns: `row[rowStart[s]]` on */
+  private readonly rowStart: Int32Array;
+  private readonly row: Int32Array;
+  /** by panel its entries, row by row: `value[valueStart[s]]` on; above the diagonal they mean nothing */
+  private readonly valueStart: Int32Array;
+  private readonly value: Float64Array;
 
   /** @throws NotPositiveDefinite */
   constructor(matrix: SymmetricMatrix, order: Int32Array) {
-    this.size = matrix.size;
+    const size = (this.size = matrix.size);
     this.order = order;
     const upper = permuted(matrix, order);
     const parent = eliminationTree(upper);
-    const start = columnStarts(upper, parent);
-    this.start = start;
-    this.row = new Int32Array(start[this.size]);
-    this.value = new Float64Array(start[this.size]);
-    this.factor(upper, parent);
+    const counts = columnCounts(upper, parent);
+    this.first = panelStarts(parent, counts);
+    const panels = this.first.length - 1;
+    this.panelOf = new Int32Array(size);
+    this.rowStart = new Int32Array(panels + 1);
+    this.valueStart = new Int32Array(panels + 1);
+    for (let s = 0; s < panels; s++) {
+      const [from, end] = [this.first[s], this.first[s + 1]];
+      this.panelOf.fill(s, from, end);
+      const rows = end - from - 1 + counts[end - 1];
+      this.rowStart[s + 1] = this.rowStart[s] + rows;
+      this.valueStart[s + 1] = this.valueStart[s] + rows * (end - from);
+    }
+    this.row = new Int32Array(this.rowStart[panels]);
+    this.value = new Float64Array(this.valueStart[panels]);
+    this.assemble(upper, parent);
+    this.factor();
   }
 
-  /** Up-looking: row k of L is the sparse triangular solve along the tree paths of column k's entries. */
-  private factor(upper: SymmetricMatrix, parent: Int32Array): void {
-    const { size, start, row, value } = this;
-    const filled = start.slice(0, size);
-    const x = new Float64Array(size);
-    const stack = new Int32Array(size);
-    const path = new Int32Array(size);
+  /** Rows of the panels, and the matrix's entries in them. */
+  private assemble(upper: SymmetricMatrix, parent: Int32Array): void {
+    const { size, first, panelOf, rowStart, row, valueStart, value } = this;
+    const filled = rowStart.slice();
     const mark = new Int32Array(size).fill(-1);
     for (let k = 0; k < size; k++) {
-      let top = size;
       mark[k] = k;
-      let pivot = 0;
-      for (let p = upper.start[k]; p < upper.start[k + 1]; p++) {
-        let i = upper.row[p];
-        if (i === k) {
-          pivot += upper.value[p];
-          continue;
-        }
-        x[i] = upper.value[p];
-        let length = 0;
-        for (; mark[i] !== k; i = parent[i]) {
-          path[length++] = i;
+      row[filled[panelOf[k]]++] = k;
+      for (let p = upper.start[k]; p < upper.start[k + 1]; p++)
+        for (let i = upper.row[p]; mark[i] !== k; i = parent[i]) {
           mark[i] = k;
+          // what a column has beyond its panel the panel's last one has too
+          const s = panelOf[i];
+          if (s !== panelOf[k] && first[s + 1] === i + 1) row[filled[s]++] = k;
         }
-        while (length > 0) stack[--top] = path[--length];
+      // this row is the last one yet of all panels that have it
+      for (let p = upper.start[k]; p < upper.start[k + 1]; p++) {
+        const s = panelOf[upper.row[p]];
+        const width = first[s + 1] - first[s];
+        value[valueStart[s] + (filled[s] - 1 - rowStart[s]) * width + upper.row[p] - first[s]] += upper.value[p];
       }
-      for (; top < size; top++) {
-        const j = stack[top];
-        const lkj = x[j] / value[start[j]];
-        x[j] = 0;
-        const end = filled[j];
-        for (let p = start[j] + 1; p < end; p++) x[row[p]] -= value[p] * lkj;
-        pivot -= lkj * lkj;
-        row[end] = k;
-        value[end] = lkj;
-        filled[j] = end + 1;
+    }
+  }
+
+  private factor(): void {
+    const { size, first, panelOf, rowStart, row, valueStart } = this;
+    const panels = first.length - 1;
+    // panels before that contribute to a panel next, as linked lists, and the place among their rows they have come to
+    const head = new Int32Array(panels).fill(-1);
+    const next = new Int32Array(panels);
+    const at = new Int32Array(panels);
+    const place = new Int32Array(size);
+    const pass = (s: number, from: number) => {
+      at[s] = from;
+      if (from === rowStart[s + 1]) return;
+      const to = panelOf[row[from]];
+      next[s] = head[to];
+      head[to] = s;
+    };
+    for (let s = 0; s < panels; s++) {
+      const width = first[s + 1] - first[s];
+      for (let r = rowStart[s]; r < rowStart[s + 1]; r++) place[row[r]] = valueStart[s] + (r - rowStart[s]) * width;
+      for (let k = head[s], then = -1; k >= 0; k = then) {
+        then = next[k];
+        let end = at[k];
+        while (end < rowStart[k + 1] && row[end] < first[s + 1]) end++;
+        this.contribute(k, at[k], end, place, first[s]);
+        pass(k, end);
       }
-      if (!(pivot > 0)) throw new NotPositiveDefinite(`the matrix is not positive definite at unknown ${this.order[k]} (pivot ${pivot})`);
-      row[filled[k]] = k;
-      value[filled[k]++] = Math.sqrt(pivot);
+      this.factorPanel(s);
+      pass(s, rowStart[s] + width);
+    }
+  }
+
+  /** Takes the products of the rows of panel k, from one on, with those up to `end` out of the panel these belong to. */
+  private contribute(k: number, from: number, end: number, place: Int32Array, column: number): void {
+    const { first, rowStart, row, valueStart, value } = this;
+    const width = first[k + 1] - first[k];
+    const entry = (r: number) => valueStart[k] + (r - rowStart[k]) * width;
+    const last = rowStart[k + 1];
+    for (let b = from; b < end; b += 2) {
+      const p = entry(b);
+      // a pair of columns; a single one is taken twice, and counted once
+      const q = b + 1 < end ? p + width : p;
+      const [toP, toQ] = [row[b] - column, b + 1 < end ? row[b + 1] - column : -1];
+      let a = b;
+      for (; a + 3 < last; a += 4) {
+        const [i, j, m, n] = [entry(a), entry(a + 1), entry(a + 2), entry(a + 3)];
+        let ip = 0;
+        let iq = 0;
+        let jp = 0;
+        let jq = 0;
+        let mp = 0;
+        let mq = 0;
+        let np = 0;
+        let nq = 0;
+        for (let c = 0; c < width; c++) {
+          const x = value[p + c];
+          const y = value[q + c];
+          const w = value[i + c];
+          ip += w * x;
+          iq += w * y;
+          const u = value[j + c];
+          jp += u * x;
+          jq += u * y;
+          const v = value[m + c];
+          mp += v * x;
+          mq += v * y;
+          const z = value[n + c];
+          np += z * x;
+          nq += z * y;
+        }
+        const [toI, toJ, toM, toN] = [place[row[a]], place[row[a + 1]], place[row[a + 2]], place[row[a + 3]]];
+        value[toI + toP] -= ip;
+        value[toJ + toP] -= jp;
+        value[toM + toP] -= mp;
+        value[toN + toP] -= np;
+        if (toQ < 0) continue;
+        value[toI + toQ] -= iq;
+        value[toJ + toQ] -= jq;
+        value[toM + toQ] -= mq;
+        value[toN + toQ] -= nq;
+      }
+      for (; a < last; a++) {
+        const i = entry(a);
+        let ip = 0;
+        let iq = 0;
+        for (let c = 0; c < width; c++) {
+          ip += value[i + c] * value[p + c];
+          iq += value[i + c] * value[q + c];
+        }
+        value[place[row[a]] + toP] -= ip;
+        if (toQ >= 0) value[place[row[a]] + toQ] -= iq;
+      }
+    }
+  }
+
+  private factorPanel(s: number): void {
+    const { first, rowStart, valueStart, value } = this;
+    const width = first[s + 1] - first[s];
+    const rows = rowStart[s + 1] - rowStart[s];
+    const start = valueStart[s];
+    for (let r = 0; r < rows; r++) {
+      const i = start + r * width;
+      for (let c = 0; c <= Math.min(r, width - 1); c++) {
+        const j = start + c * width;
+        let rest = value[i + c];
+        for (let d = 0; d < c; d++) rest -= value[i + d] * value[j + d];
+        if (r > c) value[i + c] = rest / value[j + c];
+        else if (rest > 0) value[i + c] = Math.sqrt(rest);
+        else throw new NotPositiveDefinite(`the matrix is not positive definite at unknown ${this.order[first[s] + c]} (pivot ${rest})`);
+      }
     }
   }
 
@@ -263,12 +399,17 @@ export class Cholesky {
 
   /** y = L^-1 P b */
   forward(b: Float64Array): Float64Array {
-    const { size, start, row, value, order } = this;
+    const { size, first, rowStart, row, valueStart, value, order } = this;
     const y = new Float64Array(size);
     for (let k = 0; k < size; k++) y[k] = b[order[k]];
-    for (let j = 0; j < size; j++) {
-      const yj = (y[j] /= value[start[j]]);
-      for (let p = start[j] + 1; p < start[j + 1]; p++) y[row[p]] -= value[p] * yj;
+    for (let s = 0; s + 1 < first.length; s++) {
+      const width = first[s + 1] - first[s];
+      for (let r = rowStart[s], i = valueStart[s]; r < rowStart[s + 1]; r++, i += width) {
+        const own = r - rowStart[s];
+        let rest = y[row[r]];
+        for (let c = 0, end = Math.min(own, width); c < end; c++) rest -= value[i + c] * y[first[s] + c];
+        y[row[r]] = own < width ? rest / value[i + own] : rest;
+      }
     }
     return y;
   }
@@ -277,12 +418,18 @@ export class Cholesky {
    * x = Pt L^-t y, taking the entries from `fixedFrom` on (in elimination order) as the solution's given values.
    */
   backward(y: Float64Array, fixedFrom: number): Float64Array {
-    const { size, start, row, value, order } = this;
+    const { size, first, rowStart, row, valueStart, value, order } = this;
     const x = y.slice();
-    for (let j = Math.min(size, fixedFrom) - 1; j >= 0; j--) {
-      let sum = x[j];
-      for (let p = start[j] + 1; p < start[j + 1]; p++) sum -= value[p] * x[row[p]];
-      x[j] = sum / value[start[j]];
+    for (let s = first.length - 2; s >= 0; s--) {
+      const width = first[s + 1] - first[s];
+      const free = Math.min(width, fixedFrom - first[s]);
+      for (let r = rowStart[s + 1] - 1; r >= rowStart[s]; r--) {
+        const own = r - rowStart[s];
+        const i = valueStart[s] + own * width;
+        if (own < free) x[row[r]] /= value[i + own];
+        const known = x[row[r]];
+        for (let c = 0, end = Math.min(own, free); c < end; c++) x[first[s] + c] -= value[i + c] * known;
+      }
     }
     const out = new Float64Array(size);
     for (let k = 0; k < size; k++) out[order[k]] = x[k];
@@ -291,15 +438,44 @@ export class Cholesky {
 
   /** The last `count` rows and columns of L, dense, row by row: the factor of their Schur complement. */
   trailing(count: number): Float64Array {
+    const { size, first, rowStart, row, valueStart, value } = this;
     const dense = new Float64Array(count * count);
-    const first = this.size - count;
-    for (let j = first; j < this.size; j++)
-      for (let p = this.start[j]; p < this.start[j + 1]; p++) dense[(this.row[p] - first) * count + (j - first)] = this.value[p];
+    const from = size - count;
+    for (let s = first.length - 2; s >= 0 && first[s + 1] > from; s--) {
+      const width = first[s + 1] - first[s];
+      for (let r = rowStart[s]; r < rowStart[s + 1]; r++) {
+        const own = r - rowStart[s];
+        for (let c = Math.max(0, from - first[s]); c < width && c <= own; c++)
+          dense[(row[r] - from) * count + first[s] + c - from] = value[valueStart[s] + own * width + c];
+      }
+    }
     return dense;
   }
 }
 
-/** Upper triangle of the permuted matrix by columns, which is what the up-looking factorisation reads. */
+/** Columns that one panel holds at most: wider ones are cut, so that most work is done between panels. */
+const PANEL = 24;
+/** Share of a panel that may be nothing. */
+const EMPTY = 0.25;
+
+/** First columns of panels, and the size: columns that follow each other up the tree, with nearly the same rows. */
+function panelStarts(parent: Int32Array, counts: Int32Array): Int32Array {
+  const size = counts.length;
+  const firsts: number[] = [];
+  let entries = 0;
+  for (let j = 0; j < size; j++) {
+    const first = firsts[firsts.length - 1];
+    const width = j - first + 1;
+    const all = width * counts[j] + (width * (width - 1)) / 2;
+    entries += counts[j];
+    if (j > 0 && parent[j - 1] === j && width <= PANEL && entries >= (1 - EMPTY) * all) continue;
+    firsts.push(j);
+    entries = counts[j];
+  }
+  return Int32Array.from([...firsts, size]);
+}
+
+/** Upper triangle of the permuted matrix by columns, by rows of the factor. */
 function permuted(m: SymmetricMatrix, order: Int32Array): SymmetricMatrix {
   const place = new Int32Array(m.size);
   order.forEach((v, k) => (place[v] = k));
@@ -336,19 +512,17 @@ function eliminationTree(upper: SymmetricMatrix): Int32Array {
   return parent;
 }
 
-/** Column starts of L: row k has an entry in every column on the tree paths from its entries. */
-function columnStarts(upper: SymmetricMatrix, parent: Int32Array): Int32Array {
-  const start = new Int32Array(upper.size + 1);
+/** Entries in each column of L, the diagonal among them: row k has one in every column on the tree paths from its entries. */
+function columnCounts(upper: SymmetricMatrix, parent: Int32Array): Int32Array {
+  const counts = new Int32Array(upper.size).fill(1);
   const mark = new Int32Array(upper.size).fill(-1);
   for (let k = 0; k < upper.size; k++) {
     mark[k] = k;
-    start[k + 1]++;
     for (let p = upper.start[k]; p < upper.start[k + 1]; p++)
       for (let i = upper.row[p]; mark[i] !== k; i = parent[i]) {
         mark[i] = k;
-        start[i + 1]++;
+        counts[i]++;
       }
   }
-  for (let j = 0; j < upper.size; j++) start[j + 1] += start[j];
-  return start;
+  return counts;
 }
