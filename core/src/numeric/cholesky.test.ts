@@ -48,6 +48,25 @@ describe('sparse Cholesky', () => {
     );
   });
 
+  it('solves where all unknowns depend on each other, as those that come last do', () => {
+    const size = 90;
+    const random = randomNumbers(5);
+    const builder = new SymmetricBuilder(size, size * size);
+    const dense = Array.from({ length: size }, () => new Float64Array(size));
+    for (let i = 0; i < size; i++)
+      for (let j = 0; j <= i; j++) {
+        const value = i === j ? size : random();
+        builder.add(i, j, value);
+        dense[i][j] = dense[j][i] = value;
+      }
+    const wanted = Float64Array.from({ length: size }, () => random() - 0.5);
+    const matrix = builder.done();
+    const x = new Cholesky(matrix, nestedDissection(matrix, 30)).solve(
+      Float64Array.from(dense, (row) => row.reduce((sum, a, j) => sum + a * wanted[j], 0))
+    );
+    for (let i = 0; i < size; i++) expect(x[i]).toBeCloseTo(wanted[i], 10);
+  });
+
   it('keeps the last unknowns last, and solves for the others when these are given', () => {
     const { matrix, dense, size } = springs(8, 3);
     const tail = 5;
