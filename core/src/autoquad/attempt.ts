@@ -30,6 +30,8 @@ const TRIED_SIZES = [0, 1, -1, 2, -2, 3, -3, 4, -4, 5, -5, 6, -6, 7, -7, 8, -8].
 const MOST_READ = 3;
 /** With so many whole unknowns the count jumps less from size to size, and rounding takes longer: fewer sizes are tried. */
 const [MANY_WHOLES, FEWER_SIZES] = [150, 7];
+/** With few of them the count jumps much: where it is missed, roundings next to the nearest are tried, for some of the sizes. */
+const [FEW_WHOLES, MOST_NEXT, SIZES_NEXT] = [60, 8, 5];
 /** How many of them are handed on: the next one is taken where one turns out poor. */
 const MOST_TAKEN = 4;
 /** Rings are closed that miss themselves by so many standard deviations, as the map sees them: more closes more, and bends more. */
@@ -63,6 +65,8 @@ export interface Directions {
 /** Unknowns of the map rounded for a size, mm, how many triangles are folded over in it, and by what share its count of quads misses. */
 interface Rounding {
   size: number;
+  /** as `RoundingOptions` has it */
+  next: number;
   x: Float64Array;
   folded: number;
   count: number;
@@ -195,7 +199,7 @@ export class Attempt {
     for (let round = 0; round < (beside > 0 ? 2 : 5); round++) {
       report.phase(round === 0 ? 'Rounding' : 'Unfolding', 0.65 + 0.03 * round);
       // without rings all come to the same
-      const tries = (rings.length > 0 ? WITHIN : [0]).flatMap((within) => this.bestSizes(map, within));
+      const tries = this.roundings(map, rings.length > 0 ? WITHIN : [0]);
       const read = this.readOff(tries, map, mesh, cut);
       // strips that run beside themselves tell what else is to close
       const found = [...rings];
@@ -203,7 +207,7 @@ export class Attempt {
         found.push(...read[0].extraction.spirals());
         // what is asked for already comes out the same
         if (!map.close(found)) break;
-        const better = this.readOff(this.bestSizes(map, WITHIN[1]), map, mesh, cut);
+        const better = this.readOff(this.roundings(map, [WITHIN[1]]), map, mesh, cut);
         if (better.length === 0 || better[0].cost >= read[0].cost) break;
         read.unshift(...better);
       }
@@ -264,27 +268,49 @@ export class Attempt {
     );
   }
 
-  /** Solutions for sizes round the wanted one: those that meet the count, fewest folds first, then the others; poles kept apart. */
-  private bestSizes(map: SeamlessMap, within: number): Rounding[] {
+  /** The best roundings where rings close that miss themselves by up to one bound after the other; what a wider one leaves as it is comes once. */
+  private roundings(map: SeamlessMap, bounds: readonly number[]): Rounding[] {
+    let before = '';
+    return bounds.flatMap((within) => {
+      const tries = this.triedSizes(map, within);
+      const same = tries.map(({ size, count, folded }) => `${size} ${count} ${folded}`).join(' ');
+      if (same === before) return [];
+      before = same;
+      return this.bestOf(tries, map, within);
+    });
+  }
+
+  /** Solutions for sizes round the wanted one. */
+  private triedSizes(map: SeamlessMap, within: number): Rounding[] {
     const { surface } = this;
     let size = surface.size;
     // with edge sizes asked for, the count falls out; with a count, the size is corrected to it
     if (!surface.options.edgeSizes) for (let i = 0; i < 3; i++) size *= Math.sqrt(this.rounded(map, size, within).count / surface.target);
     // rounding makes the count jump: sizes are taken from a wide range
     const factors = map.wholes > MANY_WHOLES ? TRIED_SIZES.slice(0, FEWER_SIZES) : TRIED_SIZES;
-    const tries = factors.map((factor) => this.rounded(map, size * factor, within));
-    const missed = (t: { off: number }) => Math.ceil(Math.max(0, t.off - COUNT_MET) / COUNT_MET);
-    const best = tries.sort((a, b) => missed(a) - missed(b) || a.folded - b.folded || a.off - b.off).slice(0, MOST_READ);
-    return best.map((t) => this.rounded(map, t.size, within, true));
+    return factors.map((factor) => this.rounded(map, size * factor, within));
   }
 
-  private rounded(map: SeamlessMap, size: number, within: number, parted = false): Rounding {
+  /** Those that meet the count, fewest folds first, then the others; poles kept apart. */
+  private bestOf(tries: readonly Rounding[], map: SeamlessMap, within: number): Rounding[] {
+    const missed = (t: { off: number }) => Math.ceil(Math.max(0, t.off - COUNT_MET) / COUNT_MET);
+    const bestFirst = (list: readonly Rounding[]) => [...list].sort((a, b) => missed(a) - missed(b) || a.folded - b.folded || a.off - b.off);
+    let found = bestFirst(tries);
+    if (missed(found[0]) > 0 && map.wholes <= FEW_WHOLES) {
+      const different = [...new Map(found.map((t) => [t.count, t])).values()].slice(0, SIZES_NEXT);
+      const steps = Array.from({ length: MOST_NEXT }, (_, i) => i + 1);
+      found = bestFirst([...found, ...different.flatMap(({ size }) => steps.map((next) => this.rounded(map, size, within, next)))]);
+    }
+    return found.slice(0, MOST_READ).map((t) => this.rounded(map, t.size, within, t.next, true));
+  }
+
+  private rounded(map: SeamlessMap, size: number, within: number, next = 0, parted = false): Rounding {
     const { surface } = this;
     // bounds are those of the size that is aimed at, so that all sizes close the same rings
-    const x = map.solve(size, within, size / surface.size, parted);
+    const x = map.solve(size, { within, scale: size / surface.size, next, parted });
     const { folded, area } = map.tally(x);
     const count = area / 2;
-    return { size, x, folded, count, off: surface.options.edgeSizes ? 0 : Math.abs(count / surface.target - 1) };
+    return { size, next, x, folded, count, off: surface.options.edgeSizes ? 0 : Math.abs(count / surface.target - 1) };
   }
 
   /** By vertex, how large quads are to be against others; nothing where all are to be equal. */

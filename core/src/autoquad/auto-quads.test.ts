@@ -11,7 +11,7 @@ import { mean } from '../numeric/vectors.ts';
 import { Reference } from '../reference/reference.ts';
 import { surfacePoint } from '../reference/triangle-bvh.ts';
 import { marshNewt } from '../shapes/marsh-newt.ts';
-import { longLimbed, denseSphere, denseTorus, doubleRing, noisyScan, thinPlate, wedge } from '../shapes/sample-surfaces.ts';
+import { longLimbed, denseSphere, denseTorus, doubleRing, noisyScan, thinPlate, tripleRing, wedge } from '../shapes/sample-surfaces.ts';
 import { box, plane, quadSphere } from '../shapes/start-shapes.ts';
 import { Subdivision } from '../subdivide/subdivision.ts';
 import { imagesIn } from './symmetry.ts';
@@ -108,6 +108,14 @@ describe('auto quads', () => {
     const plate = laid(thinPlate(0.3), { count: 800 });
     expect([plate.poles, plate.measures.corners.least > 85]).toEqual([8, true]);
     expect(laid(wedge(40), { count: 800 }).measures.corners.least).toBeGreaterThan(8);
+  });
+
+  it.each([
+    ['wedge of 15 degrees', wedge(15)],
+    ['wedge of 30 degrees', wedge(30)],
+    ['lump with three holes', tripleRing()]
+  ])('meets the count on a %s, where few whole numbers decide it', (_name, source) => {
+    for (const count of [4000, 5000]) expect(Math.abs(laid(source, { count }).measures.faces / count - 1)).toBeLessThanOrEqual(0.015);
   });
 
   it('tells of quads with a straight corner, and where', () => {

@@ -5,7 +5,7 @@ import { type CutMesh } from './cut-graph.ts';
 import { addTo, Eliminator, FlatForms, type Form } from './linear-forms.ts';
 import { mod4 } from './orientation-field.ts';
 import { type PoleWay } from './pole-ways.ts';
-import { valueOfSum, WholeRounding, type WholeSum, type WholeWish } from './whole-rounding.ts';
+import { type RoundingOptions, valueOfSum, WholeRounding, type WholeSum, type WholeWish } from './whole-rounding.ts';
 import { after, type WorkingMesh } from './working-mesh.ts';
 
 /** Coordinates are multiples of this, so that sums and orientation tests are exact. */
@@ -355,15 +355,14 @@ export class SeamlessMap {
   /**
    * Rounds for quads of the given size and solves for the rest.
    * @param size quad edge length, in the mesh's unit
-   * @param within standard deviations of the map by which rings may miss themselves that are made to close
-   * @param scale over the size that bounds are meant for
-   * @param parted whether poles are kept from falling together, which takes several times as long
+   * @param options `within`: by how much rings may miss themselves that are made to close; `scale`: over the size that bounds are meant
+   * for; `parted`: whether poles are kept from falling together
    * @returns values of the unknowns, for `coordinates`
    */
-  solve(size: number, within = 0, scale = 1, parted = false): Float64Array {
+  solve(size: number, options: RoundingOptions = {}): Float64Array {
     const { unknowns, whole } = this;
     const y = this.reduced.map((c) => c / size);
-    y.set(this.rounding.round(y.subarray(unknowns - whole), within, scale, parted), unknowns - whole);
+    y.set(this.rounding.round(y.subarray(unknowns - whole), options), unknowns - whole);
     const x = this.factor.backward(y, unknowns - whole);
     for (let k = 0; k < unknowns - whole; k++) x[k] = offHalves(Math.round(x[k] / GRID) * GRID);
     return x;

@@ -334,7 +334,7 @@ describe('rounding to whole numbers', () => {
     fc.assert(
       fc.property(means, fc.array(sum, { maxLength: 4 }), (y, sums) => {
         rounding.ask({ ...none, nothing: sums });
-        const x = rounding.round(Float64Array.from(y), 100);
+        const x = rounding.round(Float64Array.from(y), { within: 100 });
         expect([...x].every(Number.isInteger)).toBe(true);
         for (const s of sums) expect(Math.abs(valueOfSum(s, x))).toBe(0);
         expect(Math.max(...x.map((value, k) => Math.abs(value - y[k])))).toBeLessThan(8);
@@ -344,7 +344,7 @@ describe('rounding to whole numbers', () => {
       fc.property(means, sum, fc.integer({ min: 0, max: 9 }), (y, s, size) => {
         fc.pre(s.some(([, c]) => Math.abs(c) === 1));
         rounding.ask({ ...none, sized: [{ sum: s, size }] });
-        const x = rounding.round(Float64Array.from(y), 100);
+        const x = rounding.round(Float64Array.from(y), { within: 100 });
         expect(Math.abs(valueOfSum(s, x))).toBe(size);
       })
     );
@@ -357,14 +357,19 @@ describe('rounding to whole numbers', () => {
     );
     const round: WholeSum = [0, 1, 2, 3].map((k) => [k, 1] as const);
     const y = [1.4, 1.41, 1.42, 1.43];
-    expect(valueOfSum(round, unit.round(Float64Array.from(y), 0))).toBe(4);
+    expect(valueOfSum(round, unit.round(Float64Array.from(y)))).toBe(4);
     unit.ask({ ...none, lengths: [round] });
-    expect(valueOfSum(round, unit.round(Float64Array.from(y), 0))).toBe(6);
+    expect(valueOfSum(round, unit.round(Float64Array.from(y)))).toBe(6);
     const [u, v]: WholeSum[] = [[[0, 1]], [[1, 1]]];
     unit.ask({ ...none, apart: [[u, v]] });
     const near = Float64Array.of(0.2, -0.4, 1, 1);
-    expect([...unit.round(near, 0)].map(Math.abs)).toEqual([0, 0, 1, 1]);
-    expect([...unit.round(near, 0, 1, true)].map((x) => x + 0)).toEqual([0, -1, 1, 1]);
+    expect([...unit.round(near)].map(Math.abs)).toEqual([0, 0, 1, 1]);
+    expect([...unit.round(near, { parted: true })].map((x) => x + 0)).toEqual([0, -1, 1, 1]);
+    // what is next to the nearest: the second unknown is the cheapest to move, then the first
+    expect([1, 2].map((next) => [...unit.round(near, { next })].slice(0, 2).map((x) => x + 0))).toEqual([
+      [0, -1],
+      [1, 0]
+    ]);
   });
 
   it('comes as near as can be where unknowns depend on each other much, as those of a long cut do', () => {
@@ -374,7 +379,7 @@ describe('rounding to whole numbers', () => {
       fc.property(stiffness, stiffness, any(50), any(9), any(9), (a, b, shared, y, z) => {
         const off = (p: number, q: number) => (a * p + shared * q - y) ** 2 + (b * q - z) ** 2;
         const rounding = new WholeRounding(Float64Array.of(a, 0, shared, b), 2);
-        const [p, q] = rounding.round(Float64Array.of(y, z), 0);
+        const [p, q] = rounding.round(Float64Array.of(y, z));
         let least = Infinity;
         for (let k = Math.floor(z / b) - 60; k <= z / b + 60; k++) least = Math.min(least, off(Math.round((y - shared * k) / a), k));
         expect(off(p, q)).toBeLessThanOrEqual(1.02 * least + 1e-9);
@@ -429,7 +434,7 @@ describe('seamless map and extraction', () => {
     const map = new SeamlessMap(mesh, frames, cut, field.index);
     map.aim(new Float64Array(mesh.triangles).fill(1));
     map.keepApart(waysBetweenPoles(mesh, cut, field.index, 30));
-    const quadsAt = (parted: boolean) => map.tally(map.solve(80, 0, 1, parted)).area / 2;
+    const quadsAt = (parted: boolean) => map.tally(map.solve(80, { parted })).area / 2;
     expect(Math.abs(quadsAt(false))).toBe(0);
     // its eight poles become the corners of a cube
     expect(quadsAt(true)).toBe(6);
@@ -441,8 +446,8 @@ describe('seamless map and extraction', () => {
     const cut = cutOpen(mesh, field);
     const map = new SeamlessMap(mesh, frames, cut, field.index);
     const even = new Float64Array(mesh.triangles).fill(1);
-    const spiralsAt = (size: number, near: number) => {
-      const extraction = new QuadExtraction(mesh, cut, map.coordinates(map.solve(size, near)));
+    const spiralsAt = (size: number, within: number) => {
+      const extraction = new QuadExtraction(mesh, cut, map.coordinates(map.solve(size, { within })));
       extraction.run();
       return extraction.spirals();
     };

@@ -34,6 +34,18 @@ const MOST_KEPT = 8;
 /** Times that pairs that have come out as nothing are parted. */
 const MOST_PARTED = 4;
 
+/** How unknowns are rounded. */
+export interface RoundingOptions {
+  /** sums that are so many standard deviations off nothing are made nothing, the nearest first */
+  within?: number;
+  /** what bounds are meant for, over this right-hand side */
+  scale?: number;
+  /** whether pairs are parted, which takes several times as long */
+  parted?: boolean;
+  /** 0 for what is nearest, n for the n-th of those that are one step of one unknown away, the nearest first */
+  next?: number;
+}
+
 /**
  * Least squares over whole numbers: the unknown nearest to a whole number is fixed, the others follow by their exact conditional
  * mean, and so on; then single ones and pairs move by one where that comes nearer. Sums that are wished for are made unknowns
@@ -78,20 +90,15 @@ export class WholeRounding {
     this.sums = [...early, ...apart.flat()];
   }
 
-  /**
-   * @param y L^-1 times the right-hand side
-   * @param within sums that are so many standard deviations off nothing are made nothing, the nearest first
-   * @param scale what bounds are meant for, over this right-hand side
-   * @param parted whether pairs are parted, which takes several times as long
-   */
-  round(y: Float64Array, within: number, scale = 1, parted = false): Float64Array {
+  /** @param y L^-1 times the right-hand side */
+  round(y: Float64Array, { within = 0, scale = 1, parted = false, next = 0 }: RoundingOptions = {}): Float64Array {
     const { count, inverse, wishes } = this;
     const means = new Float64Array(count);
     for (let k = 0; k < count; k++) for (let i = 0; i <= k; i++) means[i] += inverse[k * count + i] * y[k];
     const values = this.chosen(y, within / scale, scale);
     const firstApart = this.bySum.length;
     for (let round = 0; ; round++) {
-      const x = this.openWith([...values.keys()]).round(means.slice(), [...values.values()], this.room);
+      const x = this.openWith([...values.keys()]).round(means.slice(), [...values.values()], next, this.room);
       const known = values.size;
       if (parted && round < MOST_PARTED)
         wishes.apart.forEach((pair, i) => {
@@ -287,6 +294,14 @@ class OpenWholes {
     this.covariance = this.openPart(basis.covariance);
   }
 
+  /** Moves the unknown by one that is the n-th cheapest to move. */
+  private stepAway(x: Float64Array, slope: Float64Array, next: number): void {
+    const size = x.length;
+    const steps = [...x.keys()].flatMap((i) => [1, -1].map((by) => ({ i, by, cost: this.precision[i * size + i] + 2 * by * slope[i] })));
+    const step = steps.sort((a, b) => a.cost - b.cost)[next - 1];
+    if (step) x[step.i] += step.by;
+  }
+
   private openPart(matrix: Float64Array): Float64Array {
     const { open, basis } = this;
     const part = new Float64Array(open.length * open.length);
@@ -298,10 +313,11 @@ class OpenWholes {
   /**
    * @param means of the unknowns as they were at first; changed
    * @param values of the sums that were taken out
+   * @param next as `RoundingOptions` has it
    * @param room for a matrix; changed
    * @returns whole values of the unknowns as they were at first
    */
-  round(means: Float64Array, values: readonly number[], room: Float64Array): Float64Array {
+  round(means: Float64Array, values: readonly number[], next: number, room: Float64Array): Float64Array {
     const { basis, open, covariance } = this;
     const { count, precision, parts } = basis;
     for (const { p, i, k } of basis.changes) means[p] += k * means[i];
@@ -318,7 +334,8 @@ class OpenWholes {
     const x = Float64Array.from(open, (k, i) => z[k] + dot(covariance, i * size, pull, 0, size));
     const ideal = x.slice();
     roundGreedily(x, covariance, room);
-    comeNearer(x, ideal, this.precision);
+    const slope = comeNearer(x, ideal, this.precision);
+    if (next > 0) this.stepAway(x, slope, next);
     x.forEach((value, i) => (z[open[i]] = value));
     const first = new Float64Array(count);
     for (let c = 0; c < count; c++) for (let k = 0, at = c * count; k < count; k++) first[k] += parts[at + k] * z[c];
@@ -355,8 +372,11 @@ function roundGreedily(x: Float64Array, covariance: Float64Array, known: Float64
   }
 }
 
-/** Moves single unknowns, and pairs of them by one each, while that brings whole values nearer to what is ideal. */
-function comeNearer(x: Float64Array, ideal: Float64Array, precision: Float64Array): void {
+/**
+ * Moves single unknowns, and pairs of them by one each, while that brings whole values nearer to what is ideal.
+ * @returns half the slope of the distance there, squared as the precision has it
+ */
+function comeNearer(x: Float64Array, ideal: Float64Array, precision: Float64Array): Float64Array {
   const size = x.length;
   const off = x.map((value, i) => value - ideal[i]);
   const slope = Float64Array.from({ length: size }, (_, i) => dot(precision, i * size, off, 0, size));
@@ -389,6 +409,7 @@ function comeNearer(x: Float64Array, ideal: Float64Array, precision: Float64Arra
     if (moved) continue;
     for (let i = 0; i < size; i++) for (let j = 0; j < i; j++) if (movedPair(i, j)) moved = true;
   }
+  return slope;
 }
 
 function inverseOfLower(lower: Float64Array, size: number): Float64Array {
