@@ -32,6 +32,8 @@ const MOST_READ = 3;
 const [MANY_WHOLES, FEWER_SIZES] = [150, 7];
 /** With few of them the count jumps much: where it is missed, roundings next to the nearest are tried, for some of the sizes. */
 const [FEW_WHOLES, MOST_NEXT, SIZES_NEXT] = [60, 8, 5];
+/** More than so many times the quads asked for are not read: that would take minutes, and is no answer. */
+const MOST_COUNT = 5;
 /** How many of them are handed on: the next one is taken where one turns out poor. */
 const MOST_TAKEN = 4;
 /** Rings are closed that miss themselves by so many standard deviations, as the map sees them: more closes more, and bends more. */
@@ -229,8 +231,10 @@ export class Attempt {
     const found: ReadQuads[] = [];
     const fewest = tries.reduce((least, t) => Math.min(least, t.folded), Infinity);
     const read = new Set<string>();
-    for (const { size: edge, x, folded, off } of tries) {
+    for (const { size: edge, x, folded, off, count } of tries) {
       if (found.length > 0 && folded > 2 * fewest + 10) continue;
+      // a map that has come apart covers its plane many times over
+      if (count > MOST_COUNT * this.surface.target) continue;
       // rings that all come near enough make the same of several bounds
       const same = `${edge} ${folded} ${off}`;
       if (read.has(same)) continue;
@@ -301,7 +305,10 @@ export class Attempt {
       const steps = Array.from({ length: MOST_NEXT }, (_, i) => i + 1);
       found = bestFirst([...found, ...different.flatMap(({ size }) => steps.map((next) => this.rounded(map, size, within, next)))]);
     }
-    return found.slice(0, MOST_READ).map((t) => this.rounded(map, t.size, within, t.next, true));
+    return found.slice(0, MOST_READ).map((t) => {
+      const parted = this.rounded(map, t.size, within, t.next, true);
+      return missed(parted) > missed(t) + 1 || parted.folded > 2 * t.folded + 10 ? t : parted;
+    });
   }
 
   private rounded(map: SeamlessMap, size: number, within: number, next = 0, parted = false): Rounding {

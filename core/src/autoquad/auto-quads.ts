@@ -64,11 +64,13 @@ export function laidQuads(
   const { notes, target, topology, mirrors } = input;
   const laid = (planes: readonly Mirror[]) => {
     const surface = surfaceOf(input, planes, options, kept);
-    const result = layOver(surface, report);
+    const completed = (side: QuadList) => {
+      const sides = [...planes].reverse().reduce((list, mirror) => mirrored(list, mirror, 0.25 * surface.size), side);
+      return planes.length > 0 ? joined(sides, planes, input) : sides;
+    };
+    const result = layOver(surface, report, completed);
     if ('failure' in result) return result;
-    let whole: QuadList = result.quads;
-    for (const mirror of [...planes].reverse()) whole = mirrored(whole, mirror, 0.25 * surface.size);
-    if (planes.length > 0) whole = joined(whole, planes, input);
+    const whole = completed(result.quads);
     const told = planes.map(describeMirror);
     return matches(whole, topology) ? { quads: whole, mirrors: planes, notes: [...told, ...result.notes] } : { failure: 'the halves do not join.' };
   };
@@ -124,13 +126,17 @@ function finished(quads: QuadList, input: Prepared, options: AutoQuadsOptions, m
   if ((options.lies ?? 'smooth') === 'smooth') {
     const images = mirrors.map((mirror) => imagesIn(mirror, mesh.positions, 1e-6 * input.diagonal));
     const [normals, lines] = [triangleNormals(dense.positions, dense.corner), featureLinesOf(dense)];
-    fitLimit(mesh, bvh, normals, lines);
-    for (let round = 0; round < MOST_REACHES; round++) {
-      const goals = missedBySmooth(mesh, dense.positions, input.size);
-      if (goals.size === 0) break;
+    for (let round = 0; round <= MOST_REACHES; round++) {
+      const goals = round > 0 ? missedBySmooth(mesh, dense.positions, input.size) : undefined;
+      if (goals?.size === 0) break;
+      const before = mesh.positions.slice();
       fitLimit(mesh, bvh, normals, lines, { goals });
+      mirrors.forEach((mirror, m) => mirrorExactly(mirror, mesh.positions, images[m]));
+      // both sides are fitted on their own: where they do not agree, a quad across the plane may turn over
+      if (worstJacobian(mesh.positions, mesh.faceVertices) >= Math.min(TWISTED, worstJacobian(before, mesh.faceVertices))) continue;
+      mesh.positions.set(before);
+      break;
     }
-    mirrors.forEach((mirror, m) => mirrorExactly(mirror, mesh.positions, images[m]));
   }
   if (options.smallIslands !== 'boxes' || input.small.length === 0) return mesh;
   const boxes = boxesFor(input.small);

@@ -14,8 +14,13 @@ const WELL_SHAPED = 0.5;
 /**
  * Lays quads over a surface; all poles of the field, rings that need not close, a finer working mesh, and a field without pull,
  * are what helps where a first attempt fails. Of those that end with poor quads the best one is taken.
+ * @param completed what becomes of them where they are one side of a mirror: quads that meet there in two sides become one
  */
-export function layOver(surface: Surface, report: TaskReport): { quads: QuadList; notes: string[] } | { failure: string } {
+export function layOver(
+  surface: Surface,
+  report: TaskReport,
+  completed = (quads: QuadList) => quads
+): { quads: QuadList; notes: string[] } | { failure: string } {
   const pull = pullOf(surface.options);
   const cancel = surface.options.cancelWithin ?? 1;
   const ways: [fineness: number, pull: number, cancelWithin: number, beside: number[]][] = [
@@ -37,7 +42,8 @@ export function layOver(surface: Surface, report: TaskReport): { quads: QuadList
     for (const { quads, notes } of found) {
       report.phase('Evening out', 0.85);
       evenedOut(quads, surface);
-      const worst = worstJacobian(quads.positions, quads.quads);
+      const whole = completed(quads);
+      const worst = worstJacobian(whole.positions, whole.quads);
       if (!best || worst > best.worst) best = { quads, notes, worst };
       if (worst > WELL_SHAPED) break;
     }

@@ -20,7 +20,7 @@ export interface WholeWishes {
   nothing: readonly WholeSum[];
   /** what they are nearest to as they stand, so that what is rounded along them does not add up; the shortest first, up to `LONG` */
   lengths: readonly WholeSum[];
-  /** pairs that are not both nothing */
+  /** pairs that are not both nothing, where that costs little */
   apart: readonly (readonly [WholeSum, WholeSum])[];
 }
 
@@ -31,8 +31,8 @@ const [SHORT, LONG, LEAST_LENGTH] = [1.5, 12, 4];
 const DECIDED = 1e-9;
 /** States of the unknowns that are kept: sizes next to each other give the same sums values. */
 const MOST_KEPT = 8;
-/** Times that pairs that have come out as nothing are parted. */
-const MOST_PARTED = 4;
+/** Times that pairs that have come out as nothing are parted, and the squared standard deviations from which on they are left. */
+const [MOST_PARTED, DEAR] = [4, 4];
 
 /** How unknowns are rounded. */
 export interface RoundingOptions {
@@ -98,16 +98,18 @@ export class WholeRounding {
     const values = this.chosen(y, within / scale, scale);
     const firstApart = this.bySum.length;
     for (let round = 0; ; round++) {
-      const x = this.openWith([...values.keys()]).round(means.slice(), [...values.values()], next, this.room);
+      const open = this.openWith([...values.keys()]);
+      const x = open.round(means.slice(), [...values.values()], next, this.room);
       const known = values.size;
       if (parted && round < MOST_PARTED)
         wishes.apart.forEach((pair, i) => {
           const s = firstApart + 2 * i;
           if (values.has(s) || values.has(s + 1) || pair.some((sum) => valueOfSum(sum, x) !== 0)) return;
-          // the one that is farther off nothing as it is
+          // the one that it costs less to part, if little
           const [u, v] = pair.map((sum) => valueOfSum(sum, means));
-          const farther = Math.abs(u) > Math.abs(v);
-          values.set(farther ? s : s + 1, (farther ? u : v) < 0 ? -1 : 1);
+          const cost = [u, v].map((mean, k) => (1 - Math.min(1, Math.abs(mean))) ** 2 / open.basis.variance(pair[k]));
+          const k = cost[0] < cost[1] ? 0 : 1;
+          if (cost[k] < DEAR) values.set(s + k, [u, v][k] < 0 ? -1 : 1);
         });
       if (values.size === known) return x;
     }
@@ -199,6 +201,17 @@ class WholeBasis {
     copy.changes.push(...this.changes);
     copy.taken.push(...this.taken);
     return copy;
+  }
+
+  /** Variance of a sum as those that are taken leave it. */
+  variance(sum: WholeSum): number {
+    const { count, parts, covariance, isTaken } = this;
+    const open = timesSum(parts, count, sum).map((c, k) => (isTaken[k] ? 0 : c));
+    let variance = 0;
+    open.forEach((c, k) => {
+      if (c !== 0) variance += c * dot(covariance, k * count, open, 0, count);
+    });
+    return Math.max(variance, 0);
   }
 
   /** Makes a sum one of the unknowns, its coefficients brought to their common factor as in Euclid's algorithm, and takes it out. */
