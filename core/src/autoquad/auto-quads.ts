@@ -70,7 +70,7 @@ export function laidQuads(
     };
     const result = layOver(surface, report, completed);
     if ('failure' in result) return result;
-    const whole = completed(result.quads);
+    const { whole } = result;
     const told = planes.map(describeMirror);
     return matches(whole, topology) ? { quads: whole, mirrors: planes, notes: [...told, ...result.notes] } : { failure: 'the halves do not join.' };
   };
@@ -126,6 +126,7 @@ function finished(quads: QuadList, input: Prepared, options: AutoQuadsOptions, m
   if ((options.lies ?? 'smooth') === 'smooth') {
     const images = mirrors.map((mirror) => imagesIn(mirror, mesh.positions, 1e-6 * input.diagonal));
     const [normals, lines] = [triangleNormals(dense.positions, dense.corner), featureLinesOf(dense)];
+    let worst = worstJacobian(mesh.positions, mesh.faceVertices);
     for (let round = 0; round <= MOST_REACHES; round++) {
       const goals = round > 0 ? missedBySmooth(mesh, dense.positions, input.size) : undefined;
       if (goals?.size === 0) break;
@@ -133,9 +134,12 @@ function finished(quads: QuadList, input: Prepared, options: AutoQuadsOptions, m
       fitLimit(mesh, bvh, normals, lines, { goals });
       mirrors.forEach((mirror, m) => mirrorExactly(mirror, mesh.positions, images[m]));
       // both sides are fitted on their own: where they do not agree, a quad across the plane may turn over
-      if (worstJacobian(mesh.positions, mesh.faceVertices) >= Math.min(TWISTED, worstJacobian(before, mesh.faceVertices))) continue;
-      mesh.positions.set(before);
-      break;
+      const after = worstJacobian(mesh.positions, mesh.faceVertices);
+      if (after < Math.min(TWISTED, worst)) {
+        mesh.positions.set(before);
+        break;
+      }
+      worst = after;
     }
   }
   if (options.smallIslands !== 'boxes' || input.small.length === 0) return mesh;

@@ -14,13 +14,14 @@ const WELL_SHAPED = 0.5;
 /**
  * Lays quads over a surface; all poles of the field, rings that need not close, a finer working mesh, and a field without pull,
  * are what helps where a first attempt fails. Of those that end with poor quads the best one is taken.
- * @param completed what becomes of them where they are one side of a mirror: quads that meet there in two sides become one
+ * @param completed makes them whole where they are one side of a mirror, in a new list: quads that meet there in two sides become one
+ * @returns quads made whole
  */
 export function layOver(
   surface: Surface,
   report: TaskReport,
-  completed = (quads: QuadList) => quads
-): { quads: QuadList; notes: string[] } | { failure: string } {
+  completed: (quads: QuadList) => QuadList
+): { whole: QuadList; notes: string[] } | { failure: string } {
   const pull = pullOf(surface.options);
   const cancel = surface.options.cancelWithin ?? 1;
   const ways: [fineness: number, pull: number, cancelWithin: number, beside: number[]][] = [
@@ -30,7 +31,7 @@ export function layOver(
     [0.7, 0, 0, [0]]
   ];
   let failure = '';
-  let best: (Candidate & { worst: number }) | undefined;
+  let best: (Candidate & { whole: QuadList; worst: number }) | undefined;
   let cancelled = 0;
   for (const [fineness, strength, cancelWithin, beside] of ways) {
     // without anything cancelled it would come to the same
@@ -44,13 +45,14 @@ export function layOver(
       evenedOut(quads, surface);
       const whole = completed(quads);
       const worst = worstJacobian(whole.positions, whole.quads);
-      if (!best || worst > best.worst) best = { quads, notes, worst };
+      if (!best || worst > best.worst) best = { quads, whole, notes, worst };
       if (worst > WELL_SHAPED) break;
     }
     if (best && best.worst > TWISTED) return best;
   }
-  if (best) untwistQuads(best.quads, surface.bvh, surface.normals);
-  return best ?? { failure };
+  if (!best) return { failure };
+  untwistQuads(best.quads, surface.bvh, surface.normals);
+  return { ...best, whole: completed(best.quads) };
 }
 
 /** Moves vertices: even, at tips, and out of poor quads. */

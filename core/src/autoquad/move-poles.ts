@@ -1,10 +1,10 @@
 import { Cholesky, nestedDissection, SymmetricBuilder } from '../numeric/cholesky.ts';
-import { cheapestWay } from '../numeric/cheapest-way.ts';
 import { length, subtract, type Triple } from '../numeric/vectors.ts';
 import { surfacePoint, TriangleBvh } from '../reference/triangle-bvh.ts';
 import { type Frames } from './curvature.ts';
 import { dualWeight, mod4, type OrientationField } from './orientation-field.ts';
-import { after, type WorkingMesh } from './working-mesh.ts';
+import { wayAlongEdges } from './way-between.ts';
+import { type WorkingMesh } from './working-mesh.ts';
 
 const QUARTER = Math.PI / 2;
 
@@ -37,19 +37,12 @@ export function movePoles(
   wishes: PoleWishes
 ): { lost: number[]; cancelled: number } {
   const { theta, index } = field;
-  const held = new Uint8Array(mesh.vertices);
-  for (const h of mesh.featureEdges()) held[mesh.corner[h]] = held[mesh.corner[after(h)]] = 1;
+  const held = mesh.onFeatures();
   const turns = new Int32Array(3 * mesh.triangles);
   for (let h = 0; h < turns.length; h++)
     if (mesh.opposite[h] >= 0) turns[h] = Math.round((thetaAcross(mesh, theta, h) - theta[Math.floor(h / 3)] - frames.turn[h]) / QUARTER);
-  const spokes: number[] = [];
-  const steps = (v: number) =>
-    mesh.spokes(v, spokes).flatMap((h) => {
-      const to = mesh.corner[after(h)];
-      return held[to] ? [] : [{ to, cost: Math.sqrt(mesh.edgeLength2(h)), by: h }];
-    });
   const carry = (from: number, to: number): boolean => {
-    const way = held[from] || held[to] ? undefined : cheapestWay(from, to, steps);
+    const way = held[from] || held[to] ? undefined : wayAlongEdges(mesh, from, to, (v) => !held[v]);
     if (!way || from === to) return false;
     const quarters = Math.sign(index[from]);
     // the half-edge from a to b adds what turns over it to b's sum, with the sign turned

@@ -1,6 +1,6 @@
-import { cheapestWay } from '../numeric/cheapest-way.ts';
 import { length, subtract } from '../numeric/vectors.ts';
 import { type CutMesh } from './cut-graph.ts';
+import { wayAlongEdges } from './way-between.ts';
 import { after, before, type WorkingMesh } from './working-mesh.ts';
 
 /** A way along edges from one pole to another near it. */
@@ -16,25 +16,19 @@ export interface PoleWay {
  * @param within distance, in the mesh's unit
  */
 export function waysBetweenPoles(mesh: WorkingMesh, cut: CutMesh, index: Int8Array, within: number): PoleWay[] {
-  const closed = Uint8Array.from(index, (turns) => (turns !== 0 ? 1 : 0));
-  for (const h of mesh.featureEdges()) closed[mesh.corner[h]] = closed[mesh.corner[after(h)]] = 1;
+  const held = mesh.onFeatures();
   const poles = [...index.keys()].filter((v) => index[v] !== 0);
-  const spokes: number[] = [];
   const ways: PoleWay[] = [];
-  for (const from of poles)
+  for (const from of poles) {
+    const start = mesh.point(from);
+    const near = (v: number) => length(subtract(mesh.point(v), start)) <= within;
     for (const to of poles) {
-      const start = mesh.point(from);
-      const near = (v: number) => length(subtract(mesh.point(v), start)) <= within;
       if (to <= from || !near(to)) continue;
-      const edges = cheapestWay(from, to, (v) =>
-        mesh.spokes(v, spokes).flatMap((h) => {
-          const next = mesh.corner[after(h)];
-          return next === to || (!closed[next] && near(next)) ? [{ to: next, cost: Math.sqrt(mesh.edgeLength2(h)), by: h }] : [];
-        })
-      );
+      const edges = wayAlongEdges(mesh, from, to, (v) => index[v] === 0 && !held[v] && near(v));
       const turns = edges && turnsAlong(mesh, cut, edges);
       if (turns) ways.push({ edges, turns });
     }
+  }
   return ways;
 }
 

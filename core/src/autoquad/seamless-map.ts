@@ -50,6 +50,8 @@ export class SeamlessMap {
   private ringsAsked = '';
   /** u and v from pole to pole */
   private apart: (readonly [WholeSum, WholeSum])[] = [];
+  /** whether the rounding knows of these */
+  private asked = false;
   private readonly solver: Eliminator;
   /** by unknown before elimination its number, -1 where it is given by others */
   private number!: Int32Array;
@@ -106,7 +108,7 @@ export class SeamlessMap {
     this.ringsAsked = [...across.keys()].join(';');
     this.ringSums = [...across.values()];
     this.lengths = [...this.differentSums(shifts.map((s) => s.along)).values()];
-    this.ask();
+    this.asked = false;
     return this.ringsAsked !== before;
   }
 
@@ -129,7 +131,7 @@ export class SeamlessMap {
       return [this.wholeSum(u), this.wholeSum(v)];
     });
     this.apart = sums.filter((pair): pair is [WholeSum, WholeSum] => pair[0] !== undefined && pair[1] !== undefined);
-    this.ask();
+    this.asked = false;
   }
 
   /** How many unknowns are to be whole. */
@@ -316,11 +318,7 @@ export class SeamlessMap {
     const matrix = builder.done();
     this.factor = new Cholesky(matrix, nestedDissection(matrix, whole));
     this.rounding = new WholeRounding(this.factor.trailing(whole), whole);
-    this.ask();
-  }
-
-  private ask(): void {
-    this.rounding.ask({ sized: this.sizedSums(), nothing: this.ringSums, lengths: this.lengths, apart: this.apart });
+    this.asked = false;
   }
 
   /** Sums of whole unknowns, each once whichever way it runs. */
@@ -361,6 +359,8 @@ export class SeamlessMap {
    */
   solve(size: number, options: RoundingOptions = {}): Float64Array {
     const { unknowns, whole } = this;
+    if (!this.asked) this.rounding.ask({ sized: this.sizedSums(), nothing: this.ringSums, lengths: this.lengths, apart: this.apart });
+    this.asked = true;
     const y = this.reduced.map((c) => c / size);
     y.set(this.rounding.round(y.subarray(unknowns - whole), options), unknowns - whole);
     const x = this.factor.backward(y, unknowns - whole);

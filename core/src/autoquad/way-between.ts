@@ -1,4 +1,20 @@
-import { type WorkingMesh } from './working-mesh.ts';
+import { cheapestWay } from '../numeric/cheapest-way.ts';
+import { after, type WorkingMesh } from './working-mesh.ts';
+
+/**
+ * Half-edges stepped along on the shortest way along edges from one vertex to another.
+ * @param open whether a vertex may be passed; the last one always may be reached
+ * @returns nothing where no way leads there
+ */
+export function wayAlongEdges(mesh: WorkingMesh, from: number, to: number, open: (v: number) => boolean): number[] | undefined {
+  const spokes: number[] = [];
+  return cheapestWay(from, to, (v) =>
+    mesh.spokes(v, spokes).flatMap((h) => {
+      const next = mesh.corner[after(h)];
+      return next === to || open(next) ? [{ to: next, cost: Math.sqrt(mesh.edgeLength2(h)), by: h }] : [];
+    })
+  );
+}
 
 /**
  * Half-edges crossed on a shortest way from one triangle to another.

@@ -307,14 +307,6 @@ class OpenWholes {
     this.covariance = this.openPart(basis.covariance);
   }
 
-  /** Moves the unknown by one that is the n-th cheapest to move. */
-  private stepAway(x: Float64Array, slope: Float64Array, next: number): void {
-    const size = x.length;
-    const steps = [...x.keys()].flatMap((i) => [1, -1].map((by) => ({ i, by, cost: this.precision[i * size + i] + 2 * by * slope[i] })));
-    const step = steps.sort((a, b) => a.cost - b.cost)[next - 1];
-    if (step) x[step.i] += step.by;
-  }
-
   private openPart(matrix: Float64Array): Float64Array {
     const { open, basis } = this;
     const part = new Float64Array(open.length * open.length);
@@ -334,25 +326,32 @@ class OpenWholes {
     const { basis, open, covariance } = this;
     const { count, precision, parts } = basis;
     for (const { p, i, k } of basis.changes) means[p] += k * means[i];
-    const z = means;
     const step = new Float64Array(count);
     basis.taken.forEach(({ p, own, before }, s) => {
       if (p < 0) return;
-      const value = Math.round((values[s] - valueOfSum(before, z)) / own);
-      step[p] = value - z[p];
-      z[p] = value;
+      const value = Math.round((values[s] - valueOfSum(before, means)) / own);
+      step[p] = value - means[p];
+      means[p] = value;
     });
     const size = open.length;
     const pull = Float64Array.from(open, (k) => -dot(precision, k * count, step, 0, count));
-    const x = Float64Array.from(open, (k, i) => z[k] + dot(covariance, i * size, pull, 0, size));
+    const x = Float64Array.from(open, (k, i) => means[k] + dot(covariance, i * size, pull, 0, size));
     const ideal = x.slice();
     roundGreedily(x, covariance, room);
     const slope = comeNearer(x, ideal, this.precision);
     if (next > 0) this.stepAway(x, slope, next);
-    x.forEach((value, i) => (z[open[i]] = value));
+    x.forEach((value, i) => (means[open[i]] = value));
     const first = new Float64Array(count);
-    for (let c = 0; c < count; c++) for (let k = 0, at = c * count; k < count; k++) first[k] += parts[at + k] * z[c];
+    for (let c = 0; c < count; c++) for (let k = 0, at = c * count; k < count; k++) first[k] += parts[at + k] * means[c];
     return first;
+  }
+
+  /** Moves the unknown by one that is the n-th cheapest to move. */
+  private stepAway(x: Float64Array, slope: Float64Array, next: number): void {
+    const size = x.length;
+    const steps = [...x.keys()].flatMap((i) => [1, -1].map((by) => ({ i, by, cost: this.precision[i * size + i] + 2 * by * slope[i] })));
+    const step = steps.sort((a, b) => a.cost - b.cost)[next - 1];
+    if (step) x[step.i] += step.by;
   }
 }
 

@@ -113,6 +113,13 @@ export class WorkingMesh {
     return found;
   }
 
+  /** 1 by vertex that lies on a feature line or a border. */
+  onFeatures(): Uint8Array {
+    const marks = new Uint8Array(this.vertices);
+    for (const h of this.featureEdges()) marks[this.corner[h]] = marks[this.corner[after(h)]] = 1;
+    return marks;
+  }
+
   area(t: number): number {
     const { positions: p, corner } = this;
     const [a, b, c] = [3 * corner[3 * t], 3 * corner[3 * t + 1], 3 * corner[3 * t + 2]];
