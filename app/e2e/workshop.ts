@@ -42,7 +42,7 @@ export async function settled(page: Page): Promise<void> {
     .poll(
       async () => {
         const frames = (await page.getByTestId('stand').getAttribute('data-frames')) ?? '';
-        const still = frames === before;
+        const still = frames !== '' && frames === before;
         before = frames;
         return still;
       },

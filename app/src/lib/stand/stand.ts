@@ -66,7 +66,7 @@ export class Stand {
   private queued = false;
   private colours: StandColours = standColours.light;
   private observer: ResizeObserver;
-  /** frames drawn so far; tests wait for it */
+  /** frames drawn so far; tests wait for it, and find none while one is due */
   frames = 0;
   onCamera?: () => void;
   private readonly frameListeners = new Set<() => void>();
@@ -158,6 +158,7 @@ export class Stand {
   draw(): void {
     if (this.queued) return;
     this.queued = true;
+    this.host.dataset.frames = '';
     requestAnimationFrame(() => {
       this.queued = false;
       this.setNearAndFar();
