@@ -13,10 +13,11 @@ import { openNarrowCorners } from './narrow-corners.ts';
 import { narrowParts } from './narrow-parts.ts';
 import { orientationField, type OrientationField, PULLED } from './orientation-field.ts';
 import { polesOf } from './pole-plan.ts';
-import { waysBetweenPoles } from './pole-ways.ts';
+import { waysBetweenPoles, waysToLines } from './pole-ways.ts';
 import { QuadExtraction } from './quad-extraction.ts';
 import { Remesher, vertexNormals } from './remesh.ts';
-import { mapAreas, MapError, SeamlessMap } from './seamless-map.ts';
+import { mapAreas } from './map-plane.ts';
+import { MapError, SeamlessMap } from './seamless-map.ts';
 import { smoothNormals, workingSizes } from './sizing.ts';
 import { WorkingMesh } from './working-mesh.ts';
 import { type Surface } from './surface.ts';
@@ -44,6 +45,8 @@ const POLE = 0.5;
 const FLAT = 3;
 /** Poles that lie nearer to each other than so many quads are kept from falling together. */
 const POLES_APART = 2;
+/** Poles that lie nearer to a line than so many quads are kept on their side of it. */
+const LINES_APART = 6;
 /** Times that strips which run beside themselves are looked for and closed. */
 const MORE_RINGS = 3;
 
@@ -198,6 +201,7 @@ export class Attempt {
     map.aim(factors, narrow);
     map.close(rings);
     map.keepApart(waysBetweenPoles(mesh, cut, field.index, POLES_APART * surface.size));
+    map.keepSides(waysToLines(mesh, frames, cut, field.index, LINES_APART * surface.size));
     for (let round = 0; round < (beside > 0 ? 2 : 5); round++) {
       report.phase(round === 0 ? 'Rounding' : 'Unfolding', 0.65 + 0.03 * round);
       // without rings all come to the same

@@ -1,4 +1,4 @@
-import { describe, expect, it } from 'vitest';
+import { beforeAll, describe, expect, it } from 'vitest';
 import { worstJacobian } from '../numeric/quad-shape.ts';
 import { quadQuality } from '../check/quad-quality.ts';
 import { deviation, measure } from '../check/measures.ts';
@@ -11,8 +11,19 @@ import { mean } from '../numeric/vectors.ts';
 import { Reference } from '../reference/reference.ts';
 import { surfacePoint } from '../reference/triangle-bvh.ts';
 import { marshNewt } from '../shapes/marsh-newt.ts';
-import { longLimbed, denseSphere, denseTorus, doubleRing, noisyScan, thinPlate, tripleRing, wedge } from '../shapes/sample-surfaces.ts';
+import {
+  longLimbed,
+  denseSphere,
+  denseTorus,
+  doubleRing,
+  machinedBlock,
+  noisyScan,
+  thinPlate,
+  tripleRing,
+  wedge
+} from '../shapes/sample-surfaces.ts';
 import { box, plane, quadSphere } from '../shapes/start-shapes.ts';
+import { loadSolids } from '../solids/engine.ts';
 import { Subdivision } from '../subdivide/subdivision.ts';
 import { imagesIn } from './symmetry.ts';
 import { AutoQuadsError, type AutoQuadsOptions } from './auto-quads-options.ts';
@@ -55,6 +66,8 @@ function laid(input: PolygonMesh, options: AutoQuadsOptions) {
   const away = deviation(reference, smooth.evaluate(mesh.positions));
   return { mesh, cage, measures, notes, poles: measures.poles.reduce((sum, p) => sum + p.count, 0), away: (100 * away.most) / diagonal };
 }
+
+beforeAll(() => loadSolids());
 
 describe('auto quads', () => {
   it('lays an even sphere with few poles', () => {
@@ -118,15 +131,26 @@ describe('auto quads', () => {
     for (const count of [4000, 5000]) expect(Math.abs(laid(source, { count }).measures.faces / count - 1)).toBeLessThanOrEqual(0.015);
   });
 
-  it('tells of quads with a straight corner, and where', () => {
-    const told = [98, 700].map((count) => {
-      const { mesh, notes } = autoQuads(wedge(15), { count });
-      return [worstJacobian(mesh.positions, mesh.faceVertices) < 0.1, notes.some((note) => /straight or turned over: 2, the poorest at/.test(note))];
+  it('leaves a block with a boss and a bore the poles of its field, though few quads fit between the boss and the poles round it', () => {
+    for (const count of [3700, 6000]) expect(laid(machinedBlock(), { count }).poles).toBe(16);
+  });
+
+  it('tells of quads with a corner too sharp for them, and where', () => {
+    const told = [5, 15].map((degrees) => {
+      const { mesh, notes } = autoQuads(wedge(degrees), { count: 98 });
+      return [
+        worstJacobian(mesh.positions, mesh.faceVertices) < 0.1,
+        notes.some((note) => /sharper than 6 degrees: 2, the poorest at 0\.0, 0\.0/.test(note))
+      ];
     });
     expect(told).toEqual([
       [true, true],
       [false, false]
     ]);
+  });
+
+  it('refuses no lump where the sides of one of its mirrors join in quads that cannot be: others are taken', () => {
+    expect(laid(tripleRing(), { count: 300 }).notes.filter((note) => note.startsWith('Laid on one side'))).toHaveLength(3);
   });
 
   it('closes rings instead of running on beside itself, on a lump without symmetry', () => {

@@ -66,13 +66,12 @@ export function laidQuads(
     const surface = surfaceOf(input, planes, options, kept);
     const completed = (side: QuadList) => {
       const sides = [...planes].reverse().reduce((list, mirror) => mirrored(list, mirror, 0.25 * surface.size), side);
-      return planes.length > 0 ? joined(sides, planes, input) : sides;
+      const whole = planes.length > 0 ? joined(sides, planes, input) : sides;
+      return matches(whole, topology) ? whole : undefined;
     };
     const result = layOver(surface, report, completed);
     if ('failure' in result) return result;
-    const { whole } = result;
-    const told = planes.map(describeMirror);
-    return matches(whole, topology) ? { quads: whole, mirrors: planes, notes: [...told, ...result.notes] } : { failure: 'the halves do not join.' };
+    return { quads: result.whole, mirrors: planes, notes: [...planes.map(describeMirror), ...result.notes] };
   };
   let planes = mirrors;
   let result = laid(planes);
@@ -102,7 +101,7 @@ function poorQuads({ positions, faceVertices }: PolygonMesh): string[] {
   if (poor === 0) return [];
   const place = [0, 1, 2].map((k) => positions[3 * at + k].toFixed(1)).join(', ');
   return [
-    `Quads with a corner that is straight or turned over: ${poor}, the poorest at ${place}. Another count may be without, or an edge taken out of the sharp ones there.`
+    `Quads with a corner that is straight, turned over or sharper than 6 degrees: ${poor}, the poorest at ${place}. Another count may be without, or an edge taken out of the sharp ones there.`
   ];
 }
 

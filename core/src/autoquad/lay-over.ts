@@ -14,13 +14,14 @@ const WELL_SHAPED = 0.5;
 /**
  * Lays quads over a surface; all poles of the field, rings that need not close, a finer working mesh, and a field without pull,
  * are what helps where a first attempt fails. Of those that end with poor quads the best one is taken.
- * @param completed makes them whole where they are one side of a mirror, in a new list: quads that meet there in two sides become one
+ * @param completed makes them whole where they are one side of a mirror, in a new list: quads that meet there in two sides become one;
+ * nothing where the sides do not join
  * @returns quads made whole
  */
 export function layOver(
   surface: Surface,
   report: TaskReport,
-  completed: (quads: QuadList) => QuadList
+  completed: (quads: QuadList) => QuadList | undefined
 ): { whole: QuadList; notes: string[] } | { failure: string } {
   const pull = pullOf(surface.options);
   const cancel = surface.options.cancelWithin ?? 1;
@@ -44,6 +45,10 @@ export function layOver(
       report.phase('Evening out', 0.85);
       evenedOut(quads, surface);
       const whole = completed(quads);
+      if (!whole) {
+        failure = 'the halves do not join.';
+        continue;
+      }
       const worst = worstJacobian(whole.positions, whole.quads);
       if (!best || worst > best.worst) best = { quads, whole, notes, worst };
       if (worst > WELL_SHAPED) break;
@@ -52,7 +57,7 @@ export function layOver(
   }
   if (!best) return { failure };
   untwistQuads(best.quads, surface.bvh, surface.normals);
-  return { ...best, whole: completed(best.quads) };
+  return { ...best, whole: completed(best.quads) ?? best.whole };
 }
 
 /** Moves vertices: even, at tips, and out of poor quads. */

@@ -1,7 +1,7 @@
 import { type Ring } from './closed-rings.ts';
 import { type CutMesh } from './cut-graph.ts';
 import { mod4 } from './orientation-field.ts';
-import { mapAreas } from './seamless-map.ts';
+import { mapAreas } from './map-plane.ts';
 import { after, type WorkingMesh } from './working-mesh.ts';
 
 /** Quads read off a map, with what each vertex sits on. */

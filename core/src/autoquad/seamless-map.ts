@@ -3,13 +3,12 @@ import { type Frames, halfCot } from './curvature.ts';
 import { type Ring } from './closed-rings.ts';
 import { type CutMesh } from './cut-graph.ts';
 import { addTo, Eliminator, FlatForms, type Form } from './linear-forms.ts';
+import { GRID, mapAreas, offHalves } from './map-plane.ts';
 import { mod4 } from './orientation-field.ts';
-import { type PoleWay } from './pole-ways.ts';
+import { type LineWay, type PoleWay } from './pole-ways.ts';
 import { type RoundingOptions, valueOfSum, WholeRounding, type WholeSum, type WholeWish } from './whole-rounding.ts';
+import { Untangler } from './untangle.ts';
 import { after, type WorkingMesh } from './working-mesh.ts';
-
-/** Coordinates are multiples of this, so that sums and orientation tests are exact. */
-export const GRID = 2 ** -16;
 
 /** Thrown where the map cannot be made; the message names what stands in the way. */
 export class MapError extends Error {}
@@ -50,6 +49,8 @@ export class SeamlessMap {
   private ringsAsked = '';
   /** u and v from pole to pole */
   private apart: (readonly [WholeSum, WholeSum])[] = [];
+  /** from poles to lines, along u or v */
+  private sides: WholeSum[] = [];
   /** whether the rounding knows of these */
   private asked = false;
   private readonly solver: Eliminator;
@@ -57,8 +58,7 @@ export class SeamlessMap {
   private number!: Int32Array;
   private pinSums: { across?: WholeSum; along?: WholeSum }[] = [];
   private unknowns = 0;
-  /** triangles each unknown that is not whole has a part in */
-  private users?: number[][];
+  private untangler?: Untangler;
   private whole = 0;
   private factor!: Cholesky;
   private reduced!: Float64Array;
@@ -72,7 +72,7 @@ export class SeamlessMap {
     private readonly mesh: WorkingMesh,
     private readonly frames: Frames,
     private readonly cut: CutMesh,
-    index: Int8Array,
+    private readonly index: Int8Array,
     private readonly pins: readonly Pin[] = []
   ) {
     this.stiffness = new Float64Array(mesh.triangles).fill(1);
@@ -114,24 +114,38 @@ export class SeamlessMap {
 
   /** Says which poles are not to fall together. */
   keepApart(ways: readonly PoleWay[]): void {
-    const { cut } = this;
-    const sums = ways.map(({ edges, turns }): [WholeSum | undefined, WholeSum | undefined] => {
-      const [u, v]: [Form, Form] = [new Map(), new Map()];
-      edges.forEach((h, i) => {
-        const [from, to] = [cut.copy[h], cut.copy[after(h)]];
-        for (const [copy, sign] of [
-          [to, 1],
-          [from, -1]
-        ]) {
-          const [ownU, ownV] = this.turn(copy, -turns[i]);
-          addTo(u, ownU, sign);
-          addTo(v, ownV, sign);
-        }
-      });
-      return [this.wholeSum(u), this.wholeSum(v)];
-    });
-    this.apart = sums.filter((pair): pair is [WholeSum, WholeSum] => pair[0] !== undefined && pair[1] !== undefined);
+    const sums = ways.map((way) => this.led(way).map((form) => this.wholeSum(form)));
+    this.apart = sums.filter((pair): pair is [WholeSum, WholeSum] => pair.every((sum) => sum !== undefined));
     this.asked = false;
+  }
+
+  /** Says of which lines poles are to stay on their side, a quad away. */
+  keepSides(ways: readonly LineWay[]): void {
+    this.sides = ways.flatMap((way) => {
+      const [alongU, alongV] = way.leads;
+      const k = Math.abs(alongU) > Math.abs(alongV) ? 0 : 1;
+      const sum = this.wholeSum(this.led(way)[k]);
+      return sum ? [sum.map(([n, c]): [number, number] => [n, way.leads[k] < 0 ? -c : c])] : [];
+    });
+    this.asked = false;
+  }
+
+  /** By how much u and v change on a way, as they run at its beginning. */
+  private led({ edges, turns }: PoleWay): [Form, Form] {
+    const { cut } = this;
+    const [u, v]: [Form, Form] = [new Map(), new Map()];
+    edges.forEach((h, i) => {
+      const [from, to] = [cut.copy[h], cut.copy[after(h)]];
+      for (const [copy, sign] of [
+        [to, 1],
+        [from, -1]
+      ]) {
+        const [ownU, ownV] = this.turn(copy, -turns[i]);
+        addTo(u, ownU, sign);
+        addTo(v, ownV, sign);
+      }
+    });
+    return [u, v];
   }
 
   /** How many unknowns are to be whole. */
@@ -270,6 +284,14 @@ export class SeamlessMap {
     this.number = number;
   }
 
+  /** u and v of an edge as the crosses of its triangle mean it, for quads of size 1. */
+  private meant(h: number): [number, number] {
+    const t = Math.floor(h / 3);
+    const length = Math.sqrt(this.mesh.edgeLength2(h)) / this.sizeFactor[t];
+    const angle = this.frames.angle[h] - this.cut.theta[t];
+    return [(length * Math.cos(angle)) / (this.narrow?.[2 * t] ?? 1), (length * Math.sin(angle)) / (this.narrow?.[2 * t + 1] ?? 1)];
+  }
+
   /**
    * Normal equations of sum over edges of cot / 2 ((u_j - u_i) - e . d)^2, which is the area integral of |grad u - d|^2:
    * their terms edge by edge, for u and for v.
@@ -281,12 +303,10 @@ export class SeamlessMap {
     for (let t = 0; t < mesh.triangles; t++)
       for (let h = 3 * t; h < 3 * t + 3; h++) {
         const weight = this.stiffness[t] * Math.max(0.02, halfCot(mesh, frames, h));
-        const length = Math.sqrt(mesh.edgeLength2(h)) / this.sizeFactor[t];
-        const angle = frames.angle[h] - cut.theta[t];
-        const [acrossU, acrossV] = [this.narrow?.[2 * t] ?? 1, this.narrow?.[2 * t + 1] ?? 1];
+        const [wantedU, wantedV] = this.meant(h);
         for (const [forms, wanted] of [
-          [this.formsU, (length * Math.cos(angle)) / acrossU],
-          [this.formsV, (length * Math.sin(angle)) / acrossV]
+          [this.formsU, wantedU],
+          [this.formsV, wantedV]
         ] as const) {
           edge.clear();
           forms.collect(cut.copy[after(h)], 1, edge);
@@ -359,7 +379,8 @@ export class SeamlessMap {
    */
   solve(size: number, options: RoundingOptions = {}): Float64Array {
     const { unknowns, whole } = this;
-    if (!this.asked) this.rounding.ask({ sized: this.sizedSums(), nothing: this.ringSums, lengths: this.lengths, apart: this.apart });
+    if (!this.asked)
+      this.rounding.ask({ sized: this.sizedSums(), nothing: this.ringSums, lengths: this.lengths, apart: this.apart, sides: this.sides });
     this.asked = true;
     const y = this.reduced.map((c) => c / size);
     y.set(this.rounding.round(y.subarray(unknowns - whole), options), unknowns - whole);
@@ -411,110 +432,19 @@ export class SeamlessMap {
   }
 
   /**
-   * Moves single unknowns so that triangles turned over in the map come right, each to where the worst triangle round it
-   * is best (a concave function of one number). Changes `x`. @returns triangles that are still turned over
+   * Moves unknowns so that triangles turned over in the map come right. Changes `x`.
+   * @param size as it was solved for
    */
-  untangle(x: Float64Array, size: number, sweeps = 24): number {
-    const { mesh, frames, unknowns, whole } = this;
-    const free = unknowns - whole;
-    const users = this.trianglesOf(free);
-    // areas as shares of what they are meant to be: least of those round an unknown is what counts
-    const share = (t: number) => this.areaOf(t, x) / ((2 * frames.area[t]) / (size * this.sizeFactor[t]) ** 2);
-    const shares = Float64Array.from({ length: mesh.triangles }, (_, t) => share(t));
-    let bad: number[] = [];
-    let [fewest, since] = [Infinity, 0];
-    for (let sweep = 0; sweep <= sweeps; sweep++) {
-      bad = [];
-      for (let t = 0; t < mesh.triangles; t++) if (shares[t] <= 0) bad.push(t);
-      if (bad.length < fewest) [fewest, since] = [bad.length, 0];
-      else since++;
-      if (bad.length === 0 || sweep === sweeps || since > PATIENCE) break;
-      const movable = new Set<number>();
-      for (const t of bad) for (const k of this.unknownsOf(t, free)) movable.add(k);
-      if (sweep % 3 === 2) for (const k of [...movable]) for (const t of users[k]) for (const m of this.unknownsOf(t, free)) movable.add(m);
-      for (const k of movable) {
-        const before = x[k];
-        const sample = (offset: number) => {
-          x[k] = before + offset;
-          return Float64Array.from(users[k], share);
-        };
-        const now = Float64Array.from(users[k], (t) => shares[t]);
-        x[k] = offHalves(Math.round((before + highestLeast(sample(-REACH), now, sample(REACH))) / GRID) * GRID);
-        const then = Float64Array.from(users[k], share);
-        if (then.reduce(lesser) <= now.reduce(lesser)) x[k] = before;
-        else users[k].forEach((t, i) => (shares[t] = then[i]));
-      }
-    }
-    return bad.length;
+  untangle(x: Float64Array, size: number): void {
+    const folded = new Set<number>();
+    mapAreas(this.coordinates(x)).forEach((area, t) => {
+      if (area <= 0) folded.add(t);
+    });
+    if (folded.size === 0) return;
+    this.untangler ??= new Untangler(this.mesh, this.cut, this.index, [this.formsU, this.formsV], this.unknowns - this.whole);
+    this.untangler.run(x, folded, (h) => {
+      const [u, v] = this.meant(h);
+      return [u / size, v / size];
+    });
   }
-
-  private unknownsOf(t: number, free: number): number[] {
-    const list: number[] = [];
-    for (let h = 3 * t; h < 3 * t + 3; h++) {
-      const copy = this.cut.copy[h];
-      for (const { start, unknown } of [this.formsU, this.formsV])
-        for (let e = start[copy]; e < start[copy + 1]; e++) if (unknown[e] < free) list.push(unknown[e]);
-    }
-    return list;
-  }
-
-  private trianglesOf(free: number): number[][] {
-    if (this.users) return this.users;
-    const users: number[][] = Array.from({ length: free }, () => []);
-    for (let t = 0; t < this.mesh.triangles; t++) for (const k of new Set(this.unknownsOf(t, free))) users[k].push(t);
-    return (this.users = users);
-  }
-
-  private areaOf(t: number, x: Float64Array): number {
-    const { copy } = this.cut;
-    const [a, b, c] = [copy[3 * t], copy[3 * t + 1], copy[3 * t + 2]];
-    const { formsU, formsV } = this;
-    const u = formsU.value(a, x);
-    const v = formsV.value(a, x);
-    return (formsU.value(b, x) - u) * (formsV.value(c, x) - v) - (formsV.value(b, x) - v) * (formsU.value(c, x) - u);
-  }
-}
-
-/** Sweeps without a fold less after which untangling gives up. */
-const PATIENCE = 9;
-/** Quads by which untangling moves a single unknown at most. */
-const REACH = 1.5;
-
-const lesser = (a: number, b: number): number => Math.min(a, b);
-
-/**
- * Where the least of some functions, each at most quadratic and their least concave, is greatest.
- * @param low,middle,high the functions' values at -REACH, 0 and REACH
- */
-function highestLeast(low: Float64Array, middle: Float64Array, high: Float64Array): number {
-  const slope = low.map((l, i) => (high[i] - l) / (2 * REACH));
-  const bend = low.map((l, i) => (high[i] + l - 2 * middle[i]) / (2 * REACH * REACH));
-  const least = (at: number) => {
-    let all = Infinity;
-    for (let i = 0; i < middle.length; i++) all = Math.min(all, middle[i] + at * (slope[i] + at * bend[i]));
-    return all;
-  };
-  let [from, to] = [-REACH, REACH];
-  for (let i = 0; i < 20; i++) {
-    const a = from + (to - from) / 3;
-    const b = to - (to - from) / 3;
-    if (least(a) < least(b)) from = a;
-    else to = b;
-  }
-  return (from + to) / 2;
-}
-
-/** Half a whole plus a grid step: no ordinary vertex lies on a line through cell centres. */
-function offHalves(x: number): number {
-  return x - Math.floor(x) === 0.5 ? x + GRID : x;
-}
-
-/** Twice the signed area of each triangle in the map; negative: turned over. */
-export function mapAreas(uv: Float64Array): Float64Array {
-  const areas = new Float64Array(uv.length / 6);
-  for (let t = 0; t < areas.length; t++) {
-    const i = 6 * t;
-    areas[t] = (uv[i + 2] - uv[i]) * (uv[i + 5] - uv[i + 1]) - (uv[i + 3] - uv[i + 1]) * (uv[i + 4] - uv[i]);
-  }
-  return areas;
 }

@@ -23,9 +23,11 @@ import { QuadExtraction } from './quad-extraction.ts';
 import { missedBySmooth, reachTips } from './reach-tips.ts';
 import { waysBetweenPoles } from './pole-ways.ts';
 import { Remesher } from './remesh.ts';
-import { GRID, mapAreas, SeamlessMap } from './seamless-map.ts';
+import { GRID, mapAreas } from './map-plane.ts';
+import { SeamlessMap } from './seamless-map.ts';
 import { halved, mirrored, mirrorsOf, type Mirror, type Symmetry } from './symmetry.ts';
 import { untwistQuads } from './straighten-quads.ts';
+import { unfold } from './unfold.ts';
 import { valueOfSum, WholeRounding, type WholeSum, type WholeWishes } from './whole-rounding.ts';
 import { after, WorkingMesh } from './working-mesh.ts';
 
@@ -318,7 +320,7 @@ describe('untwisting', () => {
 });
 
 describe('rounding to whole numbers', () => {
-  const none: WholeWishes = { sized: [], nothing: [], lengths: [], apart: [] };
+  const none: WholeWishes = { sized: [], nothing: [], lengths: [], apart: [], sides: [] };
 
   it('makes sums nothing exactly, whatever their coefficients, gives one its size before, and stays near the means', () => {
     const count = 7;
@@ -370,6 +372,9 @@ describe('rounding to whole numbers', () => {
       [0, -1],
       [1, 0]
     ]);
+    // and keeps sums from below 1 where that costs little
+    unit.ask({ ...none, sides: [[[0, 1]], [[1, -1]], [[2, -1]]] });
+    expect([...unit.round(Float64Array.of(-0.6, -0.6, 2.6, 1))]).toEqual([1, -1, 3, 1]);
   });
 
   it('comes as near as can be where unknowns depend on each other much, as those of a long cut do', () => {
@@ -384,6 +389,54 @@ describe('rounding to whole numbers', () => {
         for (let k = Math.floor(z / b) - 60; k <= z / b + 60; k++) least = Math.min(least, off(Math.round((y - shared * k) / a), k));
         expect(off(p, q)).toBeLessThanOrEqual(1.02 * least + 1e-9);
       })
+    );
+  });
+});
+
+describe('unfolding', () => {
+  it('brings triangles right wherever their corners have been mapped to, those of the border staying', () => {
+    const side = 4;
+    const inner = (i: number, j: number) => i > 0 && j > 0 && i < side && j < side;
+    const squares = Array.from({ length: side * side }, (_, s) => [Math.floor(s / side), s % side]);
+    const triangles = squares.flatMap(([i, j]) => [
+      [i, j, i + 1, j, i + 1, j + 1],
+      [i, j, i + 1, j + 1, i, j + 1]
+    ]);
+    const place = fc.double({ min: 0, max: side, noNaN: true });
+    fc.assert(
+      fc.property(fc.noBias(fc.array(place, { minLength: 18, maxLength: 18 })), (places) => {
+        const at = (i: number, j: number) => (inner(i, j) ? [0, 1].map((k) => places[2 * (3 * (i - 1) + j - 1) + k]) : [i, j]);
+        const number = (i: number, j: number, k: number) => (inner(i, j) ? 2 * (3 * (i - 1) + j - 1) + k : -1);
+        const terms: number[][] = [];
+        const [startU, startV] = [Int32Array.from({ length: triangles.length + 1 }), Int32Array.from(triangles, () => 0)];
+        const edges: number[] = [];
+        const inverse: number[] = [];
+        triangles.forEach(([a, b, c, d, e, f], t) => {
+          const det = (c - a) * (f - b) - (e - a) * (d - b);
+          inverse.push((f - b) / det, -(e - a) / det, -(d - b) / det, (c - a) / det);
+          for (const k of [0, 1]) {
+            if (k === 1) startV[t] = terms.length;
+            edges.push(at(c, d)[k] - at(a, b)[k], at(e, f)[k] - at(a, b)[k]);
+            terms.push([number(a, b, k), -1, -1], [number(c, d, k), 1, 0], [number(e, f, k), 0, 1]);
+          }
+          startU[t + 1] = terms.length;
+        });
+        // corners of the border are unknowns that nothing depends on
+        const part = (k: number) => Float64Array.from(terms, (term) => (term[0] < 0 ? 0 : term[k]));
+        const { least } = unfold({
+          area: Float64Array.from(triangles, () => 0.5),
+          inverse: Float64Array.from(inverse),
+          edges: Float64Array.from(edges),
+          startU,
+          startV,
+          unknown: Int32Array.from(terms, ([k]) => Math.max(k, 0)),
+          onFirst: part(1),
+          onSecond: part(2),
+          count: 18
+        });
+        expect(least).toBeGreaterThan(0);
+      }),
+      { seed: 1 }
     );
   });
 });

@@ -1,5 +1,3 @@
-import { Cage } from '../mesh/cage.ts';
-import { uniformMesh } from '../mesh/polygon-mesh.ts';
 import { Spread } from '../numeric/best-fit.ts';
 import { PointGrid } from '../numeric/point-grid.ts';
 import { add, dot, scaled, subtract, unit, type Triple } from '../numeric/vectors.ts';
@@ -108,18 +106,21 @@ export function halved(whole: WorkingMesh, mirror: Mirror, diagonal: number): Wo
   return clipped(whole, positions, height);
 }
 
-/** Quads of a half and their mirror images; border vertices within some mm of the mirror are shared and lie on it exactly. */
+/**
+ * Quads of a half and their mirror images; border vertices within some mm of the mirror are shared and lie on it exactly. The halves may not
+ * fit each other: then the result is no manifold.
+ */
 export function mirrored(list: QuadList, mirror: Mirror, within: number): QuadList {
   const { quads, hold } = list;
   const positions = list.positions.slice();
   const count = positions.length / 3;
-  const cage = Cage.fromPolygons(uniformMesh(positions, quads, 4));
+  const onBorder = atOpenSides(quads, count);
   const image = new Int32Array(count);
   const added: number[] = [];
   const holds: number[] = [];
   for (let v = 0; v < count; v++) {
     const h = above(mirror, positions, v);
-    if (cage.isBorderVertex(v) && Math.abs(h) < within) {
+    if (onBorder[v] === 1 && Math.abs(h) < within) {
       for (let k = 0; k < 3; k++) positions[3 * v + k] -= h * mirror.normal[k];
       image[v] = v;
       continue;
@@ -135,6 +136,18 @@ export function mirrored(list: QuadList, mirror: Mirror, within: number): QuadLi
     quads: Int32Array.from([...quads, ...back]),
     hold: Uint8Array.from([...hold, ...holds])
   };
+}
+
+/** 1 by vertex at the end of a quad's side that no other quad has the other way round. */
+function atOpenSides(quads: Int32Array, count: number): Uint8Array {
+  const sides = new Set<number>();
+  const eachSide = (use: (from: number, to: number) => void) => quads.forEach((v, i) => use(v, quads[(i & ~3) + ((i + 1) & 3)]));
+  eachSide((from, to) => sides.add(from * count + to));
+  const open = new Uint8Array(count);
+  eachSide((from, to) => {
+    if (!sides.has(to * count + from)) open[from] = open[to] = 1;
+  });
+  return open;
 }
 
 /**

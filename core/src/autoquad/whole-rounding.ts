@@ -22,17 +22,19 @@ export interface WholeWishes {
   lengths: readonly WholeSum[];
   /** pairs that are not both nothing, where that costs little */
   apart: readonly (readonly [WholeSum, WholeSum])[];
+  /** at least 1, where that costs little */
+  sides: readonly WholeSum[];
 }
 
-const NO_WISHES: WholeWishes = { sized: [], nothing: [], lengths: [], apart: [] };
+const NO_WISHES: WholeWishes = { sized: [], nothing: [], lengths: [], apart: [], sides: [] };
 /** Lengths that are rounded as such; those that would come out shorter than the third get that. */
 const [SHORT, LONG, LEAST_LENGTH] = [1.5, 12, 4];
 /** Share of a variance below which a sum is decided by those that have their values. */
 const DECIDED = 1e-9;
 /** States of the unknowns that are kept: sizes next to each other give the same sums values. */
 const MOST_KEPT = 8;
-/** Times that pairs that have come out as nothing are parted, and the squared standard deviations from which on they are left. */
-const [MOST_PARTED, DEAR] = [4, 4];
+/** Times that pairs that have come out as nothing are parted and sums kept from below 1, and the squared standard deviations from which on they are left. */
+const [MOST_MENDED, DEAR, DEAR_SIDE] = [4, 4, 8];
 
 /** How unknowns are rounded. */
 export interface RoundingOptions {
@@ -56,9 +58,9 @@ export class WholeRounding {
   /** inverse of L, row by row */
   private readonly inverse: Float64Array;
   private wishes = NO_WISHES;
-  /** sums that may get values, pairs to be parted last */
+  /** sums that may get values: first those of `bySum`, then pairs to be parted, then sides */
   private sums: WholeSum[] = [];
-  /** by sum, but for those last ones, L^-1 times its coefficients: its mean is their product with y */
+  /** by sum, but for pairs and sides, L^-1 times its coefficients: its mean is their product with y */
   private bySum: Float64Array[] = [];
   /** by two of them their covariance */
   private shared: Float64Array[] = [];
@@ -82,37 +84,53 @@ export class WholeRounding {
   /** Says what sums are to come out as, in place of what was said before. */
   ask(wishes: WholeWishes): void {
     const { count, inverse, kept } = this;
-    const { sized, nothing, lengths, apart } = (this.wishes = wishes);
+    const { sized, nothing, lengths, apart, sides } = (this.wishes = wishes);
     for (const key of [...kept.keys()].slice(1)) kept.delete(key);
     const early = [...sized.map(({ sum }) => sum), ...nothing, ...lengths];
     this.bySum = early.map((sum) => timesSum(inverse, count, sum));
     this.shared = this.bySum.map((a) => Float64Array.from(this.bySum, (b) => dot(a, 0, b, 0, count)));
-    this.sums = [...early, ...apart.flat()];
+    this.sums = [...early, ...apart.flat(), ...sides];
   }
 
   /** @param y L^-1 times the right-hand side */
   round(y: Float64Array, { within = 0, scale = 1, parted = false, next = 0 }: RoundingOptions = {}): Float64Array {
-    const { count, inverse, wishes } = this;
+    const { count, inverse } = this;
     const means = new Float64Array(count);
     for (let k = 0; k < count; k++) for (let i = 0; i <= k; i++) means[i] += inverse[k * count + i] * y[k];
     const values = this.chosen(y, within / scale, scale);
-    const firstApart = this.bySum.length;
     for (let round = 0; ; round++) {
       const open = this.openWith([...values.keys()]);
       const x = open.round(means.slice(), [...values.values()], next, this.room);
       const known = values.size;
-      if (parted && round < MOST_PARTED)
-        wishes.apart.forEach((pair, i) => {
-          const s = firstApart + 2 * i;
-          if (values.has(s) || values.has(s + 1) || pair.some((sum) => valueOfSum(sum, x) !== 0)) return;
-          // the one that it costs less to part, if little
-          const [u, v] = pair.map((sum) => valueOfSum(sum, means));
-          const cost = [u, v].map((mean, k) => (1 - Math.min(1, Math.abs(mean))) ** 2 / open.basis.variance(pair[k]));
-          const k = cost[0] < cost[1] ? 0 : 1;
-          if (cost[k] < DEAR) values.set(s + k, [u, v][k] < 0 ? -1 : 1);
-        });
+      if (round < MOST_MENDED) {
+        this.keepSides(values, x, means, open.basis);
+        if (parted) this.part(values, x, means, open.basis);
+      }
       if (values.size === known) return x;
     }
+  }
+
+  /** Gives values to sums that have come out below 1 and are not to. */
+  private keepSides(values: Map<number, number>, x: Float64Array, means: Float64Array, basis: WholeBasis): void {
+    const first = this.sums.length - this.wishes.sides.length;
+    this.wishes.sides.forEach((sum, i) => {
+      if (values.has(first + i) || valueOfSum(sum, x) >= 1) return;
+      const off = Math.max(0, 1 - valueOfSum(sum, means));
+      if (off ** 2 / basis.variance(sum) < DEAR_SIDE) values.set(first + i, 1);
+    });
+  }
+
+  /** Gives a value to one of two sums that have both come out as nothing, the one that it costs less. */
+  private part(values: Map<number, number>, x: Float64Array, means: Float64Array, basis: WholeBasis): void {
+    const { apart } = this.wishes;
+    apart.forEach((pair, i) => {
+      const s = this.bySum.length + 2 * i;
+      if (values.has(s) || values.has(s + 1) || pair.some((sum) => valueOfSum(sum, x) !== 0)) return;
+      const [u, v] = pair.map((sum) => valueOfSum(sum, means));
+      const cost = [u, v].map((mean, k) => (1 - Math.min(1, Math.abs(mean))) ** 2 / basis.variance(pair[k]));
+      const k = cost[0] < cost[1] ? 0 : 1;
+      if (cost[k] < DEAR) values.set(s + k, [u, v][k] < 0 ? -1 : 1);
+    });
   }
 
   /** What is left to be rounded where these sums have values. */
