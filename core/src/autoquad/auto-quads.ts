@@ -89,8 +89,8 @@ export function laidQuads(
   return { mesh: finished(result.quads, input, options, result.mirrors), notes: [...new Set([...notes, ...result.notes])], bvh: input.bvh };
 }
 
-/** Tells of quads that nothing helped, and where the poorest is. */
-function poorQuads({ positions, faceVertices }: PolygonMesh): string[] {
+/** Tells of quads that nothing helped, and where the poorest is. @returns a sentence, or none where all are well */
+export function poorQuads({ positions, faceVertices }: PolygonMesh): string[] {
   const own = new Float64Array(3);
   let [poor, worst, at]: [number, number, number] = [0, TWISTED, 0];
   for (let i = 0; i < faceVertices.length; i += 4) {

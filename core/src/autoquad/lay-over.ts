@@ -3,6 +3,7 @@ import { type TaskReport } from '../task/steps.ts';
 import { pullOf } from './auto-quads-options.ts';
 import { type QuadList } from './mend.ts';
 import { reachTips } from './reach-tips.ts';
+import { closePoorQuads } from './close-poor.ts';
 import { settleQuads } from './settle-quads.ts';
 import { straightenQuads, TWISTED, untwistQuads } from './straighten-quads.ts';
 import { Attempt, type Candidate } from './attempt.ts';
@@ -41,17 +42,25 @@ export function layOver(
     const found = attempt.run();
     cancelled += attempt.cancelled;
     if (found.length === 0) failure = attempt.failure;
-    for (const { quads, notes } of found) {
-      report.phase('Evening out', 0.85);
-      evenedOut(quads, surface);
+    const judged = ({ quads, notes }: Candidate) => {
       const whole = completed(quads);
-      if (!whole) {
-        failure = 'the halves do not join.';
-        continue;
-      }
-      const worst = worstJacobian(whole.positions, whole.quads);
-      if (!best || worst > best.worst) best = { quads, whole, notes, worst };
+      if (!whole) failure = 'the halves do not join.';
+      const worst = whole ? worstJacobian(whole.positions, whole.quads) : -Infinity;
+      if (whole && worst > (best?.worst ?? -Infinity)) best = { quads, whole, notes, worst };
+      return worst;
+    };
+    const evened: { candidate: Candidate; worst: number }[] = [];
+    for (const candidate of found) {
+      report.phase('Evening out', 0.85);
+      evenedOut(candidate.quads, surface);
+      const worst = judged(candidate);
+      evened.push({ candidate, worst });
       if (worst > WELL_SHAPED) break;
+    }
+    evened.sort((a, b) => b.worst - a.worst);
+    for (const { candidate } of evened) {
+      if (best && best.worst > TWISTED) break;
+      judged({ ...candidate, quads: closePoorQuads(candidate.quads, surface) });
     }
     if (best && best.worst > TWISTED) return best;
   }

@@ -9,10 +9,11 @@ import { TriangleBvh } from '../reference/triangle-bvh.ts';
 import { denseSphere, denseTorus, fadingBar, longLimbed, noisyScan, thinPlate, wedge } from '../shapes/sample-surfaces.ts';
 import { box, cylinder, plane } from '../shapes/start-shapes.ts';
 import { Subdivision } from '../subdivide/subdivision.ts';
+import { closePoorQuads } from './close-poor.ts';
 import { closedRings } from './closed-rings.ts';
 import { curvatureDirections, triangleFrames } from './curvature.ts';
 import { cutOpen } from './cut-graph.ts';
-import { markFeatures } from './features.ts';
+import { featureLinesOf, markFeatures } from './features.ts';
 import { fitLimit } from './fit-limit.ts';
 import { addTo, Eliminator } from './linear-forms.ts';
 import { matches, mended } from './mend.ts';
@@ -316,6 +317,25 @@ describe('untwisting', () => {
     expect(worstJacobian(list.positions, list.quads)).toBeLessThan(0);
     untwistQuads(list, bvh, triangleNormals(bvh.positions, bvh.triangles));
     expect(worstJacobian(list.positions, list.quads)).toBeGreaterThan(0.1);
+  });
+});
+
+describe('poor quads', () => {
+  it('are closed where a corner is straight, and the rest stays', () => {
+    // a square whose corner has been bent open: squares of complex numbers
+    const sheet = plane(8, 8, 8, 8);
+    for (let v = 0; v < 81; v++) {
+      const [x, y] = [4 - sheet.positions[3 * v], 4 - sheet.positions[3 * v + 2]];
+      sheet.positions.set([x * x - y * y, 0, 2 * x * y], 3 * v);
+    }
+    const { mesh, triangles, bvh } = working(sheet);
+    const list = { positions: sheet.positions.slice(), quads: sheet.faceVertices, hold: new Uint8Array(81) };
+    const topology = { euler: 1, borders: 1 };
+    const closed = closePoorQuads(list, { bvh, normals: triangleNormals(bvh.positions, triangles), lines: featureLinesOf(mesh), topology });
+    expect(worstJacobian(list.positions, list.quads)).toBeLessThan(0.01);
+    expect(worstJacobian(closed.positions, closed.quads)).toBeGreaterThan(0.3);
+    expect(closed.quads).toHaveLength(4 * 63);
+    expect(matches(closed, topology)).toBe(true);
   });
 });
 

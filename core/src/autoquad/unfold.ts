@@ -21,7 +21,7 @@ export interface MapPatch {
 /** Once all triangles have more than this share of the area that is meant, they are unfolded. */
 const UNFOLDED = 0.02;
 /** Rounds of so many steps each; after the first ones it ends where a round gains less than the share. */
-const [ROUNDS, STEPS, PATIENT, GAIN] = [30, 30, 5, 1e-4];
+const [ROUNDS, STEPS, PATIENT, GAIN] = [12, 30, 4, 3e-3];
 /** How near to nothing areas may come, and what share of the worst area of those turned over counts as nothing. */
 const [LEAST, SHARE] = [1e-3, 0.2];
 
