@@ -24,8 +24,8 @@ import { type Surface } from './surface.ts';
 
 /** A count is met within this share. */
 const COUNT_MET = 0.015;
-/** A count that is missed by twice as much speaks against a rounding more than anything else. */
-const MISSED_COUNT = 100;
+/** A count that is missed by twice as much speaks against a rounding more than anything else, one that is missed by more as much as six poles. */
+const [MISSED_COUNT, NEARLY_MET] = [100, 3];
 /** Shares of the wanted quad size that are tried, and how many of the roundings are read as quads. */
 const TRIED_SIZES = [0, 1, -1, 2, -2, 3, -3, 4, -4, 5, -5, 6, -6, 7, -7, 8, -8].map((k) => 1 + 0.006 * k);
 const MOST_READ = 3;
@@ -263,7 +263,7 @@ export class Attempt {
     const { longest, spirals, mean, hundredth } = quadQuality(cage);
     // those of the field are in all of them, others come where the map was torn
     const poles = [...cage.vertices()].filter((v) => isPole(cage, v)).length;
-    const missed = off > 2 * COUNT_MET ? MISSED_COUNT : 0;
+    const missed = off > 2 * COUNT_MET ? MISSED_COUNT : off > COUNT_MET ? NEARLY_MET : 0;
     return (
       missed +
       off / COUNT_MET +
