@@ -263,9 +263,8 @@ export class Attempt {
     const { longest, spirals, mean, hundredth } = quadQuality(cage);
     // those of the field are in all of them, others come where the map was torn
     const poles = [...cage.vertices()].filter((v) => isPole(cage, v)).length;
-    const missed = off > 2 * COUNT_MET ? MISSED_COUNT : off > COUNT_MET ? NEARLY_MET : 0;
     return (
-      missed +
+      [0, NEARLY_MET, MISSED_COUNT][Math.min(2, timesMissed(off))] +
       off / COUNT_MET +
       (4 * longest) / count +
       0.1 * spirals +
@@ -301,7 +300,7 @@ export class Attempt {
 
   /** Those that meet the count, fewest folds first, then the others; poles kept apart. */
   private bestOf(tries: readonly Rounding[], map: SeamlessMap, within: number): Rounding[] {
-    const missed = (t: { off: number }) => Math.ceil(Math.max(0, t.off - COUNT_MET) / COUNT_MET);
+    const missed = (t: Rounding) => timesMissed(t.off);
     const bestFirst = (list: readonly Rounding[]) => [...list].sort((a, b) => missed(a) - missed(b) || a.folded - b.folded || a.off - b.off);
     let found = bestFirst(tries);
     if (missed(found[0]) > 0 && map.wholes <= FEW_WHOLES) {
@@ -344,6 +343,9 @@ export class Attempt {
     return factors;
   }
 }
+
+/** How many times the share within which a count is met it is off beyond that; 0 where it is met. */
+const timesMissed = (off: number): number => Math.ceil(Math.max(0, off - COUNT_MET) / COUNT_MET);
 
 /** What became of closed guides with a count: those that did not get it contradict an earlier one, or a pole lies within. */
 function describePins(guides: readonly GuideRing[], counts: readonly (number | undefined)[], drawn: readonly Guide[]): string[] {

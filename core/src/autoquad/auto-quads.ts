@@ -1,6 +1,6 @@
 import { deviation } from '../check/measures.ts';
 import { type PolygonMesh, uniformMesh } from '../mesh/polygon-mesh.ts';
-import { quadJacobian, worstJacobian } from '../numeric/quad-shape.ts';
+import { quadJacobians, worstJacobian } from '../numeric/quad-shape.ts';
 import { triangleNormals } from '../reference/reference.ts';
 import { TriangleBvh } from '../reference/triangle-bvh.ts';
 import { Subdivision } from '../subdivide/subdivision.ts';
@@ -91,14 +91,10 @@ export function laidQuads(
 
 /** Tells of quads that nothing helped, and where the poorest is. @returns a sentence, or none where all are well */
 export function poorQuads({ positions, faceVertices }: PolygonMesh): string[] {
-  const own = new Float64Array(3);
-  let [poor, worst, at]: [number, number, number] = [0, TWISTED, 0];
-  for (let i = 0; i < faceVertices.length; i += 4) {
-    const shape = quadJacobian(positions, faceVertices, i, own);
-    if (shape < TWISTED) poor++;
-    if (shape < worst) [worst, at] = [shape, faceVertices[i]];
-  }
+  const shapes = quadJacobians(positions, faceVertices);
+  const poor = shapes.filter((shape) => shape < TWISTED).length;
   if (poor === 0) return [];
+  const at = faceVertices[4 * shapes.indexOf(shapes.reduce((a, b) => Math.min(a, b)))];
   const place = [0, 1, 2].map((k) => positions[3 * at + k].toFixed(1)).join(', ');
   return [
     `Quads with a corner that is straight, turned over or sharper than 6 degrees: ${poor}, the poorest at ${place}. Another count may be without, or an edge taken out of the sharp ones there.`

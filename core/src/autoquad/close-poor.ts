@@ -1,5 +1,5 @@
 import { quadsAtVertices } from '../mesh/polygon-mesh.ts';
-import { quadJacobian } from '../numeric/quad-shape.ts';
+import { quadJacobian, quadJacobians } from '../numeric/quad-shape.ts';
 import { matches, type QuadList, withoutDoublets } from './mend.ts';
 import { settleQuads } from './settle-quads.ts';
 import { straightenQuads, TWISTED } from './straighten-quads.ts';
@@ -22,7 +22,7 @@ const [ROWS, ROUNDS] = [3, 6];
 export function closePoorQuads(list: QuadList, part: Pick<LaidPart, 'bvh' | 'normals' | 'lines' | 'topology'>): QuadList {
   let now = list;
   for (let closed = 0; closed < MOST_CLOSED; closed++) {
-    const shapes = shapesOf(now);
+    const shapes = quadJacobians(now.positions, now.quads);
     const poor = [...shapes.keys()].filter((q) => shapes[q] <= TWISTED);
     if (poor.length === 0 || poor.length > MOST_POOR) break;
     const poorest = poor.reduce((a, b) => (shapes[b] < shapes[a] ? b : a));
@@ -33,7 +33,7 @@ export function closePoorQuads(list: QuadList, part: Pick<LaidPart, 'bvh' | 'nor
       for (const k of [0, 1]) {
         const tried = closedQuad(now, q, k);
         if (!tried || !matches(tried.list, part.topology)) continue;
-        const shape = evenedAbout(tried.list, tried.at, part);
+        const shape = evenedAbout(tried.list, tried.vertex, part);
         if (shape > (best?.shape ?? shapes[poorest] + BETTER)) best = { list: tried.list, shape };
       }
     if (!best) break;
@@ -42,14 +42,8 @@ export function closePoorQuads(list: QuadList, part: Pick<LaidPart, 'bvh' | 'nor
   return now;
 }
 
-/** Scaled Jacobian by quad. */
-function shapesOf({ positions, quads }: QuadList): Float64Array {
-  const normal = new Float64Array(3);
-  return Float64Array.from({ length: quads.length / 4 }, (_, q) => quadJacobian(positions, quads, 4 * q, normal));
-}
-
-/** Corners k and k + 2 of a quad become one, on a line where one of them lies on it. @returns where they meet, too */
-function closedQuad(list: QuadList, q: number, k: number): { list: QuadList; at: Float64Array } | undefined {
+/** Corners k and k + 2 of a quad become one, on a line where one of them lies on it. @returns the new list, and that corner in it */
+function closedQuad(list: QuadList, q: number, k: number): { list: QuadList; vertex: number } | undefined {
   const { hold } = list;
   const [a, b] = [list.quads[4 * q + k], list.quads[4 * q + k + 2]];
   if (hold[a] > 0 && hold[b] > 0) return undefined;
@@ -57,14 +51,16 @@ function closedQuad(list: QuadList, q: number, k: number): { list: QuadList; at:
   const positions = list.positions.slice();
   if (hold[kept] === 0) for (let i = 0; i < 3; i++) positions[3 * kept + i] = (positions[3 * kept + i] + positions[3 * gone + i]) / 2;
   const quads = list.quads.filter((_, i) => i >> 2 !== q).map((v) => (v === gone ? kept : v));
-  return { list: withoutDoublets({ positions, quads, hold }), at: positions.slice(3 * kept, 3 * kept + 3) };
+  const closed = withoutDoublets({ positions, quads, hold });
+  const vertex = vertexAt(closed.positions, positions.subarray(3 * kept, 3 * kept + 3));
+  return vertex < 0 ? undefined : { list: closed, vertex };
 }
 
-/** Evens out quads about a vertex that lies at a place. @returns scaled Jacobian of the poorest one that has moved */
-function evenedAbout(list: QuadList, place: Float64Array, { bvh, normals, lines }: Pick<LaidPart, 'bvh' | 'normals' | 'lines'>): number {
+/** Evens out quads about a vertex. @returns scaled Jacobian of the poorest one that has moved */
+function evenedAbout(list: QuadList, vertex: number, { bvh, normals, lines }: Pick<LaidPart, 'bvh' | 'normals' | 'lines'>): number {
   const { positions, quads, hold } = list;
   const at = quadsAtVertices(quads, hold.length);
-  const moving = new Set([vertexAt(positions, place)]);
+  const moving = new Set([vertex]);
   for (let row = 1; row < ROWS; row++) for (const v of [...moving]) for (const q of at[v]) for (let k = 0; k < 4; k++) moving.add(quads[4 * q + k]);
   const own = hold.slice();
   for (let v = 0; v < hold.length; v++) if (!moving.has(v)) hold[v] = 2;
@@ -77,6 +73,8 @@ function evenedAbout(list: QuadList, place: Float64Array, { bvh, normals, lines 
   return worst;
 }
 
+/** @returns -1 where none lies there: it may have gone with a doublet */
 function vertexAt(p: Float64Array, [x, y, z]: Float64Array): number {
-  for (let v = 0; ; v++) if (p[3 * v] === x && p[3 * v + 1] === y && p[3 * v + 2] === z) return v;
+  for (let v = 0; 3 * v < p.length; v++) if (p[3 * v] === x && p[3 * v + 1] === y && p[3 * v + 2] === z) return v;
+  return -1;
 }

@@ -30,7 +30,8 @@ export function mended(extracted: QuadList, expected: Topology): QuadList | unde
 /** The same quads without those that share two sides, as they come where halves are joined. */
 export const withoutDoublets = (list: QuadList): QuadList => packed(list, removeDoublets([...chunks(list.quads)]));
 
-function* chunks(flat: Int32Array): Generator<number[]> {
+/** Corners of one quad after the other. */
+export function* chunks(flat: Int32Array): Generator<number[]> {
   for (let i = 0; i < flat.length; i += 4) yield [flat[i], flat[i + 1], flat[i + 2], flat[i + 3]];
 }
 
@@ -70,16 +71,21 @@ function turnedTo(quad: number[], v: number): number[] {
   return [...quad.slice(k), ...quad.slice(0, k)];
 }
 
+/**
+ * Sides of quads that no other quad has the other way round, from vertex to vertex.
+ * @param count of vertices
+ */
+export function openSides(quads: Iterable<readonly number[]>, count: number): [number, number][] {
+  const sides = new Set<number>();
+  for (const q of quads) for (let k = 0; k < 4; k++) sides.add(q[k] * count + q[(k + 1) & 3]);
+  return [...sides].map((side): [number, number] => [Math.floor(side / count), side % count]).filter(([a, b]) => !sides.has(b * count + a));
+}
+
 /** Fills every border loop but the `keep` longest by quads; loops of odd length stay open. */
 function closeTears(quads: number[][], keep: number): number[][] {
   const count = 1 + quads.reduce((most, q) => Math.max(most, ...q), 0);
-  const sides = new Set<number>();
-  for (const q of quads) for (let k = 0; k < 4; k++) sides.add(q[k] * count + q[(k + 1) & 3]);
   const next = new Map<number, number[]>();
-  for (const side of sides) {
-    const [a, b] = [Math.floor(side / count), side % count];
-    if (!sides.has(b * count + a)) (next.get(b) ?? next.set(b, []).get(b)!).push(a);
-  }
+  for (const [a, b] of openSides(quads, count)) (next.get(b) ?? next.set(b, []).get(b)!).push(a);
   const loops: number[][] = [];
   for (const start of next.keys()) {
     while (next.get(start)!.length > 0) {

@@ -1,7 +1,7 @@
 import { Cage } from '../mesh/cage.ts';
 import { quadsAtVertices, uniformMesh } from '../mesh/polygon-mesh.ts';
 import { planeAcross } from '../numeric/best-fit.ts';
-import { quadJacobian } from '../numeric/quad-shape.ts';
+import { quadJacobian, quadJacobians } from '../numeric/quad-shape.ts';
 import { add, areaVector, dot, leastSine, length, scaled, subtract, unit, type Triple } from '../numeric/vectors.ts';
 import { lookingAlong, surfacePoint, type TriangleBvh } from '../reference/triangle-bvh.ts';
 import { type QuadList } from './mend.ts';
@@ -121,7 +121,7 @@ export function untwistQuads({ positions, quads, hold }: QuadList, surface: Tria
     return Math.min(jacobian, side + 0.5);
   };
   for (let round = 0; round < 2 * ROUNDS; round++) {
-    const poor = [...Array(quads.length / 4).keys()].filter((q) => quadJacobian(positions, quads, 4 * q, own) < TWISTED);
+    const poor = [...quadJacobians(positions, quads).entries()].flatMap(([q, shape]) => (shape < TWISTED ? [q] : []));
     if (poor.length > MOST_TWISTED && poor.length > 0.05 * (quads.length / 4)) return;
     const near = new Set(poor.flatMap((q) => [0, 1, 2, 3].map((k) => quads[4 * q + k])));
     let moved = false;

@@ -2,7 +2,7 @@ import { Spread } from '../numeric/best-fit.ts';
 import { PointGrid } from '../numeric/point-grid.ts';
 import { add, dot, scaled, subtract, unit, type Triple } from '../numeric/vectors.ts';
 import { surfacePoint, type TriangleBvh } from '../reference/triangle-bvh.ts';
-import { type QuadList } from './mend.ts';
+import { chunks, openSides, type QuadList } from './mend.ts';
 import { clipped } from './clip.ts';
 import { after, type WorkingMesh } from './working-mesh.ts';
 
@@ -114,13 +114,13 @@ export function mirrored(list: QuadList, mirror: Mirror, within: number): QuadLi
   const { quads, hold } = list;
   const positions = list.positions.slice();
   const count = positions.length / 3;
-  const onBorder = atOpenSides(quads, count);
+  const onBorder = new Set(openSides(chunks(quads), count).flat());
   const image = new Int32Array(count);
   const added: number[] = [];
   const holds: number[] = [];
   for (let v = 0; v < count; v++) {
     const h = above(mirror, positions, v);
-    if (onBorder[v] === 1 && Math.abs(h) < within) {
+    if (onBorder.has(v) && Math.abs(h) < within) {
       for (let k = 0; k < 3; k++) positions[3 * v + k] -= h * mirror.normal[k];
       image[v] = v;
       continue;
@@ -136,18 +136,6 @@ export function mirrored(list: QuadList, mirror: Mirror, within: number): QuadLi
     quads: Int32Array.from([...quads, ...back]),
     hold: Uint8Array.from([...hold, ...holds])
   };
-}
-
-/** 1 by vertex at the end of a quad's side that no other quad has the other way round. */
-function atOpenSides(quads: Int32Array, count: number): Uint8Array {
-  const sides = new Set<number>();
-  const eachSide = (use: (from: number, to: number) => void) => quads.forEach((v, i) => use(v, quads[(i & ~3) + ((i + 1) & 3)]));
-  eachSide((from, to) => sides.add(from * count + to));
-  const open = new Uint8Array(count);
-  eachSide((from, to) => {
-    if (!sides.has(to * count + from)) open[from] = open[to] = 1;
-  });
-  return open;
 }
 
 /**

@@ -37,6 +37,12 @@ function perLength(x: number, y: number, z: number): number {
   return length > 1e-150 ? 1 / length : 0;
 }
 
+/** Of each of some quads. */
+export function quadJacobians(p: ArrayLike<number>, quads: ArrayLike<number>): Float64Array {
+  const normal = new Float64Array(3);
+  return Float64Array.from({ length: quads.length / 4 }, (_, q) => quadJacobian(p, quads, 4 * q, normal));
+}
+
 /** The poorest of some quads. */
 export function worstJacobian(p: ArrayLike<number>, quads: ArrayLike<number>): number {
   const normal = new Float64Array(3);
