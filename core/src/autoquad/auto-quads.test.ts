@@ -7,7 +7,7 @@ import { Cage } from '../mesh/cage.ts';
 import { boundsOf, polygonMesh, type PolygonMesh } from '../mesh/polygon-mesh.ts';
 import { borderLoops, genus, islands } from '../mesh/topology.ts';
 import { newellNormal, repairPolygons } from '../mesh/repair.ts';
-import { mean } from '../numeric/vectors.ts';
+import { length, mean, subtract, type Triple } from '../numeric/vectors.ts';
 import { Reference } from '../reference/reference.ts';
 import { surfacePoint } from '../reference/triangle-bvh.ts';
 import { marshNewt } from '../shapes/marsh-newt.ts';
@@ -129,6 +129,24 @@ describe('auto quads', () => {
     ['lump with three holes', tripleRing()]
   ])('meets the count on a %s, where few whole numbers decide it', (_name, source) => {
     for (const count of [4000, 5000]) expect(Math.abs(laid(source, { count }).measures.faces / count - 1)).toBeLessThanOrEqual(0.015);
+  });
+
+  it.each([500, 1200])('lays %i quads over a taper with edges across it as long as those along it in the mean', (count) => {
+    const taper = polygonMesh(
+      [
+        [0, -2, 0],
+        [80, -20, 0],
+        [80, 20, 0],
+        [0, 2, 0]
+      ],
+      [[0, 1, 2, 3]]
+    );
+    const cage = Cage.fromPolygons(autoQuads(taper, { count }).mesh);
+    const edges = [...cage.edges()].map((e) => subtract(cage.position(cage.origin[2 * e + 1]), cage.position(cage.origin[2 * e])));
+    const meanOf = (some: Triple[]) => some.reduce((sum, edge) => sum + length(edge), 0) / some.length;
+    const isAcross = ([x, y]: Triple) => Math.abs(y) > Math.abs(x);
+    const ratio = meanOf(edges.filter(isAcross)) / meanOf(edges.filter((edge) => !isAcross(edge)));
+    expect(Math.abs(ratio - 1)).toBeLessThan(0.1);
   });
 
   it('leaves a block with a boss and a bore the poles of its field, though few quads fit between the boss and the poles round it', () => {

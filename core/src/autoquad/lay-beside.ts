@@ -1,7 +1,6 @@
 import { scaledJacobian } from '../check/quad-quality.ts';
 import { bridge, edgesBeyond, type Rim } from '../fill/bridge.ts';
-import { holesOf } from '../fill/hole.ts';
-import { runStrip, stripToPartner } from '../fill/odd-partner.ts';
+import { runStrip, stripToBorder } from '../fill/odd-partner.ts';
 import { NONE, Cage, CageError } from '../mesh/cage.ts';
 import { joinCages } from '../mesh/join-cages.ts';
 import { boundsOf, pickedPoints, uniformMesh, usedVertices, type Bounds, type PolygonMesh } from '../mesh/polygon-mesh.ts';
@@ -144,7 +143,7 @@ function layWithGap(job: Job, gap: number, counted: boolean, report: TaskReport)
   );
   report.phase('Joining', 0.92);
   const made = Cage.fromPolygons(laid.mesh);
-  pairOddBorders(made);
+  pairOddBorders(kept, made, isOwn, gap);
   const joined = join(kept, made, isOwn, gap);
   settleSeam(joined, job);
   const { cage, faces } = joined;
@@ -170,13 +169,20 @@ function layWithGap(job: Job, gap: number, counted: boolean, report: TaskReport)
   };
 }
 
-/** A border with an odd count cannot be joined by quads to one with an even count: a strip is run from each to another. Changes the cage. */
-function pairOddBorders(cage: Cage): void {
+/**
+ * An open edge with an odd count cannot be joined by quads to one with an even count: from each where that is so a strip is run to
+ * another, or to the surface's own border. Changes the new quads.
+ */
+function pairOddBorders(kept: Cage, made: Cage, isOwn: OwnBorder, gap: number): void {
   for (;;) {
-    const odd = holesOf(cage).filter((hole) => hole.vertices.length % 2 === 1);
-    const strip = odd.length > 1 ? stripToPartner(cage, odd[0]) : undefined;
+    const [first, ...others] = facingRims(kept, made, isOwn, gap)
+      .filter(({ rim, mate }) => (rim.vertices.length - mate.vertices.length) % 2 !== 0)
+      .map(({ rim }) => halvesOf(made, rim));
+    if (!first) return;
+    const free = borderLoops(made).flatMap((halves) => halves.filter((h) => isOwn(made, h)));
+    const strip = stripToBorder(made, first, new Set([...others.flat(), ...free]));
     if (!strip) return;
-    runStrip(cage, strip);
+    runStrip(made, strip);
   }
 }
 
@@ -253,12 +259,25 @@ function apart(places: readonly Triple[], others: readonly Triple[]): number {
 
 /** One cage of both, with rows of quads between the open edges that face each other. */
 function join(kept: Cage, made: Cage, isOwn: OwnBorder, gap: number) {
+  const pairs = facingRims(kept, made, isOwn, gap);
   const { cage, vertexOf, faceOf } = joinCages(kept, made);
+  const faces = [...faceOf.values()];
+  for (const { rim, mate } of pairs) {
+    const own: Rim = { halves: halvesOf(cage, mate), closed: mate.closed };
+    const other: Rim = { halves: halvesOf(cage, { ...rim, vertices: rim.vertices.map((v) => vertexOf.get(v)!) }), closed: rim.closed };
+    faces.push(...bridge(cage, own, other, { rows: 1, offset: 0, curved: 0, transition: '3:1', corners: true }));
+  }
+  const seamed = new Set(pairs.flatMap(({ rim }) => rim.vertices.map((v) => vertexOf.get(v)!)));
+  return { cage, faces, seamed, keptVertices: new Set(kept.vertices()) };
+}
+
+/** Every rim of the new quads with the one of the cage that it is to be joined to. @throws AutoQuadsError where one has none */
+function facingRims(kept: Cage, made: Cage, isOwn: OwnBorder, gap: number): { rim: VertexRim; mate: VertexRim }[] {
   const fresh = rimsOf(made, isOwn);
   const freshPlaces = fresh.map(({ vertices }) => vertices.map((v) => made.position(v)));
   const old = rimsOf(kept, isOwn);
   const taken = new Set<number>();
-  const pairs = fresh.map((rim, i) => {
+  return fresh.map((rim, i) => {
     const off = (k: number) =>
       taken.has(k) || old[k].closed !== rim.closed
         ? Infinity
@@ -274,14 +293,6 @@ function join(kept: Cage, made: Cage, isOwn: OwnBorder, gap: number) {
     taken.add(best);
     return { rim, mate: old[best] };
   });
-  const faces = [...faceOf.values()];
-  for (const { rim, mate } of pairs) {
-    const own: Rim = { halves: halvesOf(cage, mate), closed: mate.closed };
-    const other: Rim = { halves: halvesOf(cage, { ...rim, vertices: rim.vertices.map((v) => vertexOf.get(v)!) }), closed: rim.closed };
-    faces.push(...bridge(cage, own, other, { rows: 1, offset: 0, curved: 0, transition: '3:1', corners: true }));
-  }
-  const seamed = new Set(pairs.flatMap(({ rim }) => rim.vertices.map((v) => vertexOf.get(v)!)));
-  return { cage, faces, seamed, keptVertices: new Set(kept.vertices()) };
 }
 
 interface VertexRim {

@@ -2,6 +2,7 @@ import { Cholesky, nestedDissection, SymmetricBuilder } from '../numeric/cholesk
 import { type Frames, halfCot } from './curvature.ts';
 import { type Ring } from './closed-rings.ts';
 import { type CutMesh } from './cut-graph.ts';
+import { evenness } from './evenness.ts';
 import { addTo, Eliminator, FlatForms, type Form } from './linear-forms.ts';
 import { GRID, mapAreas, offHalves } from './map-plane.ts';
 import { mod4 } from './orientation-field.ts';
@@ -64,8 +65,11 @@ export class SeamlessMap {
   private reduced!: Float64Array;
   private rounding!: WholeRounding;
   private stiffness: Float64Array;
+  /** by triangle, how much u and v weigh */
+  private evenness: Float64Array;
   private sizeFactor: Float64Array;
   private narrow?: Float64Array;
+  private order?: Int32Array;
 
   /** @param pins ways round the surface that close before all others, some with so many quads along them */
   constructor(
@@ -77,12 +81,12 @@ export class SeamlessMap {
   ) {
     this.stiffness = new Float64Array(mesh.triangles).fill(1);
     this.sizeFactor = new Float64Array(mesh.triangles).fill(1);
+    this.evenness = new Float64Array(2 * mesh.triangles).fill(1);
     const poleCopies = new Set<number>();
     for (let h = 0; h < 3 * mesh.triangles; h++) if (index[mesh.corner[h]] !== 0) poleCopies.add(cut.copy[h]);
     // ordinary copies go first, then translations, then coordinates of poles
     this.solver = new Eliminator((k) => (k >= this.translations ? 1 : poleCopies.has(k >> 1) ? 2 : 0));
     this.setUpForms(poleCopies);
-    this.factorise();
   }
 
   /**
@@ -93,6 +97,7 @@ export class SeamlessMap {
   aim(sizeFactor: Float64Array, narrow?: Float64Array): void {
     this.sizeFactor = sizeFactor;
     this.narrow = narrow;
+    if (!this.factor) this.weigh();
     this.reduce();
   }
 
@@ -304,14 +309,14 @@ export class SeamlessMap {
       for (let h = 3 * t; h < 3 * t + 3; h++) {
         const weight = this.stiffness[t] * Math.max(0.02, halfCot(mesh, frames, h));
         const [wantedU, wantedV] = this.meant(h);
-        for (const [forms, wanted] of [
-          [this.formsU, wantedU],
-          [this.formsV, wantedV]
+        for (const [forms, wanted, k] of [
+          [this.formsU, wantedU, 0],
+          [this.formsV, wantedV, 1]
         ] as const) {
           edge.clear();
           forms.collect(cut.copy[after(h)], 1, edge);
           forms.collect(cut.copy[h], -1, edge);
-          use([...edge], weight, wanted);
+          use([...edge], weight * this.evenness[2 * t + k], wanted);
         }
       }
   }
@@ -336,9 +341,19 @@ export class SeamlessMap {
     for (let k = 0; k < unknowns; k++) builder.add(k, k, 1e-7);
     for (let i = 0; i < whole; i++) for (let j = 0; j <= i; j++) builder.add(firstWhole + i, firstWhole + j, dense[i * whole + j]);
     const matrix = builder.done();
-    this.factor = new Cholesky(matrix, nestedDissection(matrix, whole));
+    this.order ??= nestedDissection(matrix, whole);
+    this.factor = new Cholesky(matrix, this.order);
     this.rounding = new WholeRounding(this.factor.trailing(whole), whole);
     this.asked = false;
+  }
+
+  /** The first factor, and from the map that it gives without rounding the one in which both ways across long quads weigh what makes them even. */
+  private weigh(): void {
+    this.factorise();
+    this.reduce();
+    const map = this.coordinates(this.factor.backward(this.reduced, this.unknowns));
+    this.evenness = evenness(map, (h) => this.meant(h));
+    this.factorise();
   }
 
   /** Sums of whole unknowns, each once whichever way it runs. */

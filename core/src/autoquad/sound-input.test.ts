@@ -109,7 +109,8 @@ describe('input of auto quads', () => {
   });
 
   it.each([1e-12, 1e12])('is laid the same at %s of its size, and far from the origin', (scale) => {
-    const count = (mesh: PolygonMesh) => autoQuads(mesh, { count: 300 }).mesh.faceVertices.length;
+    // 24 k^2, which no rounding ties
+    const count = (mesh: PolygonMesh) => autoQuads(mesh, { count: 384 }).mesh.faceVertices.length;
     expect(count(placed(sphere, scale))).toBe(count(sphere));
     expect(count(placed(sphere, 1, 1e9, 0, 0))).toBe(count(sphere));
   });

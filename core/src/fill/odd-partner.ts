@@ -26,13 +26,14 @@ const TURN = 4;
  * border has an edge more, and so has what it ends at: both are even. Nothing where there is no partner, or no way over quads.
  */
 export function stripToPartner(cage: Cage, hole: Hole): Strip | undefined {
-  const own = new Set(hole.halves);
-  const oddBorder = new Set(
-    holesOf(cage)
-      .filter((other) => other.vertices.length % 2 !== 0 && !own.has(other.halves[0]))
-      .flatMap(({ halves }) => halves)
-  );
-  const steps: { entered: number; before: number; turns: number }[] = hole.halves.map((h) => ({ entered: h ^ 1, before: NONE, turns: 0 }));
+  const oddBorders = holesOf(cage).filter((other) => other.vertices.length % 2 !== 0 && other.halves[0] !== hole.halves[0]);
+  return stripToBorder(cage, hole.halves, new Set(oddBorders.flatMap(({ halves }) => halves)));
+}
+
+/** The same from some half-edges of a border to the first of others, or to an odd face. */
+export function stripToBorder(cage: Cage, from: readonly number[], ends: ReadonlySet<number>): Strip | undefined {
+  const own = new Set(from);
+  const steps: { entered: number; before: number; turns: number }[] = from.map((h) => ({ entered: h ^ 1, before: NONE, turns: 0 }));
   const queue = new FlatQueue<number>();
   steps.forEach((_, i) => queue.push(i, 0));
   const done = new Set<number>();
@@ -41,7 +42,7 @@ export function stripToPartner(cage: Cage, hole: Hole): Strip | undefined {
     const at = queue.pop()!;
     const { entered, turns } = steps[at];
     const f = cage.face[entered];
-    const ended = f === NONE ? oddBorder.has(entered) : cage.faceSize(f) % 2 !== 0;
+    const ended = f === NONE ? ends.has(entered) : cage.faceSize(f) % 2 !== 0;
     if (ended) {
       const crossed: number[] = [];
       for (let k = at; k !== NONE; k = steps[k].before) crossed.unshift(steps[k].entered);
