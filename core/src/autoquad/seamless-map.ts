@@ -63,7 +63,7 @@ export class SeamlessMap {
   private whole = 0;
   private factor!: Cholesky;
   private reduced!: Float64Array;
-  private rounding!: WholeRounding;
+  private rounding?: WholeRounding;
   private stiffness: Float64Array;
   /** by triangle, how much u and v weigh */
   private evenness: Float64Array;
@@ -321,7 +321,7 @@ export class SeamlessMap {
       }
   }
 
-  /** The factor, which does not depend on sizes, and what rounding needs of it. */
+  /** The factor, which does not depend on sizes. */
   private factorise(): void {
     const { mesh, unknowns, whole } = this;
     const firstWhole = unknowns - whole;
@@ -343,8 +343,7 @@ export class SeamlessMap {
     const matrix = builder.done();
     this.order ??= nestedDissection(matrix, whole);
     this.factor = new Cholesky(matrix, this.order);
-    this.rounding = new WholeRounding(this.factor.trailing(whole), whole);
-    this.asked = false;
+    this.rounding = undefined;
   }
 
   /** The first factor, and from the map that it gives without rounding the one in which both ways across long quads weigh what makes them even. */
@@ -394,6 +393,10 @@ export class SeamlessMap {
    */
   solve(size: number, options: RoundingOptions = {}): Float64Array {
     const { unknowns, whole } = this;
+    if (!this.rounding) {
+      this.rounding = new WholeRounding(this.factor.trailing(whole), whole);
+      this.asked = false;
+    }
     if (!this.asked)
       this.rounding.ask({ sized: this.sizedSums(), nothing: this.ringSums, lengths: this.lengths, apart: this.apart, sides: this.sides });
     this.asked = true;
