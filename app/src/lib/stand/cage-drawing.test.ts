@@ -1,0 +1,138 @@
+import { Cage, emptySelection, type PolygonMesh } from '@ulvrin/core';
+import { box, plane } from '@ulvrin/core/shapes/start-shapes';
+import * as THREE from 'three';
+import { describe, expect, it } from 'vitest';
+import { drawn, eyeAt } from '../../../testing/drawn.ts';
+import { rayAt } from './eye.ts';
+
+const cube = (): PolygonMesh => box({ x: 4, y: 4, z: 4 }, { x: 2, y: 2, z: 2 });
+const numbers = (mesh: THREE.Mesh | undefined, name = 'position') => [...(mesh!.geometry.getAttribute(name).array as Float32Array)];
+const triangles = (mesh: THREE.Mesh | undefined) => (mesh!.geometry.index ?? mesh!.geometry.getAttribute('position')).count / 3;
+
+/** The same cage with one vertex elsewhere. */
+function moved(cage: Cage, v: number, by: number): Cage {
+  const next = cage.clone();
+  for (let k = 0; k < 3; k++) next.positions[3 * v + k] += by;
+  return next;
+}
+
+/** With some edges creased for good. */
+const creased = (mesh: PolygonMesh): PolygonMesh => {
+  const cage = Cage.fromPolygons(mesh);
+  for (const e of [...cage.edges()].slice(0, 6)) cage.setValue('crease', e, 10);
+  return cage.toPolygons();
+};
+
+describe('a drawn cage', () => {
+  it('has two triangles a quad, each told with its face', () => {
+    const drawing = drawn(cube());
+    expect(triangles(drawing.faces)).toBe(48);
+    const hit = drawing.faceUnder(rayAt(eyeAt([0, 0, 20]), 350, 250))!;
+    expect(hit.point.z).toBeCloseTo(2, 9);
+    expect(drawing.cage.faceVertices(hit.face).every((v) => drawing.cage.position(v)[2] === 2)).toBe(true);
+  });
+
+  it.each([
+    ['flat', cube(), {}],
+    ['smooth', cube(), { smooth: true }],
+    ['smooth at level 0', cube(), { smooth: true, level: 0 }],
+    ['smooth, with creases', creased(cube()), { smooth: true }],
+    ['smooth, open', plane(4, 4, 3, 3), { smooth: true }]
+  ])('takes moved vertices as if it were drawn anew: %s', (_, mesh, settings) => {
+    const drawing = drawn(mesh, settings);
+    const next = moved(drawing.cage, 3, 0.7);
+    drawing.moveVertices(next);
+    const anew = drawn({ ...mesh, positions: next.toPolygons().positions }, settings);
+    expect(numbers(drawing.faces)).toEqual(numbers(anew.faces));
+    if (!drawing.smoothMesh) return;
+    expect(numbers(drawing.smoothMesh)).toEqual(numbers(anew.smoothMesh));
+    // quads may be cut along the other diagonal when drawn anew, which turns normals
+    const again = drawing.smoothMesh.clone();
+    again.geometry = drawing.smoothMesh.geometry.clone();
+    again.geometry.computeVertexNormals();
+    expect(numbers(drawing.smoothMesh, 'normal')).toEqual(numbers(again, 'normal'));
+  });
+
+  it('finds faces where they have been moved to', () => {
+    const drawing = drawn(plane(4, 4, 1, 1));
+    const ray = () => drawing.faceUnder(rayAt(eyeAt([0, 30, 0.01]), 400, 300));
+    expect(ray()!.distance).toBeCloseTo(30, 2);
+    const next = drawing.cage.clone();
+    for (const v of next.vertices()) next.positions[3 * v + 1] = 10;
+    drawing.moveVertices(next);
+    expect(ray()!.distance).toBeCloseTo(20, 2);
+  });
+
+  it('shows the level asked for, and leads from its smooth surface back to the cage', () => {
+    const drawing = drawn(cube(), { smooth: true, level: 3, cage: false });
+    expect([drawing.shownLevel, triangles(drawing.smoothMesh)]).toEqual([3, 24 * 4 ** 3 * 2]);
+    const hit = drawing.faceUnder(rayAt(eyeAt([0, 0, 20]), 350, 250))!;
+    // the smooth surface lies within the cage
+    expect(hit.point.z).toBeLessThan(1.99);
+    expect(drawing.cage.faceVertices(hit.face).every((v) => drawing.cage.position(v)[2] === 2)).toBe(true);
+  });
+
+  it('shows a lower level where the one asked for would be too many faces', () => {
+    const dense = drawn(plane(40, 40, 80, 80), { smooth: true, level: 5 });
+    expect(dense.shownLevel).toBeLessThan(5);
+    expect(triangles(dense.smoothMesh) / 2).toBe(6400 * 4 ** dense.shownLevel);
+  });
+
+  it('gives both sides of a crease normals of their own', () => {
+    const [soft, sharp] = [cube(), creased(cube())].map((mesh) => drawn(mesh, { smooth: true }));
+    expect(numbers(sharp.smoothMesh).length).toBeGreaterThan(numbers(soft.smoothMesh).length);
+    const places = new Map<string, Set<string>>();
+    const [p, n] = [numbers(sharp.smoothMesh), numbers(sharp.smoothMesh, 'normal')];
+    for (let i = 0; i < p.length; i += 3) {
+      const at = p.slice(i, i + 3).join(' ');
+      places.set(
+        at,
+        (places.get(at) ?? new Set()).add(
+          n
+            .slice(i, i + 3)
+            .map((c) => c.toFixed(3))
+            .join(' ')
+        )
+      );
+    }
+    expect([...places.values()].some((normals) => normals.size > 1)).toBe(true);
+  });
+
+  it('shows isolated faces alone, smooth ones too', () => {
+    const isolated = new Set([0, 1, 2]);
+    const drawing = drawn(cube(), { isolated, smooth: true, level: 2 });
+    expect([triangles(drawing.faces), triangles(drawing.smoothMesh)]).toEqual([6, 3 * 4 ** 2 * 2]);
+    expect(triangles(drawn(cube(), { isolated: new Set() }).faces)).toBe(0);
+  });
+
+  it('marks faces with their outline, edges, and nothing where nothing is picked', () => {
+    const drawing = drawn(cube());
+    const style = { width: 3, opacity: 0.5 };
+    expect(drawing.marks(emptySelection(), '#1D5BD6', style).children).toHaveLength(0);
+    const [fill, outline] = drawing.marks({ ...emptySelection(), faces: [4, 5] }, '#1D5BD6', style).children;
+    expect(triangles(fill as THREE.Mesh)).toBe(4);
+    expect(outline.type).toBe('Group');
+    expect(drawing.edgePoints([0, 1]).length).toBe(12);
+    expect([...drawing.pointsOf([5])]).toEqual(drawing.cage.position(5));
+  });
+
+  it('colours how far off it is: by its smooth surface where that is shown, and not with numbers of another cage', () => {
+    const flat = drawn(cube());
+    const off = Float64Array.from({ length: flat.cage.vertexCount }, (_, i) => (i === 0 ? 2 : 0));
+    const shares = numbers(flat.deviation(off, 4, '#A8321F'), 'share');
+    expect(Math.max(...shares)).toBe(0.5);
+    expect(flat.deviation(off.subarray(1), 4, '#A8321F')).toBeUndefined();
+
+    const smooth = drawn(cube(), { smooth: true, level: 1 });
+    expect(smooth.deviation(off, 4, '#A8321F')).toBeUndefined();
+    const many = new Float64Array(500).fill(8);
+    expect(new Set(numbers(smooth.deviation(many, 4, '#A8321F'), 'share'))).toEqual(new Set([1]));
+  });
+
+  it('lets falloff fade over the faces that follow', () => {
+    const drawing = drawn(cube());
+    const faded = drawing.falloff(new Map([[0, 1]]), '#0A7E70');
+    expect(triangles(faded)).toBeLessThan(48);
+    expect(new Set(numbers(faded, 'share'))).toEqual(new Set([0, 1]));
+  });
+});
