@@ -1,0 +1,121 @@
+import { beforeEach, describe, expect, it, vi } from 'vitest';
+
+interface FakeWorker {
+  ended: boolean;
+  onerror?: (event: { message: string }) => void;
+}
+const made: FakeWorker[] = [];
+
+// a browser's worker and the calls to it; what tasks compute is tested in the core
+vi.mock('./task.worker.ts?worker', () => ({
+  default: class implements FakeWorker {
+    ended = false;
+    constructor() {
+      made.push(this);
+    }
+    terminate() {
+      this.ended = true;
+    }
+  }
+}));
+vi.mock('comlink', () => ({ proxy: <T>(x: T) => x, wrap: (worker: FakeWorker) => ({ worker }) }));
+
+const { measuringWorker, RunningTask, TaskStopped } = await import('./task-runner.svelte.ts');
+
+/** A task that ends when it is told to. */
+function begun(name = 'Auto quads') {
+  let end!: (result: number) => void;
+  let fail!: (reason: Error) => void;
+  let tell!: (phase: string, fraction: number, poles?: never[]) => void;
+  const task = new RunningTask<number>(name, (_, told) => {
+    tell = told;
+    return new Promise((resolve, reject) => ([end, fail] = [resolve, reject]));
+  });
+  return { task, end, fail, tell };
+}
+const alive = () => made.filter((worker) => !worker.ended).length;
+
+beforeEach(async () => {
+  // an idle worker of the test before goes with the next task that fails
+  const { task } = begun();
+  task.stop();
+  await expect(task.result).rejects.toThrow(TaskStopped);
+  made.length = 0;
+});
+
+describe('a running task', () => {
+  it('tells its phase, how far it is, and poles as soon as there are any', async () => {
+    const { task, tell, end } = begun();
+    expect([task.phase, task.fraction, task.poles]).toEqual(['Starting', 0, undefined]);
+    tell('Directions', 0.35, []);
+    tell('Map', 0.5);
+    expect([task.phase, task.fraction, task.poles]).toEqual(['Map', 0.5, []]);
+    end(7);
+    expect(await task.result).toBe(7);
+  });
+
+  it('leaves its worker to the next one, which finds there what it kept', async () => {
+    for (const result of [1, 2, 3]) {
+      const { task, end } = begun();
+      end(result);
+      expect(await task.result).toBe(result);
+    }
+    expect([made.length, alive()]).toEqual([1, 1]);
+  });
+
+  it('ends at once when it is stopped, worker and all, and says that nothing was changed', async () => {
+    const { task } = begun('Auto quads');
+    task.stop();
+    await expect(task.result).rejects.toThrow('Auto quads was stopped; nothing was changed.');
+    expect(alive()).toBe(0);
+    const next = begun();
+    next.end(1);
+    await next.task.result;
+    expect([made.length, alive()]).toEqual([2, 1]);
+  });
+
+  it('has a worker of its own beside another, and only one of both stays', async () => {
+    const [one, two] = [begun('One'), begun('Two')];
+    expect(made).toHaveLength(2);
+    one.end(1);
+    two.end(2);
+    expect(await Promise.all([one.task.result, two.task.result])).toEqual([1, 2]);
+    expect(alive()).toBe(1);
+  });
+
+  it('fails with what its computation says, and keeps the worker; with a worker that breaks, it does not', async () => {
+    const refused = begun();
+    refused.fail(new Error('No area was found.'));
+    await expect(refused.task.result).rejects.toThrow('No area was found.');
+    expect(alive()).toBe(1);
+    const broken = begun();
+    made[0].onerror!({ message: 'out of memory' });
+    await expect(broken.task.result).rejects.toThrow('out of memory');
+    expect(alive()).toBe(0);
+    const unnamed = begun();
+    made[1].onerror!({ message: '' });
+    await expect(unnamed.task.result).rejects.toThrow('The worker could not be started.');
+  });
+
+  it('counts its seconds until it ends', async () => {
+    vi.useFakeTimers();
+    const { task, end } = begun();
+    vi.advanceTimersByTime(1500);
+    expect(task.seconds).toBeCloseTo(1.5, 6);
+    end(1);
+    await task.result;
+    vi.advanceTimersByTime(5000);
+    expect(task.seconds).toBeCloseTo(1.5, 6);
+    vi.useRealTimers();
+  });
+});
+
+it('a worker for measuring stays apart from those of tasks', async () => {
+  const measuring = measuringWorker();
+  const { task, end } = begun();
+  end(1);
+  await task.result;
+  expect(made).toHaveLength(2);
+  measuring.end();
+  expect(made.map(({ ended }) => ended)).toEqual([true, false]);
+});
