@@ -1,6 +1,6 @@
 import { Cage } from '../mesh/cage.ts';
 import { quadsAtVertices, type PolygonMesh } from '../mesh/polygon-mesh.ts';
-import { quadJacobian } from '../numeric/quad-shape.ts';
+import { quadShape } from '../numeric/quad-shape.ts';
 import { add, length, scaled, subtract, unit, type Triple } from '../numeric/vectors.ts';
 import { lookingAlong, surfacePoint, type TriangleBvh } from '../reference/triangle-bvh.ts';
 import { cageLevel, STAYS_SHARP } from '../subdivide/level-topology.ts';
@@ -76,7 +76,7 @@ export function fitLimit(
     const normal: Triple = [0, 0, 0];
     let worst = 1;
     quadsAt[v].forEach((q, i) => {
-      worst = Math.min(worst, quadJacobian(positions, faceVertices, 4 * q, own));
+      worst = Math.min(worst, quadShape(positions, faceVertices, 4 * q, own));
       seen.set(own, 3 * i);
       for (let k = 0; k < 3; k++) normal[k] += own[k];
     });
@@ -85,8 +85,8 @@ export function fitLimit(
   // none may turn over against these
   const isSound = (v: number, least: number): boolean =>
     quadsAt[v].every((q, i) => {
-      const jacobian = quadJacobian(positions, faceVertices, 4 * q, own);
-      return jacobian >= least && own[0] * seen[3 * i] + own[1] * seen[3 * i + 1] + own[2] * seen[3 * i + 2] > TURNED;
+      const shape = quadShape(positions, faceVertices, 4 * q, own);
+      return shape >= least && own[0] * seen[3 * i] + own[1] * seen[3 * i + 1] + own[2] * seen[3 * i + 2] > TURNED;
     });
   // a vertex is looked at again where one that its limit place depends on has moved
   const due = new Uint8Array(quadsAt.length).fill(1);

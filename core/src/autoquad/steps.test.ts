@@ -3,7 +3,7 @@ import fc from 'fast-check';
 import { boundsOf, type PolygonMesh } from '../mesh/polygon-mesh.ts';
 import { triangulate } from '../mesh/triangulate.ts';
 import { repairPolygons } from '../mesh/repair.ts';
-import { worstJacobian } from '../numeric/quad-shape.ts';
+import { quadShape, worstJacobian } from '../numeric/quad-shape.ts';
 import { triangleNormals } from '../reference/reference.ts';
 import { TriangleBvh } from '../reference/triangle-bvh.ts';
 import { denseSphere, denseTorus, fadingBar, longLimbed, noisyScan, thinPlate, wedge } from '../shapes/sample-surfaces.ts';
@@ -27,7 +27,7 @@ import { Remesher } from './remesh.ts';
 import { GRID, mapAreas } from './map-plane.ts';
 import { SeamlessMap } from './seamless-map.ts';
 import { halved, mirrored, mirrorsOf, type Mirror, type Symmetry } from './symmetry.ts';
-import { untwistQuads } from './straighten-quads.ts';
+import { straightenQuads, untwistQuads } from './straighten-quads.ts';
 import { unfold } from './unfold.ts';
 import { valueOfSum, WholeRounding, type WholeSum, type WholeWishes } from './whole-rounding.ts';
 import { after, WorkingMesh } from './working-mesh.ts';
@@ -336,6 +336,26 @@ describe('poor quads', () => {
     expect(worstJacobian(closed.positions, closed.quads)).toBeGreaterThan(0.3);
     expect(closed.quads).toHaveLength(4 * 63);
     expect(matches(closed, topology)).toBe(true);
+  });
+});
+
+describe('straightening', () => {
+  it.each([
+    ['pinched, with right angles', 0.04, 0, 0.65],
+    ['skewed', 0.5, 0.7, 0.55]
+  ])('makes better what is %s', (_, along, aside, least) => {
+    // a row of quads is drawn near its neighbour, and aside
+    const sheet = plane(6, 6, 6, 6);
+    for (let v = 0; v < 49; v++) {
+      const [x, z] = [sheet.positions[3 * v], sheet.positions[3 * v + 2]];
+      if (z === 1 && Math.abs(x) < 3) sheet.positions.set([x + aside, 0, along], 3 * v);
+    }
+    const { mesh, triangles, bvh } = working(plane(6, 6, 6, 6));
+    const list = { positions: sheet.positions.slice(), quads: sheet.faceVertices, hold: new Uint8Array(49) };
+    const worst = () => Math.min(...Array.from({ length: 36 }, (_, q) => quadShape(list.positions, list.quads, 4 * q, new Float64Array(3))));
+    expect(worst()).toBeLessThan(0.5);
+    straightenQuads(list, bvh, triangleNormals(bvh.positions, triangles), featureLinesOf(mesh));
+    expect(worst()).toBeGreaterThan(least);
   });
 });
 

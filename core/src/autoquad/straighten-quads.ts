@@ -1,7 +1,7 @@
 import { Cage } from '../mesh/cage.ts';
 import { quadsAtVertices, uniformMesh } from '../mesh/polygon-mesh.ts';
 import { planeAcross } from '../numeric/best-fit.ts';
-import { quadJacobian, quadJacobians } from '../numeric/quad-shape.ts';
+import { evenness, quadJacobian, quadJacobians } from '../numeric/quad-shape.ts';
 import { add, areaVector, dot, leastSine, length, scaled, subtract, unit, type Triple } from '../numeric/vectors.ts';
 import { lookingAlong, surfacePoint, type TriangleBvh } from '../reference/triangle-bvh.ts';
 import { type QuadList } from './mend.ts';
@@ -29,7 +29,7 @@ export function straightenQuads(list: QuadList, surface: TriangleBvh, normals: F
     const t = 3 * found.triangle;
     return { at: [found.x, found.y, found.z] as Triple, normal: [normals[t], normals[t + 1], normals[t + 2]] as Triple };
   };
-  const worstAt = (v: number, normal: Triple) => Math.min(...at[v].map((q) => scaledJacobianSeen(cornersOf(q), normal)));
+  const worstAt = (v: number, normal: Triple) => Math.min(...at[v].map((q) => shapeSeen(cornersOf(q), normal)));
   /** Places about a vertex: eight on the surface, or those to both sides on the line it stays on. */
   const waysOf = (v: number, normal: Triple, reach: number) => {
     const own = place(v);
@@ -53,7 +53,7 @@ export function straightenQuads(list: QuadList, surface: TriangleBvh, normals: F
   for (let q = 0; q < quads.length / 4; q++) {
     const corners = cornersOf(q);
     const seen = closest(corners.reduce<Triple>((sum, c) => add(sum, scaled(c, 0.25)), [0, 0, 0])).normal;
-    if (scaledJacobianSeen(corners, seen) < POOR) poor.add(q);
+    if (shapeSeen(corners, seen) < POOR) poor.add(q);
   }
   for (let round = 0; round < ROUNDS && poor.size > 0; round++) {
     const near = new Set([...poor].flatMap((q) => [0, 1, 2, 3].map((k) => quads[4 * q + k])));
@@ -77,7 +77,7 @@ export function straightenQuads(list: QuadList, surface: TriangleBvh, normals: F
     if (touched.size === 0) break;
     // what could not be mended twice is left, unless something near it moved
     const next = round < 6 ? [...poor, ...touched] : [...touched];
-    poor = new Set(next.filter((q) => scaledJacobianSeen(cornersOf(q), closest(cornersOf(q)[0]).normal) < POOR));
+    poor = new Set(next.filter((q) => shapeSeen(cornersOf(q), closest(cornersOf(q)[0]).normal) < POOR));
   }
 }
 
@@ -89,11 +89,12 @@ function meanSpoke(v: number, around: readonly number[], quads: Int32Array, plac
   return ends.reduce((sum, w) => sum + length(subtract(place(w), place(v))), 0) / (ends.length || 1);
 }
 
-/** Least sine of a quad's corners against its own area, which is turned to a direction's side: below 0 what is turned over. */
-function scaledJacobianSeen(p: readonly Triple[], normal: Triple): number {
+/** Shape of a quad against its own area, which is turned to a direction's side: below 0 what is turned over. */
+function shapeSeen(p: readonly Triple[], normal: Triple): number {
   const area = areaVector(p);
   const own = unit(dot(area, normal) < 0 ? scaled(area, -1) : area);
-  return leastSine(p, own);
+  const [a, b, c, d] = p.map((corner, k) => length(subtract(p[(k + 1) & 3], corner)));
+  return Math.min(leastSine(p, own), evenness(a, b, c, d));
 }
 
 /** Quads with a poorer scaled Jacobian are no use: turned over, straight at a corner, or nearly so. */
