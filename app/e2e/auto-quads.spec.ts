@@ -133,11 +133,20 @@ test('an area is laid again with more quads: the rest stays, and the seam is all
   await expect(page.getByText(/Count must lie between 24 and/)).toBeVisible();
   await expect(count).toHaveValue('3');
   await expect(card(page).getByRole('button', { name: 'Lay quads' })).toBeVisible();
-  await fill(page, 'Count', 500);
+  // of a range any count will do, and one the wrong way round is none
+  await card(page).getByLabel('Density by').selectOption('range');
+  await fill(page, 'At least', 700);
+  await fill(page, 'At most', 450);
+  await card(page).getByRole('button', { name: 'Lay quads' }).click();
+  await expect(page.getByText('The most quads must not be below the fewest; they are 700 and 450.')).toBeVisible({ timeout: 60_000 });
+  await fill(page, 'At most', 900);
+  await fill(page, 'At least', 450);
   await card(page).getByRole('button', { name: 'Lay quads' }).click();
   await expect(page.getByText(/quads laid in/)).toBeVisible({ timeout: 60_000 });
   const quads = async () => Number((await reading(page, 'Quads').innerText()).replace(/^Quads\s*/, '').replace(/[^0-9].*$/, ''));
   const before = await quads();
+  expect(before).toBeGreaterThanOrEqual(450);
+  expect(before).toBeLessThanOrEqual(900);
   // nothing picked: it says so, and nothing is laid
   await page.keyboard.press('Escape');
   await page.keyboard.press('KeyZ');

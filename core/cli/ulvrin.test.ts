@@ -66,6 +66,11 @@ describe('ulvrin on the command line', () => {
       status: 1,
       stderr: expect.stringContaining('holds no guides')
     });
+    const ranged = ulvrin('quads', dense, out, '--count', '500..700', '--json');
+    expect((JSON.parse(ranged.stdout) as { quads: number }).quads).toBeGreaterThanOrEqual(500);
+    expect((JSON.parse(ranged.stdout) as { quads: number }).quads).toBeLessThanOrEqual(700);
+    expect(ulvrin('quads', dense, out, '--count', '700..500')).toMatchObject({ status: 1, stderr: expect.stringContaining('fewest') });
+    expect(ulvrin('quads', dense, out, '--count', '500..many')).toMatchObject({ status: 1, stderr: expect.stringContaining('"many"') });
     expect(ulvrin('quads', dense, out, '--size', '2..1')).toMatchObject({ status: 1, stderr: expect.stringContaining('coarsest') });
     expect(ulvrin('quads', dense, out, '--count', '600', '--symmetry', 'w')).toMatchObject({
       status: 1,

@@ -25,7 +25,7 @@ import { Subdivision } from '../src/subdivide/subdivision.ts';
 
 const USAGE = `ulvrin info FILE [--json]
 ulvrin convert IN OUT
-ulvrin quads IN OUT --count N | --size FINEST..COARSEST [--pull 0..100] [--features DEGREES]
+ulvrin quads IN OUT --count N | --count FEWEST..MOST | --size FINEST..COARSEST [--pull 0..100] [--features DEGREES]
     [--symmetry auto|none|x|y|z] [--guides FILE.json] [--no-creases] [--lies smooth|vertices]
     [--small leave|boxes] [--one-skin] [--poles] [--seed S] [--json]
 ulvrin subdivide IN OUT [--levels N] [--plan divide,divide,smooth] [--scheme catmull-clark|loop] [--limit]
@@ -119,6 +119,11 @@ function quadSettings(values: Record<string, string | boolean | undefined>): Aut
     params.by = 'sizes';
     params.finest = number(finest, 'size', 1e-9, 1e6, false);
     params.coarsest = number(coarsest ?? finest, 'size', 1e-9, 1e6, false);
+  } else if (text('count')?.includes('..')) {
+    const [fewest, most] = text('count')!.split('..');
+    params.by = 'range';
+    params.fewest = number(fewest, 'count', FEWEST_QUADS, 1e6);
+    params.most = number(most, 'count', FEWEST_QUADS, 1e6);
   } else params.count = number(text('count'), 'count', FEWEST_QUADS, 1e6);
   params.curvaturePull = number(text('pull') ?? '50', 'pull', 0, 100, false);
   if (text('features') !== undefined) params.featureAngle = number(text('features'), 'features', 1, 180, false);

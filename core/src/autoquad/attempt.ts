@@ -3,6 +3,7 @@ import { Cage } from '../mesh/cage.ts';
 import { uniformMesh } from '../mesh/polygon-mesh.ts';
 import { isPole } from '../mesh/topology.ts';
 import { type TaskReport } from '../task/steps.ts';
+import { countSpread } from './auto-quads-options.ts';
 import { closedRings } from './closed-rings.ts';
 import { curvatureDirections, gradedFrames, type Frames, triangleFrames } from './curvature.ts';
 import { type CutMesh, cutOpen } from './cut-graph.ts';
@@ -26,9 +27,9 @@ import { type Surface } from './surface.ts';
 const COUNT_MET = 0.015;
 /** A count that is missed by twice as much speaks against a rounding more than anything else, one that is missed by more as much as six poles. */
 const [MISSED_COUNT, NEARLY_MET] = [100, 3];
-/** Shares of the wanted quad size that are tried, and how many of the roundings are read as quads. */
-const TRIED_SIZES = [0, 1, -1, 2, -2, 3, -3, 4, -4, 5, -5, 6, -6, 7, -7, 8, -8].map((k) => 1 + 0.006 * k);
-const MOST_READ = 3;
+/** Shares of the wanted quad size that are tried, in steps to both sides of it, and how many of the roundings are read as quads: more of a range of counts. */
+const [TRIED_SIZES, STEP] = [[0, 1, -1, 2, -2, 3, -3, 4, -4, 5, -5, 6, -6, 7, -7, 8, -8], 0.006];
+const [MOST_READ, MOST_OF_RANGE] = [3, 6];
 /** With so many whole unknowns the count jumps less from size to size, and rounding takes longer: fewer sizes are tried. */
 const [MANY_WHOLES, FEWER_SIZES] = [150, 7];
 /** With few of them the count jumps much: where it is missed, roundings next to the nearest are tried, for some of the sizes. */
@@ -258,7 +259,7 @@ export class Attempt {
   private costOf(list: QuadList): number {
     const { positions, quads } = list;
     const count = quads.length / 4;
-    const off = this.surface.options.edgeSizes ? 0 : Math.abs(count / this.surface.target - 1);
+    const off = this.surface.countOff(count);
     const cage = Cage.fromPolygons(uniformMesh(positions, quads, 4));
     const { longest, spirals, mean, hundredth } = quadQuality(cage);
     // those of the field are in all of them, others come where the map was torn
@@ -294,8 +295,10 @@ export class Attempt {
     // with edge sizes asked for, the count falls out; with a count, the size is corrected to it
     if (!surface.options.edgeSizes) for (let i = 0; i < 3; i++) size *= Math.sqrt(this.rounded(map, size, within).count / surface.target);
     // rounding makes the count jump: sizes are taken from a wide range
-    const factors = map.wholes > MANY_WHOLES ? TRIED_SIZES.slice(0, FEWER_SIZES) : TRIED_SIZES;
-    return factors.map((factor) => this.rounded(map, size * factor, within));
+    const steps = map.wholes > MANY_WHOLES ? TRIED_SIZES.slice(0, FEWER_SIZES) : TRIED_SIZES;
+    // the outermost ones of a range of counts are its ends
+    const step = Math.max(STEP, Math.log(countSpread(surface.options)) / (steps.length - 1));
+    return steps.map((k) => this.rounded(map, size * (step > STEP ? Math.exp(step * k) : 1 + STEP * k), within));
   }
 
   /** Those that meet the count, fewest folds first, then the others; poles kept apart. */
@@ -308,7 +311,7 @@ export class Attempt {
       const steps = Array.from({ length: MOST_NEXT }, (_, i) => i + 1);
       found = bestFirst([...found, ...different.flatMap(({ size }) => steps.map((next) => this.rounded(map, size, within, next)))]);
     }
-    return found.slice(0, MOST_READ).map((t) => {
+    return found.slice(0, countSpread(this.surface.options) > 1 ? MOST_OF_RANGE : MOST_READ).map((t) => {
       const parted = this.rounded(map, t.size, within, t.next, true);
       return missed(parted) > missed(t) + 1 || parted.folded > 2 * t.folded + 10 ? t : parted;
     });
@@ -320,7 +323,7 @@ export class Attempt {
     const x = map.solve(size, { within, scale: size / surface.size, next, parted });
     const { folded, area } = map.tally(x);
     const count = area / 2;
-    return { size, next, x, folded, count, off: surface.options.edgeSizes ? 0 : Math.abs(count / surface.target - 1) };
+    return { size, next, x, folded, count, off: surface.countOff(count) };
   }
 
   /** By vertex, how large quads are to be against others; nothing where all are to be equal. */

@@ -7,8 +7,10 @@ export const liesOn = ['smooth', 'vertices'] as const;
 export type Lies = (typeof liesOn)[number];
 
 export interface AutoQuadsOptions {
-  /** how many quads; left out when `edgeSizes` is given */
+  /** how many quads; left out when `countRange` or `edgeSizes` is given */
   count?: number;
+  /** how many quads at least and at most: what runs best is taken */
+  countRange?: { fewest: number; most: number };
   /** finest and coarsest quad edge, in the mesh's unit: fine where the surface bends, coarse where it is flat */
   edgeSizes?: { finest: number; coarsest: number };
   /** 0 to 100: how closely loops follow the curvature */
@@ -64,8 +66,27 @@ export function wantedSize(options: AutoQuadsOptions, area: number): { size: num
       );
     return { size, target };
   }
-  const count = options.count ?? 4000;
-  if (count > MOST_QUADS) throw new AutoQuadsError(`At most ${MOST_QUADS.toLocaleString('en')} quads can be asked for; it was ${count}.`);
-  if (!(count >= FEWEST_QUADS)) throw new AutoQuadsError(`At least ${FEWEST_QUADS} quads can be asked for; it was ${count}.`);
-  return { size: Math.sqrt(area / count), target: count };
+  const { fewest, most } = countsOf(options);
+  if (most > MOST_QUADS) throw new AutoQuadsError(`At most ${MOST_QUADS.toLocaleString('en')} quads can be asked for; it was ${most}.`);
+  if (!(fewest >= FEWEST_QUADS)) throw new AutoQuadsError(`At least ${FEWEST_QUADS} quads can be asked for; it was ${fewest}.`);
+  if (!(most >= fewest)) throw new AutoQuadsError(`The most quads must not be below the fewest; they are ${fewest} and ${most}.`);
+  const target = Math.sqrt(fewest * most);
+  return { size: Math.sqrt(area / target), target };
+}
+
+/** The fewest and the most quads that are asked for. */
+const countsOf = ({ count = 4000, countRange }: AutoQuadsOptions): { fewest: number; most: number } => countRange ?? { fewest: count, most: count };
+
+/** By how much the most quads that are asked for are more than those in the middle of a range; 1 where a single count is. */
+export function countSpread(options: AutoQuadsOptions): number {
+  const { fewest, most } = countsOf(options);
+  return Math.sqrt(most / fewest);
+}
+
+/** The same for a share of the surface; sizes as they are. */
+export function forShare(options: AutoQuadsOptions, share: number): AutoQuadsOptions {
+  if (options.edgeSizes) return options;
+  const part = (count: number) => Math.max(FEWEST_QUADS, Math.round(share * count));
+  const { fewest, most } = countsOf(options);
+  return options.countRange ? { ...options, countRange: { fewest: part(fewest), most: part(most) } } : { ...options, count: part(fewest) };
 }

@@ -212,6 +212,23 @@ describe('auto quads', () => {
     expect(measures.edgeLength.mean).toBeLessThan(2.4);
   });
 
+  it('takes what runs best of a range of counts, and no other count', () => {
+    const figure = longLimbed(0.9);
+    const judged = (options: AutoQuadsOptions) => {
+      const { cage, measures } = laid(figure, options);
+      const { longest, spirals } = quadQuality(cage);
+      return { count: measures.quads, share: longest / measures.quads, spirals };
+    };
+    const range = { fewest: 1500, most: 2600 };
+    const best = judged({ countRange: range });
+    expect(best.count).toBeGreaterThanOrEqual(range.fewest);
+    expect(best.count).toBeLessThanOrEqual(range.most);
+    // of single counts in it some run worse
+    const others = [1500, 2000, 2600].map((count) => judged({ count }));
+    expect(best.share).toBeLessThan(Math.max(...others.map(({ share }) => share)));
+    expect(judged({ countRange: { fewest: 800, most: 900 } }).count).toBeLessThanOrEqual(900);
+  });
+
   it('gives the same quads for the same input', () => {
     const [a, b] = [1, 2].map(() => autoQuads(clean(noisyScan(1.4)), { count: 800 }).mesh);
     expect(a).toEqual(b);
@@ -220,7 +237,14 @@ describe('auto quads', () => {
   it.each([
     ['nothing', polygonMesh([[0, 0, 0]], []), { count: 100 }, /no faces/],
     ['too few quads', quadSphere(1, 4), { count: 3 }, /At least 24/],
-    ['edge sizes the wrong way round', quadSphere(1, 4), { edgeSizes: { finest: 3, coarsest: 1 } }, /coarsest/]
+    ['edge sizes the wrong way round', quadSphere(1, 4), { edgeSizes: { finest: 3, coarsest: 1 } }, /coarsest/],
+    [
+      'a range of counts the wrong way round',
+      quadSphere(1, 4),
+      { countRange: { fewest: 500, most: 400 } },
+      /must not be below the fewest; they are 500 and 400/
+    ],
+    ['a range that begins too low', quadSphere(1, 4), { countRange: { fewest: 2, most: 400 } }, /At least 24 quads.*it was 2\./]
   ])('refuses %s with the reason', (_what, mesh, options, reason) => {
     expect(() => autoQuads(mesh, options)).toThrow(AutoQuadsError);
     expect(() => autoQuads(mesh, options)).toThrow(reason);

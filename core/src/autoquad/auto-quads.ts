@@ -83,7 +83,7 @@ export function laidQuads(
   if (planes.length < mirrors.length) notes.push('The surface is mirrored in more planes, but no quads were found for one side of them.');
   if ('failure' in result)
     throw new AutoQuadsError(
-      `No valid quads were found for ${target} quads: ${result.failure} Try more quads (thin parts need at least four round them), or another curvature pull.`
+      `No valid quads were found for ${Math.round(target)} quads: ${result.failure} Try more quads (thin parts need at least four round them), or another curvature pull.`
     );
   report.phase('Fitting', 0.93);
   return { mesh: finished(result.quads, input, options, result.mirrors), notes: [...new Set([...notes, ...result.notes])], bvh: input.bvh };

@@ -13,7 +13,7 @@ import { surfacePoint, TriangleBvh } from '../reference/triangle-bvh.ts';
 import { STAYS_SHARP } from '../subdivide/level-topology.ts';
 import { silent, type TaskReport } from '../task/steps.ts';
 import { laidQuads } from './auto-quads.ts';
-import { AutoQuadsError, FEWEST_QUADS, wantedSize, type AutoQuadsOptions } from './auto-quads-options.ts';
+import { AutoQuadsError, forShare, wantedSize, type AutoQuadsOptions } from './auto-quads-options.ts';
 import { BareSurface } from './bare-part.ts';
 import { featureLinesOf, withFeatures } from './features.ts';
 import { fitLimit } from './fit-limit.ts';
@@ -133,7 +133,7 @@ function layWithGap(job: Job, gap: number, counted: boolean, report: TaskReport)
   const contours = contoursOf(piece, isOwn);
   // the row that joins counts too
   const share = area / (area + gap * contours.reduce((sum, points) => sum + lengthRound(points), 0));
-  const inside = options.edgeSizes ? options : { ...options, count: Math.max(FEWEST_QUADS, Math.round(share * (options.count ?? 4000))) };
+  const inside = forShare(options, share);
   const { size } = wantedSize(inside, area);
   const pinned = counted ? seamGuides(contours, kept, gap, size) : [];
   const laid = laidQuads(

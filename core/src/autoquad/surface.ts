@@ -1,5 +1,5 @@
 import { type TriangleBvh } from '../reference/triangle-bvh.ts';
-import { type AutoQuadsOptions, wantedSize } from './auto-quads-options.ts';
+import { type AutoQuadsOptions, countSpread, wantedSize } from './auto-quads-options.ts';
 import { type Guide, guideOnThisSide, onThisSide, type SizeDab, sizeShare } from './guides.ts';
 import { type Topology } from './mend.ts';
 import { type FeatureLines } from './settle-quads.ts';
@@ -33,7 +33,7 @@ export class Surface implements LaidPart {
   readonly shareAt?: (x: number, y: number, z: number) => number;
 
   /**
-   * @param target quads
+   * @param target quads, in the middle of a range
    * @param from what the surface was made from, for what is kept of its steps
    */
   constructor(
@@ -57,6 +57,13 @@ export class Surface implements LaidPart {
     this.size = options.edgeSizes ? wantedSize(options, 1).size : Math.sqrt(inSizes / target);
     const { size } = this;
     this.guides = (options.guides ?? []).map((guide) => guideOnThisSide(guide, mirrors, size));
+  }
+
+  /** By what share a count of quads is beyond those asked for; 0 where edge sizes are, and the count falls out. */
+  countOff(count: number): number {
+    if (this.options.edgeSizes) return 0;
+    const spread = countSpread(this.options);
+    return Math.max(0, count / (this.target * spread) - 1, 1 - (count * spread) / this.target);
   }
 
   /** How large quads are to be in the middle of a triangle, against `size`. */

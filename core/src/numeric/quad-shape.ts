@@ -31,8 +31,8 @@ export function quadJacobian(p: ArrayLike<number>, quads: ArrayLike<number>, fir
   return least;
 }
 
-/** A quad whose shortest edge is this share of its mean edge, as in a rectangle of one by four, counts as one with this scaled Jacobian. */
-const [SHORT, AS_POOR] = [0.4, 0.75];
+/** A quad whose shortest edge is this share of its mean edge, as in a rectangle of one by seven, counts as one with this scaled Jacobian. */
+const [SHORT, AS_POOR] = [0.25, 0.75];
 
 /** Scaled Jacobian that a quad with edges so long counts as having at most: one that is pinched is as poor as one that is skewed. */
 export function evenness(a: number, b: number, c: number, d: number): number {

@@ -255,7 +255,7 @@ export class OpenJob {
   setParams(params: Params): void {
     // quads that are laid again are wanted as many as there are
     if (params.over === 'picked' && this.active?.cage)
-      params = { ...params, count: Math.max(FEWEST_QUADS, facesOf(this.active.cage, this.selection).length) };
+      params = { ...params, by: 'count', count: Math.max(FEWEST_QUADS, facesOf(this.active.cage, this.selection).length) };
     if (this.running) this.running = { ...this.running, params: { ...this.running.params, ...params } };
     else if (this.liveEntry !== undefined) this.editLive(params);
   }

@@ -28,10 +28,10 @@ export const autoQuadsOperation: SourceOperation = {
       .label('Compute in')
       .meta({ more: true, labels: { browser: 'The browser', server: 'The server' } }),
     by: Joi.string()
-      .valid('count', 'sizes')
+      .valid('count', 'range', 'sizes')
       .default('count')
       .label('Density by')
-      .meta({ labels: { count: 'Count', sizes: 'Edge sizes' } }),
+      .meta({ labels: { count: 'Count', range: 'Count range', sizes: 'Edge sizes' } }),
     count: Joi.number()
       .integer()
       .min(FEWEST_QUADS)
@@ -40,6 +40,23 @@ export const autoQuadsOperation: SourceOperation = {
       .label('Count')
       .unit('quads')
       .meta({ step: 500, when: { field: 'by', is: 'count' } }),
+    fewest: Joi.number()
+      .integer()
+      .min(FEWEST_QUADS)
+      .max(200000)
+      .default(3500)
+      .label('At least')
+      .unit('quads')
+      .meta({ step: 500, when: { field: 'by', is: 'range' } })
+      .description('of the counts between, the one whose loops run best is taken'),
+    most: Joi.number()
+      .integer()
+      .min(FEWEST_QUADS)
+      .max(200000)
+      .default(4500)
+      .label('At most')
+      .unit('quads')
+      .meta({ step: 500, when: { field: 'by', is: 'range' } }),
     finest: Joi.number()
       .greater(0)
       .max(1e6)
@@ -116,7 +133,19 @@ export const autoQuadsOperation: SourceOperation = {
 
 /** The card's parameters as the engine takes them: all but how the count is told, and what is laid over and where. */
 export function autoQuadsOptions(params: Params): AutoQuadsOptions {
-  type Card = { by: string; count: number; finest: number; coarsest: number; over: string; on: string };
-  const { by, count, finest, coarsest, over: _over, on: _on, ...steering } = params as Card & Omit<AutoQuadsOptions, 'count' | 'edgeSizes'>;
-  return { ...(by === 'sizes' ? { edgeSizes: { finest, coarsest } } : { count }), ...steering };
+  type Density = { by: string; count: number; fewest: number; most: number; finest: number; coarsest: number };
+  type Card = Density & { over: string; on: string };
+  const {
+    by,
+    count,
+    fewest,
+    most,
+    finest,
+    coarsest,
+    over: _over,
+    on: _on,
+    ...steering
+  } = params as Card & Omit<AutoQuadsOptions, 'count' | 'countRange' | 'edgeSizes'>;
+  const density = by === 'sizes' ? { edgeSizes: { finest, coarsest } } : by === 'range' ? { countRange: { fewest, most } } : { count };
+  return { ...density, ...steering };
 }
