@@ -25,7 +25,7 @@ import { Subdivision } from '../src/subdivide/subdivision.ts';
 
 const USAGE = `ulvrin info FILE [--json]
 ulvrin convert IN OUT
-ulvrin quads IN OUT --count N | --count FEWEST..MOST | --size FINEST..COARSEST [--pull 0..100] [--features DEGREES]
+ulvrin quads IN OUT --count N | --count FEWEST..MOST | --size FINEST..COARSEST [--pull 0..100] [--finer 0..70] [--features DEGREES]
     [--symmetry auto|none|x|y|z] [--guides FILE.json] [--no-creases] [--lies smooth|vertices]
     [--small leave|boxes] [--one-skin] [--poles] [--seed S] [--json]
 ulvrin subdivide IN OUT [--levels N] [--plan divide,divide,smooth] [--scheme catmull-clark|loop] [--limit]
@@ -40,6 +40,7 @@ const options = {
   json: { type: 'boolean' },
   count: { type: 'string' },
   pull: { type: 'string' },
+  finer: { type: 'string' },
   features: { type: 'string' },
   size: { type: 'string' },
   symmetry: { type: 'string' },
@@ -126,6 +127,7 @@ function quadSettings(values: Record<string, string | boolean | undefined>): Aut
     params.most = number(most, 'count', FEWEST_QUADS, 1e6);
   } else params.count = number(text('count'), 'count', FEWEST_QUADS, 1e6);
   params.curvaturePull = number(text('pull') ?? '50', 'pull', 0, 100, false);
+  if (text('finer') !== undefined) params.finerBy = number(text('finer'), 'finer', 0, 70, false);
   if (text('features') !== undefined) params.featureAngle = number(text('features'), 'features', 1, 180, false);
   for (const name of ['symmetry', 'lies']) if (text(name) !== undefined) params[name] = text(name);
   if (values['no-creases']) params.creases = false;

@@ -27,8 +27,10 @@ import { type Surface } from './surface.ts';
 const COUNT_MET = 0.015;
 /** A count that is missed by twice as much speaks against a rounding more than anything else, one that is missed by more as much as six poles. */
 const [MISSED_COUNT, NEARLY_MET] = [100, 3];
-/** Shares of the wanted quad size that are tried, in steps to both sides of it, and how many of the roundings are read as quads: more of a range of counts. */
-const [TRIED_SIZES, STEP] = [[0, 1, -1, 2, -2, 3, -3, 4, -4, 5, -5, 6, -6, 7, -7, 8, -8], 0.006];
+/** Sizes that are tried, in steps of a share of the wanted one to both sides of it. */
+const TRIED_SIZES = [0, 1, -1, 2, -2, 3, -3, 4, -4, 5, -5, 6, -6, 7, -7, 8, -8];
+const SIZE_STEP = 0.006;
+/** How many of the roundings are read as quads: more of a range of counts. */
 const [MOST_READ, MOST_OF_RANGE] = [3, 6];
 /** With so many whole unknowns the count jumps less from size to size, and rounding takes longer: fewer sizes are tried. */
 const [MANY_WHOLES, FEWER_SIZES] = [150, 7];
@@ -48,6 +50,8 @@ const FLAT = 3;
 const POLES_APART = 2;
 /** Poles that lie nearer to a line than so many quads are kept on their side of it. */
 const LINES_APART = 6;
+/** Where edge sizes are asked for, quads get finer at bends that are so many times as wide. */
+const WIDER_BENDS = 2.5;
 /** Times that strips which run beside themselves are looked for and closed. */
 const MORE_RINGS = 3;
 
@@ -297,8 +301,8 @@ export class Attempt {
     // rounding makes the count jump: sizes are taken from a wide range
     const steps = map.wholes > MANY_WHOLES ? TRIED_SIZES.slice(0, FEWER_SIZES) : TRIED_SIZES;
     // the outermost ones of a range of counts are its ends
-    const step = Math.max(STEP, Math.log(countSpread(surface.options)) / (steps.length - 1));
-    return steps.map((k) => this.rounded(map, size * (step > STEP ? Math.exp(step * k) : 1 + STEP * k), within));
+    const step = Math.max(SIZE_STEP, Math.log(countSpread(surface.options)) / (steps.length - 1));
+    return steps.map((k) => this.rounded(map, size * (step > SIZE_STEP ? Math.exp(step * k) : 1 + SIZE_STEP * k), within));
   }
 
   /** Those that meet the count, fewest folds first, then the others; poles kept apart. */
@@ -332,16 +336,19 @@ export class Attempt {
     return shareAt && Float64Array.from({ length: mesh.vertices }, (_, v) => shareAt(...mesh.point(v)));
   }
 
-  /** Relative quad size by triangle: 1 everywhere, or between the sizes asked for by how tightly the surface bends. */
+  /** Relative quad size by triangle: less where the surface bends tightly, within the sizes asked for or by the share that quads may be finer. */
   private sizeFactors(mesh: WorkingMesh): Float64Array {
-    const { edgeSizes } = this.surface.options;
+    const { size, options } = this.surface;
+    const { edgeSizes, finerBy = 0 } = options;
+    const [finest, coarsest] = edgeSizes ? [edgeSizes.finest, edgeSizes.coarsest] : [(1 - finerBy / 100) * size, size];
     const factors = Float64Array.from({ length: mesh.triangles }, (_, t) => this.surface.shareOf(mesh, t));
-    if (!edgeSizes || edgeSizes.finest === edgeSizes.coarsest) return factors;
+    if (finest === coarsest) return factors;
     const normals = smoothNormals(vertexNormals(mesh), mesh, 1, 1);
-    const sizes = workingSizes(mesh, normals, edgeSizes.coarsest * 2.5);
+    const wider = edgeSizes ? WIDER_BENDS : 1;
+    const sizes = workingSizes(mesh, normals, coarsest * wider, true);
     for (let t = 0; t < mesh.triangles; t++) {
-      const mean = (sizes[mesh.corner[3 * t]] + sizes[mesh.corner[3 * t + 1]] + sizes[mesh.corner[3 * t + 2]]) / 3 / 2.5;
-      factors[t] *= Math.min(edgeSizes.coarsest, Math.max(edgeSizes.finest, mean)) / this.surface.size;
+      const mean = (sizes[mesh.corner[3 * t]] + sizes[mesh.corner[3 * t + 1]] + sizes[mesh.corner[3 * t + 2]]) / 3 / wider;
+      factors[t] *= Math.min(coarsest, Math.max(finest, mean)) / size;
     }
     return factors;
   }

@@ -13,6 +13,8 @@ export interface AutoQuadsOptions {
   countRange?: { fewest: number; most: number };
   /** finest and coarsest quad edge, in the mesh's unit: fine where the surface bends, coarse where it is flat */
   edgeSizes?: { finest: number; coarsest: number };
+  /** 0 to 70: by how many percent quads may be finer than others where the surface bends tightly; left out: 0; edge sizes say it themselves */
+  finerBy?: number;
   /** 0 to 100: how closely loops follow the curvature */
   curvaturePull?: number;
   /** edges at least this sharp, in degrees, become edges of quads */

@@ -212,6 +212,19 @@ describe('auto quads', () => {
     expect(measures.edgeLength.mean).toBeLessThan(2.4);
   });
 
+  it('lays finer quads at tight bends by as much as is asked for, and keeps the count', () => {
+    const handsOverTrunk = (finerBy: number) => {
+      const { cage, measures } = laid(longLimbed(0.9), { count: 2500, finerBy });
+      expect(Math.abs(measures.quads / 2500 - 1)).toBeLessThan(0.03);
+      const meanOf = (isThere: (x: number) => boolean) => {
+        const edges = [...cage.edges()].filter((e) => isThere(Math.abs(cage.position(cage.origin[2 * e])[0]))).map((e) => cage.edgeLength(e));
+        return edges.reduce((sum, e) => sum + e, 0) / edges.length;
+      };
+      return meanOf((x) => x > 40) / meanOf((x) => x < 8);
+    };
+    expect(handsOverTrunk(50)).toBeLessThan(0.93 * handsOverTrunk(0));
+  });
+
   it('takes what runs best of a range of counts, and no other count', () => {
     const figure = longLimbed(0.9);
     const judged = (options: AutoQuadsOptions) => {

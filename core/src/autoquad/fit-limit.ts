@@ -13,7 +13,7 @@ const ROUNDS = 8;
 const DONE = 5e-4;
 /** How far a vertex goes, against how far its limit place is off: half as far again, as other vertices have a share in that place. */
 const OVER = 1.5;
-/** Corners with a sine below this must not get sharper, where nothing else is asked for. */
+/** Quads with a shape below this must not get poorer, where nothing else is asked for. */
 const POOR = 0.7;
 /** The same of vertices that have a place to go to. */
 const POOR_AT_TIPS = 0.55;
@@ -26,7 +26,7 @@ const LOOKS_AWAY = 0.25;
 interface FitWishes {
   /** 1 by vertex that stays where it is */
   fixed?: Uint8Array;
-  /** sine of corners that must not get sharper */
+  /** shape of quads that must not get poorer */
   poor?: number;
   /** by vertex, where its limit place is to go instead of to the nearest place of the surface */
   goals?: ReadonlyMap<number, Triple>;
@@ -34,7 +34,7 @@ interface FitWishes {
 
 /**
  * Moves the vertices of quads so that their limit places lie on a surface, and those of borders and creases that stay sharp on its lines: a
- * vertex goes where its limit place is to go (Gauss-Seidel rounds), less far or not at all where a corner would suffer.
+ * vertex goes where its limit place is to go (Gauss-Seidel rounds), less far or not at all where a quad's shape would suffer.
  * @param mesh quads, with their creases; its positions change
  * @param normals unit normals by triangle of `surface`
  */

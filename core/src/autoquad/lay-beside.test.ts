@@ -47,6 +47,14 @@ describe('laying quads beside others', () => {
     expect(deviation(new Reference(sphere), surface.evaluate(laid.cage.toPolygons().positions)).most).toBeLessThan(0.05);
   });
 
+  it('takes a range of counts for an area as for a whole surface', () => {
+    const { kept, gone, places } = without(sphere, 1200, ([x]) => x > 9);
+    const laid = layBeside(sphere, kept, { countRange: { fewest: gone, most: Math.round(1.6 * gone) } }, places);
+    checked(kept, laid, 0.2);
+    expect(laid.faces.length / gone).toBeGreaterThan(0.9);
+    expect(laid.faces.length / gone).toBeLessThan(1.7);
+  });
+
   it('joins a piece of a limb at both its ends, and a piece that reaches the border of the surface', () => {
     const figure = longLimbed();
     const arm = without(figure, 2500, ([x, y]) => x > 20 && x < 36 && y > 30);

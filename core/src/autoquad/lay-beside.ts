@@ -174,7 +174,7 @@ function layWithGap(job: Job, gap: number, counted: boolean, report: TaskReport)
  * another, or to the surface's own border. Changes the new quads.
  */
 function pairOddBorders(kept: Cage, made: Cage, isOwn: OwnBorder, gap: number): void {
-  for (;;) {
+  for (let left = rimsOf(made, isOwn).length; left > 0; left--) {
     const [first, ...others] = facingRims(kept, made, isOwn, gap)
       .filter(({ rim, mate }) => (rim.vertices.length - mate.vertices.length) % 2 !== 0)
       .map(({ rim }) => halvesOf(made, rim));

@@ -69,6 +69,7 @@ export class SeamlessMap {
   private evenness: Float64Array;
   private sizeFactor: Float64Array;
   private narrow?: Float64Array;
+  /** of elimination */
   private order?: Int32Array;
 
   /** @param pins ways round the surface that close before all others, some with so many quads along them */
@@ -346,7 +347,7 @@ export class SeamlessMap {
     this.rounding = undefined;
   }
 
-  /** The first factor, and from the map that it gives without rounding the one in which both ways across long quads weigh what makes them even. */
+  /** What u and v are to weigh, from the map as it is without rounding, and the factor for that. */
   private weigh(): void {
     this.factorise();
     this.reduce();

@@ -1,4 +1,4 @@
-import { type WorkingMesh } from './working-mesh.ts';
+import { after, type WorkingMesh } from './working-mesh.ts';
 
 /** A curve of radius r gets at least 2 pi / BEND edges a turn. */
 const BEND = 0.45;
@@ -35,17 +35,20 @@ export function smoothNormals(normals: Float64Array, mesh: WorkingMesh, radius: 
 
 /**
  * Wanted edge length of the working mesh by vertex: `size`, and less where the surface bends tightly, changing gradually.
+ * @param round whether bends count only where they are round, not at features
  */
-export function workingSizes(mesh: WorkingMesh, normals: Float64Array, size: number): Float64Array {
+export function workingSizes(mesh: WorkingMesh, normals: Float64Array, size: number, round = false): Float64Array {
   const p = mesh.positions;
   const bend = new Float64Array(mesh.vertices);
+  const leftOut = new Uint8Array(mesh.vertices);
+  if (round) for (let h = 0; h < 3 * mesh.triangles; h++) if (mesh.feature[h]) leftOut[mesh.corner[h]] = leftOut[mesh.corner[after(h)]] = 1;
   for (let h = 0; h < 3 * mesh.triangles; h++) {
     const v = mesh.corner[h];
     const w = mesh.corner[h % 3 === 2 ? h - 2 : h + 1];
     const a = 3 * v;
     const b = 3 * w;
     const length = Math.sqrt(mesh.edgeLength2(h));
-    if (length === 0) continue;
+    if (length === 0 || leftOut[v] || leftOut[w]) continue;
     const turn = Math.hypot(normals[a] - normals[b], normals[a + 1] - normals[b + 1], normals[a + 2] - normals[b + 2]) / length;
     if (turn > bend[v]) bend[v] = turn;
     if (turn > bend[w]) bend[w] = turn;

@@ -1,13 +1,13 @@
 import { Cage } from '../mesh/cage.ts';
 import { quadsAtVertices, uniformMesh } from '../mesh/polygon-mesh.ts';
 import { planeAcross } from '../numeric/best-fit.ts';
-import { evenness, quadJacobian, quadJacobians } from '../numeric/quad-shape.ts';
+import { quadJacobian, quadJacobians, shapeByEdges } from '../numeric/quad-shape.ts';
 import { add, areaVector, dot, leastSine, length, scaled, subtract, unit, type Triple } from '../numeric/vectors.ts';
 import { lookingAlong, surfacePoint, type TriangleBvh } from '../reference/triangle-bvh.ts';
 import { type QuadList } from './mend.ts';
 import { type FeatureLines } from './settle-quads.ts';
 
-/** Quads with a poorer scaled Jacobian are mended. */
+/** Quads that are poorer, skewed or pinched, are mended. */
 const POOR = 0.75;
 const ROUNDS = 16;
 
@@ -94,7 +94,7 @@ function shapeSeen(p: readonly Triple[], normal: Triple): number {
   const area = areaVector(p);
   const own = unit(dot(area, normal) < 0 ? scaled(area, -1) : area);
   const [a, b, c, d] = p.map((corner, k) => length(subtract(p[(k + 1) & 3], corner)));
-  return Math.min(leastSine(p, own), evenness(a, b, c, d));
+  return Math.min(leastSine(p, own), shapeByEdges(a, b, c, d));
 }
 
 /** Quads with a poorer scaled Jacobian are no use: turned over, straight at a corner, or nearly so. */

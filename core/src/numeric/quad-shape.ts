@@ -35,18 +35,18 @@ export function quadJacobian(p: ArrayLike<number>, quads: ArrayLike<number>, fir
 const [SHORT, AS_POOR] = [0.25, 0.75];
 
 /** Scaled Jacobian that a quad with edges so long counts as having at most: one that is pinched is as poor as one that is skewed. */
-export function evenness(a: number, b: number, c: number, d: number): number {
+export function shapeByEdges(a: number, b: number, c: number, d: number): number {
   const mean = (a + b + c + d) / 4;
   return mean > 0 ? (AS_POOR * Math.min(a, b, c, d)) / (SHORT * mean) : 0;
 }
 
-/** The same by vertices, as `quadJacobian` has them, or its scaled Jacobian where that is less. */
+/** Scaled Jacobian of a quad, or less where it is pinched; parameters as of `quadJacobian`. */
 export function quadShape(p: ArrayLike<number>, quads: ArrayLike<number>, first: number, normal: Float64Array): number {
   const edge = (k: number) => {
     const [a, b] = [3 * quads[first + k], 3 * quads[first + ((k + 1) & 3)]];
     return Math.sqrt((p[a] - p[b]) ** 2 + (p[a + 1] - p[b + 1]) ** 2 + (p[a + 2] - p[b + 2]) ** 2);
   };
-  return Math.min(quadJacobian(p, quads, first, normal), evenness(edge(0), edge(1), edge(2), edge(3)));
+  return Math.min(quadJacobian(p, quads, first, normal), shapeByEdges(edge(0), edge(1), edge(2), edge(3)));
 }
 
 /** One over a vector's length; 0 for one too short to have a direction. */

@@ -71,6 +71,14 @@ export const autoQuadsOperation: SourceOperation = {
       .label('Coarsest edge')
       .unit('mm')
       .meta({ step: 0.1, when: { field: 'by', is: 'sizes' } }),
+    finerBy: Joi.number()
+      .min(0)
+      .max(70)
+      .default(0)
+      .label('Finer at tight bends by')
+      .unit('%')
+      .meta({ step: 5, more: true })
+      .description('at most, so that fingers and other thin parts keep their shape; 0 for equal quads'),
     curvaturePull: Joi.number().min(0).max(100).default(50).label('Curvature pull').unit('%').meta({ step: 5 }),
     symmetry: Joi.string()
       .valid(...symmetries)
