@@ -98,6 +98,12 @@ function number(text: string | undefined, name: string, least: number, most: num
   return value;
 }
 
+/** The numbers of A..B, or one number twice. */
+function span(text: string, name: string, least: number, most: number, whole = true): [number, number] {
+  const [from, to = from] = text.split('..');
+  return [number(from, name, least, most, whole), number(to, name, least, most, whole)];
+}
+
 function info(file: string | undefined, json: boolean): void {
   const { facts, notes, formatName, suggestion } = read(file);
   if (json) return void process.stdout.write(`${JSON.stringify({ file, format: formatName, suggestion, ...facts, notes }, null, 1)}\n`);
@@ -116,15 +122,11 @@ function quadSettings(values: Record<string, string | boolean | undefined>): Aut
   const text = (name: string) => values[name] as string | undefined;
   const params: Params = {};
   if (text('size') !== undefined) {
-    const [finest, coarsest] = text('size')!.split('..');
     params.by = 'sizes';
-    params.finest = number(finest, 'size', 1e-9, 1e6, false);
-    params.coarsest = number(coarsest ?? finest, 'size', 1e-9, 1e6, false);
+    [params.finest, params.coarsest] = span(text('size')!, 'size', 1e-9, 1e6, false);
   } else if (text('count')?.includes('..')) {
-    const [fewest, most] = text('count')!.split('..');
     params.by = 'range';
-    params.fewest = number(fewest, 'count', FEWEST_QUADS, 1e6);
-    params.most = number(most, 'count', FEWEST_QUADS, 1e6);
+    [params.fewest, params.most] = span(text('count')!, 'count', FEWEST_QUADS, 1e6);
   } else params.count = number(text('count'), 'count', FEWEST_QUADS, 1e6);
   params.curvaturePull = number(text('pull') ?? '50', 'pull', 0, 100, false);
   if (text('finer') !== undefined) params.finerBy = number(text('finer'), 'finer', 0, 70, false);

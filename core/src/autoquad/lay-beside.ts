@@ -143,8 +143,7 @@ function layWithGap(job: Job, gap: number, counted: boolean, report: TaskReport)
   );
   report.phase('Joining', 0.92);
   const made = Cage.fromPolygons(laid.mesh);
-  pairOddBorders(kept, made, isOwn, gap);
-  const joined = join(kept, made, isOwn, gap);
+  const joined = join(kept, made, evenPairs(kept, made, isOwn, gap));
   settleSeam(joined, job);
   const { cage, faces } = joined;
   const worst = faces.reduce((least, f) => Math.min(least, scaledJacobian(cage, f)), 1);
@@ -170,20 +169,22 @@ function layWithGap(job: Job, gap: number, counted: boolean, report: TaskReport)
 }
 
 /**
- * An open edge with an odd count cannot be joined by quads to one with an even count: from each where that is so a strip is run to
- * another, or to the surface's own border. Changes the new quads.
+ * Rims that face each other. One with an odd count cannot be joined by quads to one with an even count: from each where that is so a
+ * strip is run to another, or to the surface's own border. Changes the new quads.
  */
-function pairOddBorders(kept: Cage, made: Cage, isOwn: OwnBorder, gap: number): void {
-  for (let left = rimsOf(made, isOwn).length; left > 0; left--) {
-    const [first, ...others] = facingRims(kept, made, isOwn, gap)
-      .filter(({ rim, mate }) => (rim.vertices.length - mate.vertices.length) % 2 !== 0)
-      .map(({ rim }) => halvesOf(made, rim));
-    if (!first) return;
+function evenPairs(kept: Cage, made: Cage, isOwn: OwnBorder, gap: number): FacingRims[] {
+  let pairs = facingRims(kept, made, isOwn, gap);
+  for (let left = pairs.length; left > 0; left--) {
+    const odd = pairs.filter(({ rim, mate }) => (rim.vertices.length - mate.vertices.length) % 2 !== 0);
+    if (odd.length === 0) break;
+    const [first, ...others] = odd.map(({ rim }) => halvesOf(made, rim));
     const free = borderLoops(made).flatMap((halves) => halves.filter((h) => isOwn(made, h)));
     const strip = stripToBorder(made, first, new Set([...others.flat(), ...free]));
-    if (!strip) return;
+    if (!strip) break;
     runStrip(made, strip);
+    pairs = facingRims(kept, made, isOwn, gap);
   }
+  return pairs;
 }
 
 function reachOf(places: readonly Triple[], by: number): Bounds {
@@ -258,8 +259,7 @@ function apart(places: readonly Triple[], others: readonly Triple[]): number {
 }
 
 /** One cage of both, with rows of quads between the open edges that face each other. */
-function join(kept: Cage, made: Cage, isOwn: OwnBorder, gap: number) {
-  const pairs = facingRims(kept, made, isOwn, gap);
+function join(kept: Cage, made: Cage, pairs: readonly FacingRims[]) {
   const { cage, vertexOf, faceOf } = joinCages(kept, made);
   const faces = [...faceOf.values()];
   for (const { rim, mate } of pairs) {
@@ -272,7 +272,7 @@ function join(kept: Cage, made: Cage, isOwn: OwnBorder, gap: number) {
 }
 
 /** Every rim of the new quads with the one of the cage that it is to be joined to. @throws AutoQuadsError where one has none */
-function facingRims(kept: Cage, made: Cage, isOwn: OwnBorder, gap: number): { rim: VertexRim; mate: VertexRim }[] {
+function facingRims(kept: Cage, made: Cage, isOwn: OwnBorder, gap: number): FacingRims[] {
   const fresh = rimsOf(made, isOwn);
   const freshPlaces = fresh.map(({ vertices }) => vertices.map((v) => made.position(v)));
   const old = rimsOf(kept, isOwn);
@@ -298,6 +298,13 @@ function facingRims(kept: Cage, made: Cage, isOwn: OwnBorder, gap: number): { ri
 interface VertexRim {
   vertices: number[];
   closed: boolean;
+}
+
+interface FacingRims {
+  /** of the new quads */
+  rim: VertexRim;
+  /** of the cage */
+  mate: VertexRim;
 }
 
 /** Borders, or chains of them, that are not the surface's own; in the direction of the half-edges without a face. */

@@ -345,6 +345,7 @@ export class SeamlessMap {
     this.order ??= nestedDissection(matrix, whole);
     this.factor = new Cholesky(matrix, this.order);
     this.rounding = undefined;
+    this.asked = false;
   }
 
   /** What u and v are to weigh, from the map as it is without rounding, and the factor for that. */
@@ -394,10 +395,7 @@ export class SeamlessMap {
    */
   solve(size: number, options: RoundingOptions = {}): Float64Array {
     const { unknowns, whole } = this;
-    if (!this.rounding) {
-      this.rounding = new WholeRounding(this.factor.trailing(whole), whole);
-      this.asked = false;
-    }
+    this.rounding ??= new WholeRounding(this.factor.trailing(whole), whole);
     if (!this.asked)
       this.rounding.ask({ sized: this.sizedSums(), nothing: this.ringSums, lengths: this.lengths, apart: this.apart, sides: this.sides });
     this.asked = true;

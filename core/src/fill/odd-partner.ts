@@ -26,7 +26,7 @@ const TURN = 4;
  * border has an edge more, and so has what it ends at: both are even. Nothing where there is no partner, or no way over quads.
  */
 export function stripToPartner(cage: Cage, hole: Hole): Strip | undefined {
-  const oddBorders = holesOf(cage).filter((other) => other.vertices.length % 2 !== 0 && other.halves[0] !== hole.halves[0]);
+  const oddBorders = holesOf(cage).filter((other) => other.vertices.length % 2 !== 0);
   return stripToBorder(cage, hole.halves, new Set(oddBorders.flatMap(({ halves }) => halves)));
 }
 

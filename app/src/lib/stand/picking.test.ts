@@ -10,8 +10,8 @@ const cube = drawn(box({ x: 4, y: 4, z: 4 }, { x: 2, y: 2, z: 2 }));
 const { cage } = cube;
 const front = eyeAt([0, 0, 20]);
 
-const vertexAt = (x: number, y: number, z: number, of: Cage = cage): number =>
-  [...of.vertices()].find((v) => of.position(v).every((c, k) => Math.abs(c - [x, y, z][k]) < 1e-9))!;
+const vertexAt = (x: number, y: number, z: number): number =>
+  [...cage.vertices()].find((v) => cage.position(v).every((c, k) => Math.abs(c - [x, y, z][k]) < 1e-9))!;
 const edgeBetween = (a: number, b: number): number => cage.findHalfEdge(a, b) >> 1;
 const counts = ({ vertices, edges, faces }: Selection) => [vertices.length, edges.length, faces.length];
 const middleOf = (eye: Eye, f: number) => {

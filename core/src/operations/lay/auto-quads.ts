@@ -4,6 +4,17 @@ import { FEATURE_ANGLE } from '../../autoquad/features.ts';
 import { symmetries } from '../../autoquad/symmetry.ts';
 import { type Params, type SourceOperation } from '../operation.ts';
 
+/** How many quads, shown where density is told by `by`. */
+const quadCount = (by: string, label: string, start: number) =>
+  Joi.number()
+    .integer()
+    .min(FEWEST_QUADS)
+    .max(200000)
+    .default(start)
+    .label(label)
+    .unit('quads')
+    .meta({ step: 500, when: { field: 'by', is: by } });
+
 const place = Joi.array().items(Joi.number().required()).length(3);
 
 /** Automatic retopology of a reference; runs as a task, and its entry keeps the quads. */
@@ -32,31 +43,9 @@ export const autoQuadsOperation: SourceOperation = {
       .default('count')
       .label('Density by')
       .meta({ labels: { count: 'Count', range: 'Count range', sizes: 'Edge sizes' } }),
-    count: Joi.number()
-      .integer()
-      .min(FEWEST_QUADS)
-      .max(200000)
-      .default(4000)
-      .label('Count')
-      .unit('quads')
-      .meta({ step: 500, when: { field: 'by', is: 'count' } }),
-    fewest: Joi.number()
-      .integer()
-      .min(FEWEST_QUADS)
-      .max(200000)
-      .default(3500)
-      .label('At least')
-      .unit('quads')
-      .meta({ step: 500, when: { field: 'by', is: 'range' } })
-      .description('of the counts between, the one whose loops run best is taken'),
-    most: Joi.number()
-      .integer()
-      .min(FEWEST_QUADS)
-      .max(200000)
-      .default(4500)
-      .label('At most')
-      .unit('quads')
-      .meta({ step: 500, when: { field: 'by', is: 'range' } }),
+    count: quadCount('count', 'Count', 4000),
+    fewest: quadCount('range', 'At least', 3500).description('of the counts between, the one whose loops run best is taken'),
+    most: quadCount('range', 'At most', 4500),
     finest: Joi.number()
       .greater(0)
       .max(1e6)
@@ -141,7 +130,7 @@ export const autoQuadsOperation: SourceOperation = {
 
 /** The card's parameters as the engine takes them: all but how the count is told, and what is laid over and where. */
 export function autoQuadsOptions(params: Params): AutoQuadsOptions {
-  type Density = { by: string; count: number; fewest: number; most: number; finest: number; coarsest: number };
+  type Density = { by: 'count' | 'range' | 'sizes'; count: number; fewest: number; most: number; finest: number; coarsest: number };
   type Card = Density & { over: string; on: string };
   const {
     by,
@@ -154,6 +143,6 @@ export function autoQuadsOptions(params: Params): AutoQuadsOptions {
     on: _on,
     ...steering
   } = params as Card & Omit<AutoQuadsOptions, 'count' | 'countRange' | 'edgeSizes'>;
-  const density = by === 'sizes' ? { edgeSizes: { finest, coarsest } } : by === 'range' ? { countRange: { fewest, most } } : { count };
-  return { ...density, ...steering };
+  const densities = { count: { count }, range: { countRange: { fewest, most } }, sizes: { edgeSizes: { finest, coarsest } } };
+  return { ...densities[by], ...steering };
 }
