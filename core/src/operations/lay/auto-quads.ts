@@ -64,7 +64,7 @@ export const autoQuadsOperation: SourceOperation = {
       .min(0)
       .max(70)
       .default(0)
-      .label('Finer at tight bends by')
+      .label('Finer at bends by')
       .unit('%')
       .meta({ step: 5, more: true })
       .description('at most, so that fingers and other thin parts keep their shape; 0 for equal quads'),
