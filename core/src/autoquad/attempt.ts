@@ -18,7 +18,7 @@ import { waysBetweenPoles, waysToLines } from './pole-ways.ts';
 import { QuadExtraction } from './quad-extraction.ts';
 import { Remesher, vertexNormals } from './remesh.ts';
 import { mapAreas } from './map-plane.ts';
-import { MapError, SeamlessMap } from './seamless-map.ts';
+import { MapError, SeamlessMap, type SizeWish } from './seamless-map.ts';
 import { smoothNormals, workingSizes } from './sizing.ts';
 import { WorkingMesh } from './working-mesh.ts';
 import { type Surface } from './surface.ts';
@@ -240,14 +240,14 @@ export class Attempt {
     const found: ReadQuads[] = [];
     const fewest = tries.reduce((least, t) => Math.min(least, t.folded), Infinity);
     const read = new Set<string>();
-    for (const { size: edge, x, folded, off, count } of tries) {
+    for (const { size: edge, x, folded, count } of tries) {
       if (found.length > 0 && folded > 2 * fewest + 10) continue;
       // a map that has come apart covers its plane many times over
       if (count > MOST_COUNT * this.surface.target) continue;
-      // rings that all come near enough make the same of several bounds
-      const same = `${edge} ${folded} ${off}`;
-      if (read.has(same)) continue;
-      read.add(same);
+      // sizes next to each other, and several bounds where all rings come near enough, are rounded to the same
+      const wholes = map.wholesOf(x).join();
+      if (read.has(wholes)) continue;
+      read.add(wholes);
       // a few folds may be left: tears are mended, and what cannot be is found by its topology
       if (folded > 0) map.untangle(x, edge);
       const extraction = new QuadExtraction(mesh, cut, map.coordinates(x));
@@ -297,12 +297,15 @@ export class Attempt {
     const { surface } = this;
     let size = surface.size;
     // with edge sizes asked for, the count falls out; with a count, the size is corrected to it
-    if (!surface.options.edgeSizes) for (let i = 0; i < 3; i++) size *= Math.sqrt(this.rounded(map, size, within).count / surface.target);
+    if (!surface.options.edgeSizes) for (let i = 0; i < 3; i++) size *= Math.sqrt(this.rounded(map, [{ size, within }])[0].count / surface.target);
     // rounding makes the count jump: sizes are taken from a wide range
     const steps = map.wholes > MANY_WHOLES ? TRIED_SIZES.slice(0, FEWER_SIZES) : TRIED_SIZES;
     // the outermost ones of a range of counts are its ends
     const step = Math.max(SIZE_STEP, Math.log(countSpread(surface.options)) / (steps.length - 1));
-    return steps.map((k) => this.rounded(map, size * (step > SIZE_STEP ? Math.exp(step * k) : 1 + SIZE_STEP * k), within));
+    return this.rounded(
+      map,
+      steps.map((k) => ({ size: size * (step > SIZE_STEP ? Math.exp(step * k) : 1 + SIZE_STEP * k), within }))
+    );
   }
 
   /** Those that meet the count, fewest folds first, then the others; poles kept apart. */
@@ -313,21 +316,27 @@ export class Attempt {
     if (missed(found[0]) > 0 && map.wholes <= FEW_WHOLES) {
       const different = [...new Map(found.map((t) => [t.count, t])).values()].slice(0, SIZES_NEXT);
       const steps = Array.from({ length: MOST_NEXT }, (_, i) => i + 1);
-      found = bestFirst([...found, ...different.flatMap(({ size }) => steps.map((next) => this.rounded(map, size, within, next)))]);
+      const others = different.flatMap(({ size }) => steps.map((next) => ({ size, within, next })));
+      found = bestFirst([...found, ...this.rounded(map, others)]);
     }
-    return found.slice(0, countSpread(this.surface.options) > 1 ? MOST_OF_RANGE : MOST_READ).map((t) => {
-      const parted = this.rounded(map, t.size, within, t.next, true);
-      return missed(parted) > missed(t) + 1 || parted.folded > 2 * t.folded + 10 ? t : parted;
-    });
+    const best = found.slice(0, countSpread(this.surface.options) > 1 ? MOST_OF_RANGE : MOST_READ);
+    const parted = this.rounded(
+      map,
+      best.map(({ size, next }) => ({ size, within, next, parted: true }))
+    );
+    return best.map((t, i) => (missed(parted[i]) > missed(t) + 1 || parted[i].folded > 2 * t.folded + 10 ? t : parted[i]));
   }
 
-  private rounded(map: SeamlessMap, size: number, within: number, next = 0, parted = false): Rounding {
+  private rounded(map: SeamlessMap, wanted: readonly Omit<SizeWish, 'scale'>[]): Rounding[] {
     const { surface } = this;
     // bounds are those of the size that is aimed at, so that all sizes close the same rings
-    const x = map.solve(size, { within, scale: size / surface.size, next, parted });
-    const { folded, area } = map.tally(x);
-    const count = area / 2;
-    return { size, next, x, folded, count, off: surface.countOff(count) };
+    const solved = map.solve(wanted.map((wish) => ({ ...wish, scale: wish.size / surface.size })));
+    return solved.map((x, i) => {
+      const { folded, area } = map.tally(x);
+      const count = area / 2;
+      const { size, next = 0 } = wanted[i];
+      return { size, next, x, folded, count, off: surface.countOff(count) };
+    });
   }
 
   /** By vertex, how large quads are to be against others; nothing where all are to be equal. */

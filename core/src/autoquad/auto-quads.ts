@@ -10,6 +10,7 @@ import { featureLinesOf } from './features.ts';
 import { fitLimit } from './fit-limit.ts';
 import { Attempt } from './attempt.ts';
 import { layOver } from './lay-over.ts';
+import { MirroredPlaces } from './mirrored-places.ts';
 import { matches, type QuadList, withoutDoublets } from './mend.ts';
 import { creaseSharp } from './sharp-creases.ts';
 import { missedBySmooth } from './reach-tips.ts';
@@ -18,7 +19,7 @@ import { prepared, surfaceOf, type Prepared } from './prepare.ts';
 import { boxesFor } from './sound-input.ts';
 import { StepStore } from './step-store.ts';
 import { TWISTED, untwistQuads } from './straighten-quads.ts';
-import { imagesIn, type Mirror, mirrored, mirrorExactly } from './symmetry.ts';
+import { type Mirror, mirrored, pointsAhead } from './symmetry.ts';
 
 /** Times that places which the smooth surface passes by are looked for and reached. */
 const MOST_REACHES = 6;
@@ -105,11 +106,11 @@ export function poorQuads({ positions, faceVertices }: PolygonMesh): string[] {
 function joined(list: QuadList, planes: readonly Mirror[], { bvh, dense, diagonal, topology }: Prepared): QuadList {
   const whole = withoutDoublets(list);
   if (worstJacobian(whole.positions, whole.quads) > 0 || !matches(whole, topology)) return whole;
-  const images = planes.map((mirror) => imagesIn(mirror, whole.positions, 1e-6 * diagonal));
+  const places = new MirroredPlaces(planes, whole.positions, 1e-6 * diagonal);
   // on a plane they may move now
-  const hold = whole.hold.map((kind, v) => (kind === 1 && images.some((image) => image[v] === v) ? 0 : kind));
+  const hold = whole.hold.map((kind, v) => (kind === 1 && places.isOnMirror(v) ? 0 : kind));
   untwistQuads({ ...whole, hold }, bvh, triangleNormals(dense.positions, dense.corner));
-  planes.forEach((mirror, m) => mirrorExactly(mirror, whole.positions, images[m]));
+  places.settleAll();
   return whole;
 }
 
@@ -119,22 +120,14 @@ function finished(quads: QuadList, input: Prepared, options: AutoQuadsOptions, m
   let mesh = uniformMesh(quads.positions, quads.quads, 4);
   if (options.creases ?? true) mesh = creaseSharp(mesh, quads.hold, dense, input.creased);
   if ((options.lies ?? 'smooth') === 'smooth') {
-    const images = mirrors.map((mirror) => imagesIn(mirror, mesh.positions, 1e-6 * input.diagonal));
+    const places = new MirroredPlaces(mirrors, mesh.positions, 1e-6 * input.diagonal);
+    // what lies behind a mirror is laid as its image
+    const ahead = mirrors.reduce((points, mirror) => pointsAhead(mirror, points), dense.positions);
     const [normals, lines] = [triangleNormals(dense.positions, dense.corner), featureLinesOf(dense)];
-    let worst = worstJacobian(mesh.positions, mesh.faceVertices);
     for (let round = 0; round <= MOST_REACHES; round++) {
-      const goals = round > 0 ? missedBySmooth(mesh, dense.positions, input.size) : undefined;
+      const goals = round > 0 ? missedBySmooth(mesh, ahead, input.size) : undefined;
       if (goals?.size === 0) break;
-      const before = mesh.positions.slice();
-      fitLimit(mesh, bvh, normals, lines, { goals });
-      mirrors.forEach((mirror, m) => mirrorExactly(mirror, mesh.positions, images[m]));
-      // both sides are fitted on their own: where they do not agree, a quad across the plane may turn over
-      const after = worstJacobian(mesh.positions, mesh.faceVertices);
-      if (after < Math.min(TWISTED, worst)) {
-        mesh.positions.set(before);
-        break;
-      }
-      worst = after;
+      fitLimit(mesh, bvh, normals, lines, { goals, mirrored: places });
     }
   }
   if (options.smallIslands !== 'boxes' || input.small.length === 0) return mesh;

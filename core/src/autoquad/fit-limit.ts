@@ -6,6 +6,7 @@ import { lookingAlong, surfacePoint, type TriangleBvh } from '../reference/trian
 import { cageLevel, STAYS_SHARP } from '../subdivide/level-topology.ts';
 import { limitRows } from '../subdivide/limit.ts';
 import { applyRow } from '../subdivide/weight-rows.ts';
+import { type MirroredPlaces } from './mirrored-places.ts';
 import { type FeatureLines } from './settle-quads.ts';
 
 const ROUNDS = 8;
@@ -30,6 +31,8 @@ interface FitWishes {
   poor?: number;
   /** by vertex, where its limit place is to go instead of to the nearest place of the surface */
   goals?: ReadonlyMap<number, Triple>;
+  /** the mesh's vertices, where some are images of others: these are fitted by what they follow */
+  mirrored?: MirroredPlaces;
 }
 
 /**
@@ -43,7 +46,7 @@ export function fitLimit(
   surface: TriangleBvh,
   normals: Float64Array,
   lines: FeatureLines,
-  { fixed, poor = POOR, goals }: FitWishes = {}
+  { fixed, poor = POOR, goals, mirrored }: FitWishes = {}
 ): void {
   const { positions, faceVertices } = mesh;
   const cage = Cage.fromPolygons(mesh);
@@ -88,11 +91,15 @@ export function fitLimit(
       const shape = quadShape(positions, faceVertices, 4 * q, own);
       return shape >= least && own[0] * seen[3 * i] + own[1] * seen[3 * i + 1] + own[2] * seen[3 * i + 2] > TURNED;
     });
+  const put = (v: number, to: Triple) => {
+    positions.set(to, 3 * v);
+    mirrored?.settle(v);
+  };
   // a vertex is looked at again where one that its limit place depends on has moved
   const due = new Uint8Array(quadsAt.length).fill(1);
   for (let round = 0; round < ROUNDS; round++)
     for (let v = 0; v < quadsAt.length; v++) {
-      if (due[v] === 0 || quadsAt[v].length === 0 || fixed?.[v] === 1) continue;
+      if (due[v] === 0 || quadsAt[v].length === 0 || fixed?.[v] === 1 || mirrored?.isImage(v)) continue;
       due[v] = 0;
       const { normal, worst } = look(v);
       const at = limitOf(v);
@@ -102,12 +109,12 @@ export function fitLimit(
       const near = DONE * length(subtract(here, place(rows.index[rows.start[v] + 1] ?? v)));
       if (length(subtract(goal, at)) <= near) continue;
       for (const share of [OVER, OVER / 3]) {
-        positions.set(add(here, scaled(subtract(goal, at), share)), 3 * v);
+        put(v, add(here, scaled(subtract(goal, at), share)));
         if (isSound(v, Math.min(goals?.has(v) ? POOR_AT_TIPS : poor, worst))) {
           for (let k = rows.start[v]; k < rows.start[v + 1]; k++) due[rows.index[k]] = 1;
           break;
         }
-        positions.set(here, 3 * v);
+        put(v, here);
       }
     }
 }

@@ -31,6 +31,15 @@ export interface Pin {
   count: number;
 }
 
+/**
+ * Quads of a size and how the map is rounded for them: `within` by how much rings may miss themselves that are made to close, `scale` over
+ * the size that bounds are meant for, `parted` whether poles are kept from falling together.
+ */
+export interface SizeWish extends RoundingOptions {
+  /** quad edge length, in the mesh's unit */
+  size: number;
+}
+
 const single = (k: number): Form => new Map([[k, 1]]);
 
 /**
@@ -387,23 +396,22 @@ export class SeamlessMap {
   }
 
   /**
-   * Rounds for quads of the given size and solves for the rest.
-   * @param size quad edge length, in the mesh's unit
-   * @param options `within`: by how much rings may miss themselves that are made to close; `scale`: over the size that bounds are meant
-   * for; `parted`: whether poles are kept from falling together
-   * @returns values of the unknowns, for `coordinates`
+   * Rounds for quads of given sizes and solves for the rest, for all of them in one go.
+   * @returns by each of them the values of the unknowns, for `coordinates`
    */
-  solve(size: number, options: RoundingOptions = {}): Float64Array {
+  solve(wanted: readonly SizeWish[]): Float64Array[] {
     const { unknowns, whole } = this;
-    this.rounding ??= new WholeRounding(this.factor.trailing(whole), whole);
-    if (!this.asked)
-      this.rounding.ask({ sized: this.sizedSums(), nothing: this.ringSums, lengths: this.lengths, apart: this.apart, sides: this.sides });
+    const rounding = (this.rounding ??= new WholeRounding(this.factor.trailing(whole), whole));
+    if (!this.asked) rounding.ask({ sized: this.sizedSums(), nothing: this.ringSums, lengths: this.lengths, apart: this.apart, sides: this.sides });
     this.asked = true;
-    const y = this.reduced.map((c) => c / size);
-    y.set(this.rounding.round(y.subarray(unknowns - whole), options), unknowns - whole);
-    const x = this.factor.backward(y, unknowns - whole);
-    for (let k = 0; k < unknowns - whole; k++) x[k] = offHalves(Math.round(x[k] / GRID) * GRID);
-    return x;
+    const rounded = wanted.map(({ size, ...options }) => {
+      const y = this.reduced.map((c) => c / size);
+      y.set(rounding.round(y.subarray(unknowns - whole), options), unknowns - whole);
+      return y;
+    });
+    const solved = this.factor.backwardEach(rounded, unknowns - whole);
+    for (const x of solved) for (let k = 0; k < unknowns - whole; k++) x[k] = offHalves(Math.round(x[k] / GRID) * GRID);
+    return solved;
   }
 
   /** Pins close, and have their counts, before anything else is rounded. */
@@ -414,9 +422,14 @@ export class SeamlessMap {
     });
   }
 
+  /** What the unknowns that must be whole came out as in a solution. */
+  wholesOf(x: Float64Array): Float64Array {
+    return x.subarray(this.unknowns - this.whole);
+  }
+
   /** Quads along each pin in a solution; nothing where its way turns, or does not close. */
   pinCounts(x: Float64Array): (number | undefined)[] {
-    const wholes = x.subarray(this.unknowns - this.whole);
+    const wholes = this.wholesOf(x);
     return this.pinSums.map(({ across, along }) =>
       along && (!across || valueOfSum(across, wholes) === 0) ? Math.abs(valueOfSum(along, wholes)) : undefined
     );

@@ -500,7 +500,7 @@ describe('seamless map and extraction', () => {
     const cut = cutOpen(mesh, field);
     const map = new SeamlessMap(mesh, frames, cut, field.index);
     map.aim(new Float64Array(mesh.triangles).fill(1));
-    const uv = map.coordinates(map.solve(4));
+    const uv = map.coordinates(map.solve([{ size: 4 }])[0]);
     const difference = (h: number) => [uv[2 * after(h)] - uv[2 * h], uv[2 * after(h) + 1] - uv[2 * h + 1]];
     for (let h = 0; h < 3 * mesh.triangles; h++) {
       const g = mesh.opposite[h];
@@ -527,7 +527,7 @@ describe('seamless map and extraction', () => {
     const map = new SeamlessMap(mesh, frames, cut, field.index);
     map.aim(new Float64Array(mesh.triangles).fill(1));
     map.keepApart(waysBetweenPoles(mesh, cut, field.index, 30));
-    const quadsAt = (parted: boolean) => map.tally(map.solve(80, { parted })).area / 2;
+    const quadsAt = (parted: boolean) => map.tally(map.solve([{ size: 80, parted }])[0]).area / 2;
     expect(Math.abs(quadsAt(false))).toBe(0);
     // its eight poles become the corners of a cube
     expect(quadsAt(true)).toBe(6);
@@ -540,7 +540,7 @@ describe('seamless map and extraction', () => {
     const map = new SeamlessMap(mesh, frames, cut, field.index);
     const even = new Float64Array(mesh.triangles).fill(1);
     const spiralsAt = (size: number, within: number) => {
-      const extraction = new QuadExtraction(mesh, cut, map.coordinates(map.solve(size, { within })));
+      const extraction = new QuadExtraction(mesh, cut, map.coordinates(map.solve([{ size, within }])[0]));
       extraction.run();
       return extraction.spirals();
     };

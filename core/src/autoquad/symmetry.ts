@@ -25,6 +25,18 @@ const SAMPLES = 1500;
 export const above = ({ normal, offset }: Mirror, p: ArrayLike<number>, v = 0): number =>
   normal[0] * p[3 * v] + normal[1] * p[3 * v + 1] + normal[2] * p[3 * v + 2] - offset;
 
+/** Those of some points, x, y, z each, that do not lie behind a mirror. */
+export function pointsAhead(mirror: Mirror, points: Float64Array): Float64Array {
+  const reach = Math.max(mirror.error, 1e-9);
+  const ahead = new Float64Array(points.length);
+  let count = 0;
+  for (let v = 0; v < points.length / 3; v++) {
+    if (above(mirror, points, v) < -reach) continue;
+    for (let k = 0; k < 3; k++) ahead[count++] = points[3 * v + k];
+  }
+  return ahead.slice(0, count);
+}
+
 /** The mirror image of a point, or of vertex v of many. */
 export function reflected(mirror: Mirror, p: ArrayLike<number>, v = 0): Triple {
   const d = 2 * above(mirror, p, v);
@@ -154,15 +166,6 @@ export function imagesIn(mirror: Mirror, positions: Float64Array, within: number
       if (off <= least) [best, least] = [w, off];
     });
     return best;
-  });
-}
-
-/** Makes positions mirrored exactly once they have been moved: those on the normal's side count. @param images see `imagesIn` */
-export function mirrorExactly(mirror: Mirror, positions: Float64Array, images: Int32Array): void {
-  images.forEach((w, v) => {
-    const height = above(mirror, positions, v);
-    if (w === v) for (let k = 0; k < 3; k++) positions[3 * v + k] -= height * mirror.normal[k];
-    else if (w >= 0 && height > above(mirror, positions, w)) positions.set(reflected(mirror, positions, v), 3 * w);
   });
 }
 

@@ -76,6 +76,8 @@ describe('sparse Cholesky', () => {
     const x = factor.backward(y, size - tail);
     expect([...x.subarray(size - tail)]).toEqual([1, -2, 3, 0.5, 0]);
     for (let i = 0; i < size - tail; i++) expect(dense[i].reduce((sum, a, j) => sum + a * x[j], 0)).toBeCloseTo(0, 9);
+    const others = [2, 3, 4, 5, 6].map((k) => y.map((value) => k * value));
+    factor.backwardEach(others, size - tail).forEach((each, n) => each.forEach((value, i) => expect(value).toBeCloseTo((n + 2) * x[i], 9)));
   });
 
   it('says when a matrix has no factor', () => {

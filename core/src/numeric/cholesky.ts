@@ -436,6 +436,50 @@ export class Cholesky {
     return out;
   }
 
+  /** The same for many at once: four go through the factor together, which takes about half the time. */
+  backwardEach(ys: readonly Float64Array[], fixedFrom: number): Float64Array[] {
+    const { size, order } = this;
+    return Array.from({ length: Math.ceil(ys.length / 4) }, (_, g) => ys.slice(4 * g, 4 * g + 4)).flatMap((four) => {
+      if (four.length === 1) return [this.backward(four[0], fixedFrom)];
+      const x = new Float64Array(4 * size);
+      four.forEach((y, n) => {
+        for (let k = 0; k < size; k++) x[4 * k + n] = y[k];
+      });
+      this.backwardFour(x, fixedFrom);
+      return four.map((_, n) => {
+        const out = new Float64Array(size);
+        for (let k = 0; k < size; k++) out[order[k]] = x[4 * k + n];
+        return out;
+      });
+    });
+  }
+
+  /** @param x four right-hand sides, an entry of each after the other; changed to the solutions */
+  private backwardFour(x: Float64Array, fixedFrom: number): void {
+    const { first, rowStart, row, valueStart, value } = this;
+    for (let s = first.length - 2; s >= 0; s--) {
+      const width = first[s + 1] - first[s];
+      for (let c = Math.min(width, fixedFrom - first[s]) - 1; c >= 0; c--) {
+        const own = 4 * (first[s] + c);
+        const diagonal = valueStart[s] + c * width + c;
+        let [x0, x1, x2, x3] = [x[own], x[own + 1], x[own + 2], x[own + 3]];
+        for (let r = rowStart[s] + c + 1, i = diagonal + width, end = rowStart[s + 1]; r < end; r++, i += width) {
+          const l = value[i];
+          const known = 4 * row[r];
+          x0 -= l * x[known];
+          x1 -= l * x[known + 1];
+          x2 -= l * x[known + 2];
+          x3 -= l * x[known + 3];
+        }
+        const pivot = value[diagonal];
+        x[own] = x0 / pivot;
+        x[own + 1] = x1 / pivot;
+        x[own + 2] = x2 / pivot;
+        x[own + 3] = x3 / pivot;
+      }
+    }
+  }
+
   /** The last `count` rows and columns of L, dense, row by row: the factor of their Schur complement. */
   trailing(count: number): Float64Array {
     const { size, first, rowStart, row, valueStart, value } = this;
