@@ -1,7 +1,7 @@
 import { type Ring } from './closed-rings.ts';
 import { type CutMesh } from './cut-graph.ts';
 import { mod4 } from './orientation-field.ts';
-import { mapAreas } from './map-plane.ts';
+import { GRID, mapAreas } from './map-plane.ts';
 import { after, type WorkingMesh } from './working-mesh.ts';
 
 /** Quads read off a map, with what each vertex sits on. */
@@ -29,6 +29,9 @@ const CORNERS = [
   [-0.5, 0.5]
 ] as const;
 
+/** How near to a corner it is gone first. Neither on the way there nor from there on is there a point of the grid, which a vertex could lie on. */
+const BESIDE = [61 * GRID, 127 * GRID];
+
 /**
  * One quad for every unit cell of the map (in the spirit of Ebke, Bommes, Campen, Kobbelt 2013): a cell is found by its
  * centre, its neighbours by walking straight from centre to centre through the triangles. Coordinates are exact multiples
@@ -36,6 +39,8 @@ const CORNERS = [
  */
 export class QuadExtraction {
   private readonly areas: Float64Array;
+  /** 1 by vertex of the working mesh with an edge on a feature line or border, in whichever triangle */
+  private readonly onFeature: Uint8Array;
   /** cells by triangle */
   private cellsIn: Map<number, number[]> = new Map();
   private cellTriangle: number[] = [];
@@ -58,6 +63,8 @@ export class QuadExtraction {
     private readonly uv: Float64Array
   ) {
     this.areas = mapAreas(uv);
+    this.onFeature = new Uint8Array(mesh.vertices);
+    for (let h = 0; h < 3 * mesh.triangles; h++) if (mesh.feature[h]) this.onFeature[mesh.corner[h]] = this.onFeature[mesh.corner[after(h)]] = 1;
   }
 
   run(): ExtractedQuads {
@@ -315,13 +322,17 @@ export class QuadExtraction {
     const [u, v] = [this.cellU[c], this.cellV[c]];
     const [du, dv] = CORNERS[k];
     // not quite to the corner, and not quite along the diagonal: features and poles lie on the corner itself
-    const arrived = this.walk(this.cellTriangle[c], u, v, u + du * (1 - 2 ** -9), v + dv * (1 - 2 ** -10));
+    const [besideU, besideV] = [2 * du * BESIDE[0], 2 * dv * BESIDE[1]];
+    const arrived = this.walk(this.cellTriangle[c], u, v, u + du - besideU, v + dv - besideV);
     if (!arrived) {
       this.pointIn(this.cellTriangle[c], u, v, at);
       return 0;
     }
-    const [offU, offV] = turnBy(du * 2 ** -9, dv * 2 ** -10, this.endTurn);
-    return this.pointIn(this.endTriangle, this.endU + offU, this.endV + offV, at);
+    const [offU, offV] = turnBy(besideU, besideV, this.endTurn);
+    const [t, cornerU, cornerV] = [this.endTriangle, this.endU + offU, this.endV + offV];
+    // a vertex of the working mesh may lie between: the corner is in another triangle then, and so may be the line it lies on
+    if (this.walk(t, this.endU, this.endV, cornerU, cornerV)) return this.pointIn(this.endTriangle, this.endU, this.endV, at);
+    return this.pointIn(t, cornerU, cornerV, at);
   }
 
   private pointIn(t: number, u: number, v: number, at: number[]): number {
@@ -337,7 +348,7 @@ export class QuadExtraction {
     for (let h = 3 * t; h < 3 * t + 3; h++) {
       if (uv[2 * h] !== u || uv[2 * h + 1] !== v) continue;
       for (let k = 0; k < 3; k++) at[k] = p[3 * mesh.corner[h] + k];
-      return mesh.feature[h] || mesh.feature[h % 3 === 0 ? h + 2 : h - 1] ? 2 : 0;
+      return this.onFeature[mesh.corner[h]] ? 2 : 0;
     }
     for (let h = 3 * t; h < 3 * t + 3; h++) if (mesh.feature[h] && this.side(h, u, v) === 0) return 1;
     return 0;

@@ -17,6 +17,7 @@ import { featureLinesOf, markFeatures } from './features.ts';
 import { fitLimit } from './fit-limit.ts';
 import { addTo, Eliminator } from './linear-forms.ts';
 import { matches, mended } from './mend.ts';
+import { MirroredPlaces } from './mirrored-places.ts';
 import { openNarrowCorners } from './narrow-corners.ts';
 import { narrowParts } from './narrow-parts.ts';
 import { mod4, orientationField } from './orientation-field.ts';
@@ -217,6 +218,34 @@ describe('mirrors', () => {
     const quads = mirrored({ positions: sheet.positions, quads: sheet.faceVertices, hold: new Uint8Array(25) }, mirror, 0.1);
     expect([quads.positions.length / 3, quads.quads.length / 4]).toEqual([45, 32]);
     expect(matches(quads, { euler: 1, borders: 1 })).toBe(true);
+  });
+
+  it('lead their images: what moves on one side moves on all others, and what lies on a mirror stays on it', () => {
+    const mirrors: Mirror[] = [
+      { normal: [1, 0, 0], offset: 0, error: 0 },
+      { normal: [0, 0, -1], offset: 0, error: 0 }
+    ];
+    const { positions } = plane(4, 4, 2, 2);
+    const at = (x: number, z: number) =>
+      [...Array(9).keys()].find((v) => Math.abs(positions[3 * v] - x) + Math.abs(positions[3 * v + 2] - z) < 1e-9)!;
+    const [corner, middle] = [at(2, -2), at(2, 0)];
+    const images = [at(-2, -2), at(2, 2), at(-2, 2)];
+    const places = new MirroredPlaces(mirrors, positions, 1e-6);
+    expect([corner, middle, ...images].map((v) => places.isImage(v))).toEqual([false, false, true, true, true]);
+    expect([middle, corner].map((v) => places.isOnMirror(v))).toEqual([true, false]);
+    positions.set([2.5, 1, -3], 3 * corner);
+    positions.set([2.25, -1, 0.5], 3 * middle);
+    [corner, middle].forEach((v) => places.settle(v));
+    const placeOf = (v: number) => [...positions.subarray(3 * v, 3 * v + 3)];
+    expect(images.map(placeOf)).toEqual([
+      [-2.5, 1, -3],
+      [2.5, 1, 3],
+      [-2.5, 1, 3]
+    ]);
+    expect([middle, at(-2.25, 0)].map(placeOf)).toEqual([
+      [2.25, -1, 0],
+      [-2.25, -1, 0]
+    ]);
   });
 });
 
@@ -518,6 +547,41 @@ describe('seamless map and extraction', () => {
     const quads = new QuadExtraction(mesh, cut, uv).run();
     expect(quads.quads.length / 4).toBe(Math.round(cells));
     expect(matches(quads, { euler: 0, borders: 0 })).toBe(true);
+  });
+
+  it('finds corners on a line however near to them vertices of the line lie, and exactly on them', () => {
+    const [across, along] = [4, 6];
+    const number = (i: number, j: number) => i * (along + 1) + j;
+    const shift = fc.integer({ min: -9000, max: 9000 });
+    const shifts = fc.array(shift, { minLength: 2 * 35, maxLength: 2 * 35 });
+    // steps of 2^-13 of a quad along the line
+    const near = fc.array(fc.integer({ min: -20, max: 20 }), { minLength: along + 1, maxLength: along + 1 });
+    const diagonals = fc.array(fc.boolean(), { minLength: across * along, maxLength: across * along });
+    fc.assert(
+      fc.property(shifts, near, diagonals, (moved, beside, diagonal) => {
+        const places = Array.from({ length: (across + 1) * (along + 1) }, (_, n) => {
+          const [i, j] = [Math.floor(n / (along + 1)), n % (along + 1)];
+          if (i === 2) return [i, j % along === 0 ? j : j + beside[j] * 2 ** -13, 0];
+          return [i % across === 0 ? i : i + moved[2 * n] * GRID, j % along === 0 ? j : j + moved[2 * n + 1] * GRID, 0];
+        });
+        const triangles = diagonal.flatMap((rising, n) => {
+          const [i, j] = [Math.floor(n / along), n % along];
+          const [a, b, c, d] = [number(i, j), number(i + 1, j), number(i + 1, j + 1), number(i, j + 1)];
+          return rising ? [a, b, c, a, c, d] : [a, b, d, b, c, d];
+        });
+        const mesh = new WorkingMesh(Float64Array.from(places.flat()), triangles);
+        for (let h = 0; h < triangles.length; h++)
+          mesh.feature[h] = mesh.opposite[h] < 0 || (mesh.point(triangles[h])[0] === 2 && mesh.point(triangles[after(h)])[0] === 2) ? 1 : 0;
+        const uv = Float64Array.from(triangles.flatMap((v) => places[v].slice(0, 2)));
+        const { positions, quads, hold } = new QuadExtraction(mesh, cutOpen(mesh, fieldOf(mesh).field), uv).run();
+        expect([quads.length / 4, hold.length]).toEqual([across * along, (across + 1) * (along + 1)]);
+        positions.forEach((x) => expect(x).toBeCloseTo(Math.round(x), 9));
+        hold.forEach((kind, v) => {
+          const [x, y] = [positions[3 * v], positions[3 * v + 1]].map(Math.round);
+          expect(kind > 0).toBe(x % 2 === 0 || y === 0 || y === along);
+        });
+      })
+    );
   });
 
   it('keeps poles apart where quads are so large that they would fall together', () => {
