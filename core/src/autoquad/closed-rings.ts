@@ -33,14 +33,14 @@ export function closedRings(mesh: WorkingMesh, frames: Frames, cut: CutMesh, siz
       const ring = walker.ringFrom(t, arm, size(t), beside);
       if (ring) rings.push(ring);
       // ways through the same triangles would go the same
-      for (const [s, a] of walker.passed) passed[2 * s + (a & 1)] = 1;
+      for (const own of walker.passed) passed[own] = 1;
     }
   return rings.sort((a, b) => a.crossed.length - b.crossed.length);
 }
 
 class RingWalker {
-  /** triangles of the last way, with the arm it followed there */
-  passed: [number, number][] = [];
+  /** triangles of the last way, twice each, and 1 more where it followed arm 1 or 3 there */
+  readonly passed: number[] = [];
   private readonly walker: CrossWalker;
 
   constructor(
@@ -55,7 +55,7 @@ class RingWalker {
     const { mesh, walker } = this;
     const start = walker.beginIn(seed);
     const crossed: number[] = [];
-    this.passed = [];
+    this.passed.length = 0;
     let [t, own, entered, away] = [seed, arm, -1, false];
     while (crossed.length < LONGEST) {
       const h = walker.leave(t, own, entered);
@@ -64,7 +64,7 @@ class RingWalker {
       own = mod4(own - this.cut.jump[h]);
       entered = mesh.opposite[h];
       t = Math.floor(entered / 3);
-      this.passed.push([t, own]);
+      this.passed.push(2 * t + (own & 1));
       const { at, way } = walker;
       const [x, y, z] = [start[0] - at[0], start[1] - at[1], start[2] - at[2]];
       const far = Math.sqrt(x * x + y * y + z * z);

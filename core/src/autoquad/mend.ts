@@ -46,13 +46,21 @@ export function matches(list: QuadList, expected: Topology): boolean {
 
 /** Two quads round an inner vertex of valence two become one. */
 function removeDoublets(quads: number[][]): number[][] {
+  const count = 1 + quads.reduce((most, q) => Math.max(most, q[0], q[1], q[2], q[3]), 0);
   for (let round = 0; round < 20; round++) {
-    const at = new Map<number, number[]>();
-    quads.forEach((q, i) => q.forEach((v) => (at.get(v) ?? at.set(v, []).get(v)!).push(i)));
+    // how many quads a vertex has, the first of them, and the sum of their numbers
+    const [times, first, sum] = [new Int32Array(count), new Int32Array(count), new Int32Array(count)];
+    quads.forEach((q, i) => {
+      for (const v of q) {
+        if (times[v]++ === 0) first[v] = i;
+        sum[v] += i;
+      }
+    });
     const gone = new Set<number>();
-    for (const [v, around] of at) {
-      if (around.length !== 2 || around.some((i) => gone.has(i))) continue;
-      const [i, j] = around;
+    for (let v = 0; v < count; v++) {
+      if (times[v] !== 2) continue;
+      const [i, j] = [first[v], sum[v] - first[v]];
+      if (gone.has(i) || gone.has(j)) continue;
       const q = turnedTo(quads[i], v);
       const r = turnedTo(quads[j], v);
       // q = v, a, b, c and r = v, c, d, a: inside, the two share both sides at v
@@ -60,11 +68,13 @@ function removeDoublets(quads: number[][]): number[][] {
       quads[i] = [q[1], q[2], q[3], r[2]];
       gone.add(j);
     }
-    quads = quads.filter((q, i) => !gone.has(i) && new Set(q).size === 4);
+    quads = quads.filter((q, i) => !gone.has(i) && isQuad(q));
     if (gone.size === 0) break;
   }
   return quads;
 }
+
+const isQuad = ([a, b, c, d]: number[]): boolean => a !== b && a !== c && a !== d && b !== c && b !== d && c !== d;
 
 function turnedTo(quad: number[], v: number): number[] {
   const k = quad.indexOf(v);
@@ -76,9 +86,9 @@ function turnedTo(quad: number[], v: number): number[] {
  * @param count of vertices
  */
 export function openSides(quads: Iterable<readonly number[]>, count: number): [number, number][] {
-  const sides = new Set<number>();
-  for (const q of quads) for (let k = 0; k < 4; k++) sides.add(q[k] * count + q[(k + 1) & 3]);
-  return [...sides].map((side): [number, number] => [Math.floor(side / count), side % count]).filter(([a, b]) => !sides.has(b * count + a));
+  const to = Array.from({ length: count }, (): number[] => []);
+  for (const q of quads) for (let k = 0; k < 4; k++) to[q[k]].push(q[(k + 1) & 3]);
+  return to.flatMap((ends, a) => ends.filter((b, i) => !to[b].includes(a) && ends.indexOf(b) === i).map((b): [number, number] => [a, b]));
 }
 
 /** Fills every border loop but the `keep` longest by quads; loops of odd length stay open. */

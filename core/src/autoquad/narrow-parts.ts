@@ -34,7 +34,8 @@ function toFeature(mesh: WorkingMesh, cut: CutMesh, walker: CrossWalker, seed: n
   let [t, own, entered] = [seed, arm, -1];
   for (let step = 0; step < MOST_STEPS; step++) {
     const h = walker.leave(t, own, entered);
-    const far = Math.hypot(...start.map((s, k) => walker.at[k] - s));
+    const [x, y, z] = walker.at;
+    const far = Math.sqrt((x - start[0]) ** 2 + (y - start[1]) ** 2 + (z - start[2]) ** 2);
     if (h < 0 || far > most) return Infinity;
     if (mesh.feature[h]) return far;
     own = mod4(own - cut.jump[h]);

@@ -257,11 +257,17 @@ export class QuadExtraction {
     const neighbour = new Int32Array(4 * cells).fill(-2);
     for (let c = 0; c < cells; c++)
       for (let d = 0; d < 4; d++) {
+        const s = 4 * c + d;
+        // the way back is the same
+        if (neighbour[s] >= 0) continue;
         const [u, v] = [this.cellU[c], this.cellV[c]];
         if (this.walk(this.cellTriangle[c], u, v, u + DIRECTIONS[d][0], v + DIRECTIONS[d][1])) {
           const other = this.cellAtEnd();
-          if (other >= 0) neighbour[4 * c + d] = 4 * other + mod4(d + this.endTurn + 2);
-        } else if (this.hitBorder) neighbour[4 * c + d] = -1;
+          if (other < 0) continue;
+          const back = 4 * other + mod4(d + this.endTurn + 2);
+          neighbour[s] = back;
+          if (neighbour[back] < 0) neighbour[back] = s;
+        } else if (this.hitBorder) neighbour[s] = -1;
       }
     let torn = 0;
     for (let s = 0; s < neighbour.length; s++) {
@@ -293,31 +299,43 @@ export class QuadExtraction {
       if (vertexOf[r] < 0) vertexOf[r] = vertices++;
       quads[i] = vertexOf[r];
     }
-    return { quads, tornSides, ...this.placeVertices(quads, vertices) };
+    return {
+      quads,
+      tornSides,
+      ...this.placeVertices(
+        quads,
+        vertices,
+        this.areas.some((area) => area <= 0)
+      )
+    };
   }
 
-  /** Each vertex goes to the mean of where its cells say it is; one on a feature only to where it is seen there. */
-  private placeVertices(quads: Int32Array, vertices: number): { positions: Float64Array; hold: Uint8Array } {
+  /**
+   * Each vertex goes to where its cells say it is: to the mean of that where the map is folded and they may differ; one on a feature only to
+   * where it is seen there.
+   */
+  private placeVertices(quads: Int32Array, vertices: number, isFolded: boolean): { positions: Float64Array; hold: Uint8Array } {
     const positions = new Float64Array(3 * vertices);
     const count = new Int32Array(vertices);
-    const hold = new Uint8Array(vertices);
+    const kinds = new Int8Array(vertices).fill(-1);
     const at = [0, 0, 0];
     for (let i = 0; i < quads.length; i++) {
-      const kind = this.placeCorner(i >> 2, i & 3, at);
       const v = quads[i];
-      if (kind < hold[v]) continue;
-      if (kind > hold[v]) {
-        hold[v] = kind;
+      if (!isFolded && kinds[v] >= 0) continue;
+      const kind = this.placeCorner(i >> 2, i & 3, at);
+      if (kind < kinds[v]) continue;
+      if (kind > kinds[v]) {
+        kinds[v] = kind;
         count[v] = 0;
         positions.fill(0, 3 * v, 3 * v + 3);
       }
       count[v]++;
       for (let k = 0; k < 3; k++) positions[3 * v + k] += (at[k] - positions[3 * v + k]) / count[v];
     }
-    return { positions, hold };
+    return { positions, hold: Uint8Array.from(kinds, (kind) => Math.max(kind, 0)) };
   }
 
-  /** Finds the place of corner k of a cell in space. @returns its kind, as in `hold` */
+  /** Finds the place of corner k of a cell in space. @returns its kind, as in `hold`; -1 where it was not come to, and it is the cell's middle */
   private placeCorner(c: number, k: number, at: number[]): number {
     const [u, v] = [this.cellU[c], this.cellV[c]];
     const [du, dv] = CORNERS[k];
@@ -326,7 +344,7 @@ export class QuadExtraction {
     const arrived = this.walk(this.cellTriangle[c], u, v, u + du - besideU, v + dv - besideV);
     if (!arrived) {
       this.pointIn(this.cellTriangle[c], u, v, at);
-      return 0;
+      return -1;
     }
     const [offU, offV] = turnBy(besideU, besideV, this.endTurn);
     const [t, cornerU, cornerV] = [this.endTriangle, this.endU + offU, this.endV + offV];

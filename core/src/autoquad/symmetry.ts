@@ -155,7 +155,7 @@ export function mirrored(list: QuadList, mirror: Mirror, within: number): QuadLi
  * @param within mm by which an image may be off
  */
 export function imagesIn(mirror: Mirror, positions: Float64Array, within: number): Int32Array {
-  const grid = new PointGrid(within);
+  const grid = new PointGrid(within, 1000 * within);
   const count = positions.length / 3;
   for (let v = 0; v < count; v++) grid.put(v, positions[3 * v], positions[3 * v + 1], positions[3 * v + 2]);
   return Int32Array.from({ length: count }, (_, v) => {

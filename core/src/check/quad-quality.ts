@@ -19,13 +19,13 @@ export interface QuadQuality {
 }
 
 export function quadQuality(cage: Cage): QuadQuality {
-  const values = [...cage.faces()].filter((f) => cage.faceSize(f) === 4).map((f) => scaledJacobian(cage, f));
-  values.sort((a, b) => a - b);
+  const values = Float64Array.from([...cage.faces()].filter((f) => cage.faceSize(f) === 4).map((f) => scaledJacobian(cage, f))).sort();
   const { lengths, of } = stripsOf(cage);
   const spirals = new Set<number>();
   for (const e of cage.edges()) {
     const [h, g] = [2 * e, 2 * e + 1];
-    if (![h, g].every((k) => cage.face[k] !== NONE && cage.faceSize(cage.face[k]) === 4)) continue;
+    const [left, right] = [cage.face[h], cage.face[g]];
+    if (left === NONE || right === NONE || cage.faceSize(left) !== 4 || cage.faceSize(right) !== 4) continue;
     const here = of[cage.next[h] >> 1];
     if (here === of[cage.next[g] >> 1]) spirals.add(here);
   }

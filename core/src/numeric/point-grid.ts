@@ -2,8 +2,14 @@
 export class PointGrid {
   private readonly cells = new Map<string, number[]>();
 
-  /** @param size of a cell: points that lie no farther apart are found */
-  constructor(private readonly size: number) {}
+  /**
+   * @param reach points that lie no farther from a place are found
+   * @param size of a cell: more than the reach where points lie much farther apart than that, so that fewer cells are looked into
+   */
+  constructor(
+    private readonly reach: number,
+    private readonly size = reach
+  ) {}
 
   put(id: number, x: number, y: number, z: number): void {
     const name = `${this.cell(x)} ${this.cell(y)} ${this.cell(z)}`;
@@ -12,11 +18,12 @@ export class PointGrid {
     else this.cells.set(name, [id]);
   }
 
-  /** Visits every point within a cell's size of a place, and some that lie a little farther. */
+  /** Visits every point within reach of a place, and some that lie farther. */
   visitNear(x: number, y: number, z: number, visit: (id: number) => void): void {
-    const [i, j, k] = [this.cell(x), this.cell(y), this.cell(z)];
-    for (let n = 0; n < 27; n++)
-      for (const id of this.cells.get(`${i + (n % 3) - 1} ${j + (Math.floor(n / 3) % 3) - 1} ${k + Math.floor(n / 9) - 1}`) ?? []) visit(id);
+    const [low, high] = [-this.reach, this.reach].map((by) => [x, y, z].map((c) => this.cell(c + by)));
+    for (let i = low[0]; i <= high[0]; i++)
+      for (let j = low[1]; j <= high[1]; j++)
+        for (let k = low[2]; k <= high[2]; k++) for (const id of this.cells.get(`${i} ${j} ${k}`) ?? []) visit(id);
   }
 
   private cell(x: number): number {
