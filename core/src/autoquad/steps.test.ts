@@ -386,6 +386,26 @@ describe('straightening', () => {
     straightenQuads(list, bvh, triangleNormals(bvh.positions, triangles), featureLinesOf(mesh));
     expect(worst()).toBeGreaterThan(least);
   });
+
+  it.each([110, -110])('sees quads on both sides of a sharp edge from their own, where the surface turns by %s degrees', (degrees) => {
+    const turn = (degrees * Math.PI) / 180;
+    const bent = (mesh: PolygonMesh) => {
+      for (let v = 0; v < mesh.positions.length; v += 3) {
+        const z = mesh.positions[v + 2];
+        if (z > 0) mesh.positions.set([z * Math.sin(turn), z * Math.cos(turn)], v + 1);
+      }
+      return mesh;
+    };
+    const list = { positions: bent(plane(6, 6, 6, 6)).positions, quads: plane(6, 6, 6, 6).faceVertices, hold: new Uint8Array(49) };
+    const onFold = [...Array(49).keys()].filter((v) => list.positions[3 * v + 1] === 0 && list.positions[3 * v + 2] === 0);
+    for (const v of onFold) list.hold[v] = 1;
+    // one of them has slid nearly to the next one, and past it
+    for (const x of [-1, 0]) list.positions[3 * onFold.find((v) => list.positions[3 * v] === x)!] += 0.9;
+    const { mesh, triangles, bvh } = working(bent(plane(6, 6, 30, 30)));
+    straightenQuads(list, bvh, triangleNormals(bvh.positions, triangles), featureLinesOf(mesh));
+    expect(worstJacobian(list.positions, list.quads)).toBeGreaterThan(0.85);
+    for (const v of onFold) expect(Math.hypot(list.positions[3 * v + 1], list.positions[3 * v + 2])).toBeLessThan(1e-9);
+  });
 });
 
 describe('rounding to whole numbers', () => {

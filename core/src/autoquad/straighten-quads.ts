@@ -29,12 +29,21 @@ export function straightenQuads(list: QuadList, surface: TriangleBvh, normals: F
     const t = 3 * found.triangle;
     return { at: [found.x, found.y, found.z] as Triple, normal: [normals[t], normals[t + 1], normals[t + 2]] as Triple };
   };
-  const worstAt = (v: number, normal: Triple) => Math.min(...at[v].map((q) => shapeSeen(cornersOf(q), normal)));
+  // the surface's side that a quad lies on
+  const sides = new Map<number, Triple>();
+  const sideOf = (q: number): Triple => {
+    let side = sides.get(q);
+    if (!side) sides.set(q, (side = closest(cornersOf(q).reduce<Triple>((sum, c) => add(sum, scaled(c, 0.25)), [0, 0, 0])).normal));
+    return side;
+  };
+  const shapeOf = (q: number) => shapeSeen(cornersOf(q), sideOf(q));
+  /** All quads round a vertex are seen from where it is; one on a sharp edge is on several sides, and each from its own. */
+  const worstAt = (v: number, normal?: Triple) => Math.min(...at[v].map((q) => (normal ? shapeSeen(cornersOf(q), normal) : shapeOf(q))));
   /** Places about a vertex: eight on the surface, or those to both sides on the line it stays on. */
-  const waysOf = (v: number, normal: Triple, reach: number) => {
+  const waysOf = (v: number, reach: number, normal?: Triple): { at: Triple; normal?: Triple }[] => {
     const own = place(v);
     const onBorder = cage.isBorderVertex(v);
-    if (hold[v] === 0 && !onBorder) {
+    if (normal) {
       const { u, v: w } = planeAcross(own, normal);
       return Array.from({ length: 8 }, (_, k) => {
         const [c, s] = [Math.cos((k * Math.PI) / 4), Math.sin((k * Math.PI) / 4)];
@@ -46,27 +55,23 @@ export function straightenQuads(list: QuadList, surface: TriangleBvh, normals: F
     if (!line || along.length !== 2) return [];
     return along.map((h) => {
       line.closest(...add(own, scaled(unit(subtract(place(cage.target(h)), own)), reach)), found);
-      return { at: [found.x, found.y, found.z] as Triple, normal };
+      return { at: [found.x, found.y, found.z] };
     });
   };
   let poor = new Set<number>();
-  for (let q = 0; q < quads.length / 4; q++) {
-    const corners = cornersOf(q);
-    const seen = closest(corners.reduce<Triple>((sum, c) => add(sum, scaled(c, 0.25)), [0, 0, 0])).normal;
-    if (shapeSeen(corners, seen) < POOR) poor.add(q);
-  }
+  for (let q = 0; q < quads.length / 4; q++) if (shapeOf(q) < POOR) poor.add(q);
   for (let round = 0; round < ROUNDS && poor.size > 0; round++) {
     const near = new Set([...poor].flatMap((q) => [0, 1, 2, 3].map((k) => quads[4 * q + k])));
     const touched = new Set<number>();
     for (const v of near) {
       if (hold[v] === 2) continue;
       const own = place(v);
-      const { normal } = closest(own);
+      const normal = hold[v] === 0 && !cage.isBorderVertex(v) ? closest(own).normal : undefined;
       const before = worstAt(v, normal);
       if (before >= POOR) continue;
       const reach = 0.35 * 0.85 ** round * meanSpoke(v, at[v], quads, place);
       let [best, most]: [Triple, number] = [own, before + 1e-3];
-      for (const to of waysOf(v, normal, reach)) {
+      for (const to of waysOf(v, reach, normal)) {
         positions.set(to.at, 3 * v);
         const now = worstAt(v, to.normal);
         if (now > most) [best, most] = [to.at, now];
@@ -77,7 +82,7 @@ export function straightenQuads(list: QuadList, surface: TriangleBvh, normals: F
     if (touched.size === 0) break;
     // what could not be mended twice is left, unless something near it moved
     const next = round < 6 ? [...poor, ...touched] : [...touched];
-    poor = new Set(next.filter((q) => shapeSeen(cornersOf(q), closest(cornersOf(q)[0]).normal) < POOR));
+    poor = new Set(next.filter((q) => shapeOf(q) < POOR));
   }
 }
 
