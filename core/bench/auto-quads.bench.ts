@@ -14,6 +14,7 @@ import {
   halfShell,
   longLimbed,
   machinedBlock,
+  machinedPart,
   noisyScan,
   thinPlate,
   tripleRing,
@@ -23,6 +24,7 @@ import { Subdivision } from '../src/subdivide/subdivision.ts';
 import { StepStore } from '../src/autoquad/step-store.ts';
 import { type TaskReport } from '../src/task/steps.ts';
 import { WorkingMesh } from '../src/autoquad/working-mesh.ts';
+import { sharpEdgesKept } from '../testing/kept-edges.ts';
 import { best, head, line } from './measure.ts';
 
 const shapes: Record<string, () => PolygonMesh> = {
@@ -74,6 +76,28 @@ export function autoQuadsBench(): void {
       );
     } catch (error) {
       process.stdout.write(`  ${name.padEnd(11)} ${String(faceCount(source)).padStart(9)}  ${(error as Error).message}\n`);
+    }
+  }
+}
+
+/** Auto quads on 20 machined parts, to 1,200 and to 3,000: how much is kept of their sharp edges, and what their quads are like. */
+export function machinedPartsBench(): void {
+  head('Auto quads on machined parts');
+  process.stdout.write('  part  quads  poles  Jacobian mean/1 %/min  sharp edges kept, %  smooth off, % of diagonal      s\n');
+  for (let seed = 1; seed <= 20; seed++) {
+    const source = repairPolygons(machinedPart(seed), { weld: true }).mesh;
+    for (const count of [1200, 3000]) {
+      const start = performance.now();
+      const { mesh } = autoQuads(source, { count });
+      const seconds = (performance.now() - start) / 1000;
+      const cage = Cage.fromPolygons(mesh);
+      const { mean, hundredth, worst } = quadQuality(cage);
+      const { poles, quads } = measure(cage);
+      const smooth = new Subdivision(mesh, { levels: 2, limit: true }).evaluate(mesh.positions);
+      const off = (100 * deviation(new Reference(source), smooth).most) / boundsOf(source.positions).diagonal;
+      process.stdout.write(
+        `  ${String(seed).padStart(4)} ${String(quads).padStart(6)} ${String(poles.reduce((sum, p) => sum + p.count, 0)).padStart(6)}   ${[mean, hundredth, worst].map((x) => x.toFixed(3)).join(' / ')} ${(100 * sharpEdgesKept(source, mesh)).toFixed(1).padStart(20)} ${off.toFixed(2).padStart(26)} ${seconds.toFixed(1).padStart(6)}\n`
+      );
     }
   }
 }

@@ -1,6 +1,6 @@
 import { createRequire } from 'node:module';
 import { loadSolids } from '../src/solids/engine.ts';
-import { autoQuadsBench, autoQuadsSpeedBench } from './auto-quads.bench.ts';
+import { autoQuadsBench, autoQuadsSpeedBench, machinedPartsBench } from './auto-quads.bench.ts';
 import { fillBench } from './fill.bench.ts';
 import { readObjBench } from './read-obj.bench.ts';
 import { shapeBench } from './shape.bench.ts';
@@ -13,6 +13,7 @@ const benches: Record<string, () => void> = {
   shape: shapeBench,
   fill: fillBench,
   autoquad: autoQuadsBench,
+  'autoquad-parts': machinedPartsBench,
   'autoquad-speed': autoQuadsSpeedBench
 };
 

@@ -17,6 +17,7 @@ import {
   denseTorus,
   doubleRing,
   machinedBlock,
+  machinedPart,
   noisyScan,
   thinPlate,
   tripleRing,
@@ -26,6 +27,7 @@ import { box, plane, quadSphere } from '../shapes/start-shapes.ts';
 import { loadSolids } from '../solids/engine.ts';
 import { Subdivision } from '../subdivide/subdivision.ts';
 import { imagesIn } from './symmetry.ts';
+import { sharpEdgesKept } from '../../testing/kept-edges.ts';
 import { AutoQuadsError, type AutoQuadsOptions } from './auto-quads-options.ts';
 import { autoQuads, poorQuads } from './auto-quads.ts';
 
@@ -154,6 +156,14 @@ describe('auto quads', () => {
 
   it('leaves a block with a boss and a bore the poles of its field, though few quads fit between the boss and the poles round it', () => {
     for (const count of [3700, 6000]) expect(laid(machinedBlock(), { count }).poles).toBe(16);
+  });
+
+  it.each([4, 9, 20])('keeps the sharp edges of machined part %i, with its quads in shape and its smooth surface on it', (seed) => {
+    const part = machinedPart(seed);
+    const { mesh, away } = laid(part, { count: 1200 });
+    expect(sharpEdgesKept(clean(part), mesh)).toBeGreaterThan(0.995);
+    expect(worstJacobian(mesh.positions, mesh.faceVertices)).toBeGreaterThan(0.5);
+    expect(away).toBeLessThan(0.55);
   });
 
   it('leaves no straight corner where faces meet at a few degrees, and would tell of one', () => {

@@ -2,6 +2,7 @@ import { Cage } from '../mesh/cage.ts';
 import { pickedPoints, polygonMesh, uniformMesh, usedVertices, type PolygonMesh } from '../mesh/polygon-mesh.ts';
 import { triangulate } from '../mesh/triangulate.ts';
 import { randomNumbers } from '../numeric/random.ts';
+import { type Triple } from '../numeric/vectors.ts';
 import { booleanOf, type BooleanKind } from '../solids/boolean.ts';
 import { ball, blend, implicitSurface, rod } from './implicit-surface.ts';
 import { box, cylinder, quadSphere, torus } from './start-shapes.ts';
@@ -68,14 +69,45 @@ export function longLimbed(cell = 0.5): PolygonMesh {
 
 /** A block with a boss on it and a bore through both, as a solid modeler leaves it: flat faces, long thin triangles. Needs `loadSolids`. */
 export function machinedBlock(sides = 48): PolygonMesh {
-  const moved = (mesh: PolygonMesh, y: number) => {
-    for (let i = 1; i < mesh.positions.length; i += 3) mesh.positions[i] += y;
-    return Cage.fromPolygons(mesh);
-  };
-  const made = (a: Cage, b: Cage, kind: BooleanKind) => booleanOf(a, b, kind).cage;
   const block = Cage.fromPolygons(box({ x: 60, y: 20, z: 40 }, { x: 1, y: 1, z: 1 }));
-  const withBoss = made(block, moved(cylinder(13, 20, sides, 1, true), 12), 'join');
-  return asTriangles(made(withBoss, moved(cylinder(6, 60, sides, 1, true), 0), 'subtract').toPolygons());
+  const withBoss = machined(block, moved(cylinder(13, 20, sides, 1, true), [0, 12, 0]), 'join');
+  return asTriangles(machined(withBoss, Cage.fromPolygons(cylinder(6, 60, sides, 1, true)), 'subtract').toPolygons());
+}
+
+/**
+ * A block with one to four pegs, rods, bars or balls joined to it or cut out, each somewhere: as parts come, with edges that meet at any
+ * angle, narrow ledges, and triangles in fans.
+ */
+export function machinedPart(seed: number): PolygonMesh {
+  const random = randomNumbers(seed);
+  const from = (least: number, most: number) => least + (most - least) * random();
+  let part = Cage.fromPolygons(box({ x: from(40, 70), y: from(15, 30), z: from(30, 50) }, { x: 1, y: 1, z: 1 }));
+  const tools = 1 + Math.floor(from(0, 3.99));
+  for (let k = 0; k < tools; k++) {
+    const kind = Math.floor(from(0, 4));
+    const [x, y, z]: Triple = [from(-18, 18), from(-4, 4), from(-12, 12)];
+    const tool = [
+      () => moved(cylinder(from(4, 9), from(40, 60), 32, 1, true), [x, y + from(0, 20), z]),
+      () => moved(box({ x: from(8, 20), y: from(30, 50), z: from(8, 20) }, { x: 1, y: 1, z: 1 }), [x, y + from(5, 25), z]),
+      () => moved(lying(cylinder(from(4, 8), 120, 32, 1, true)), [x, y, z]),
+      () => moved(quadSphere(from(8, 14), 12), [x, y + 12, z])
+    ][kind]();
+    part = machined(part, tool, random() < 0.5 ? 'join' : 'subtract');
+  }
+  return asTriangles(part.toPolygons());
+}
+
+const machined = (a: Cage, b: Cage, kind: BooleanKind): Cage => booleanOf(a, b, kind).cage;
+
+function moved(mesh: PolygonMesh, by: Triple): Cage {
+  for (let i = 0; i < mesh.positions.length; i++) mesh.positions[i] += by[i % 3];
+  return Cage.fromPolygons(mesh);
+}
+
+/** Turned from along Y to along X. */
+function lying(mesh: PolygonMesh): PolygonMesh {
+  for (let i = 0; i < mesh.positions.length; i += 3) mesh.positions.set([mesh.positions[i + 1], -mesh.positions[i]], i);
+  return mesh;
 }
 
 /** Wedges of some degrees beside each other on a plate's edge: feature corners too sharp for a quad. */
