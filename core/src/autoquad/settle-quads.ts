@@ -35,7 +35,7 @@ export function settleQuads(
   const rings = Array.from(cage.vertices(), (v) => ringOf(cage, v));
   // where the map was torn at a border, vertices there may lie inside
   rings.forEach((ring, v) => {
-    if (!ring.border || !lines.border) return;
+    if (!ring.border || !lines.border || list.hold[v] === 2) return;
     lines.border.closest(p[3 * v], p[3 * v + 1], p[3 * v + 2], found);
     p.set([found.x, found.y, found.z], 3 * v);
   });
