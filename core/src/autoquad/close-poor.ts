@@ -1,5 +1,5 @@
-import { pickedPoints, quadsAtVertices, usedVertices } from '../mesh/polygon-mesh.ts';
-import { quadJacobians, worstJacobian } from '../numeric/quad-shape.ts';
+import { quadsAtVertices } from '../mesh/polygon-mesh.ts';
+import { quadJacobian, quadJacobians } from '../numeric/quad-shape.ts';
 import { matches, type QuadList, withoutDoublets } from './mend.ts';
 import { settleQuads } from './settle-quads.ts';
 import { straightenQuads, TWISTED } from './straighten-quads.ts';
@@ -62,20 +62,15 @@ function evenedAbout(list: QuadList, vertex: number, { bvh, normals, lines }: Pi
   const at = quadsAtVertices(quads, hold.length);
   const moving = new Set([vertex]);
   for (let row = 1; row < ROWS; row++) for (const v of [...moving]) for (const q of at[v]) for (let k = 0; k < 4; k++) moving.add(quads[4 * q + k]);
-  const touched = [...new Set([...moving].flatMap((v) => at[v]))];
-  const { used, indices } = usedVertices(
-    touched.flatMap((q) => [0, 1, 2, 3].map((k) => quads[4 * q + k])),
-    hold.length
-  );
-  const part: QuadList = {
-    positions: pickedPoints(positions, used),
-    quads: indices,
-    hold: Uint8Array.from(used, (v) => (moving.has(v) ? hold[v] : 2))
-  };
-  settleQuads(part, bvh, normals, lines, ROUNDS);
-  straightenQuads(part, bvh, normals, lines);
-  used.forEach((v, i) => positions.set(part.positions.subarray(3 * i, 3 * i + 3), 3 * v));
-  return worstJacobian(part.positions, part.quads);
+  const own = hold.slice();
+  for (let v = 0; v < hold.length; v++) if (!moving.has(v)) hold[v] = 2;
+  settleQuads(list, bvh, normals, lines, ROUNDS);
+  straightenQuads(list, bvh, normals, lines);
+  hold.set(own);
+  const normal = new Float64Array(3);
+  let worst = Infinity;
+  for (const v of moving) for (const q of at[v]) worst = Math.min(worst, quadJacobian(positions, quads, 4 * q, normal));
+  return worst;
 }
 
 /** @returns -1 where none lies there: it may have gone with a doublet */

@@ -32,10 +32,11 @@ export function settleQuads(
   const cage = Cage.fromPolygons(uniformMesh(list.positions, list.quads, 4));
   const p = cage.positions;
   const found = surfacePoint();
-  const rings = Array.from(cage.vertices(), (v) => ringOf(cage, v));
+  // of vertices that stay where they are nothing is asked, unless edges are to differ
+  const rings = Array.from(cage.vertices(), (v) => (shareAt || list.hold[v] < 2 ? ringOf(cage, v) : undefined));
   // where the map was torn at a border, vertices there may lie inside
-  rings.forEach((ring, v) => {
-    if (!ring.border || !lines.border || list.hold[v] === 2) return;
+  rings.forEach((_, v) => {
+    if (!lines.border || !cage.isBorderVertex(v)) return;
     lines.border.closest(p[3 * v], p[3 * v + 1], p[3 * v + 2], found);
     p.set([found.x, found.y, found.z], 3 * v);
   });
@@ -47,12 +48,12 @@ export function settleQuads(
   const normal = new Float64Array(3);
   const to = new Float64Array(3);
   for (let round = 0; round < rounds; round++) {
-    if (share && round > 0 && round % CORRECTED === 0) correctShares(asked, p, rings, share);
+    if (share && round > 0 && round % CORRECTED === 0) correctShares(asked, p, rings as Ring[], share);
     if (share) for (let v = 0; v < rings.length; v++) share[v] = asked[v] * shareAt!(p[3 * v], p[3 * v + 1], p[3 * v + 2]);
     for (let v = 0; v < rings.length; v++) {
       const ring = rings[v];
+      if (!ring || due[v] === 0 || list.hold[v] === 2) continue;
       const hold = ring.border && list.hold[v] === 0 ? 1 : list.hold[v];
-      if (hold === 2 || due[v] === 0) continue;
       due[v] = 0;
       cornerNormal(p, v, ring, normal);
       if (hold === 1) lineGoal(list.hold, p, v, ring, to);

@@ -59,7 +59,8 @@ export function straightenQuads(list: QuadList, surface: TriangleBvh, normals: F
     });
   };
   let poor = new Set<number>();
-  for (let q = 0; q < quads.length / 4; q++) if (shapeOf(q) < POOR) poor.add(q);
+  const mayMove = (q: number) => [0, 1, 2, 3].some((k) => hold[quads[4 * q + k]] < 2);
+  for (let q = 0; q < quads.length / 4; q++) if (mayMove(q) && shapeOf(q) < POOR) poor.add(q);
   for (let round = 0; round < ROUNDS && poor.size > 0; round++) {
     const near = new Set([...poor].flatMap((q) => [0, 1, 2, 3].map((k) => quads[4 * q + k])));
     const touched = new Set<number>();
