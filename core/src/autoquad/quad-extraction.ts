@@ -299,15 +299,8 @@ export class QuadExtraction {
       if (vertexOf[r] < 0) vertexOf[r] = vertices++;
       quads[i] = vertexOf[r];
     }
-    return {
-      quads,
-      tornSides,
-      ...this.placeVertices(
-        quads,
-        vertices,
-        this.areas.some((area) => area <= 0)
-      )
-    };
+    const isFolded = this.areas.some((area) => area <= 0);
+    return { quads, tornSides, ...this.placeVertices(quads, vertices, isFolded) };
   }
 
   /**
