@@ -1,6 +1,6 @@
 import { autoQuads } from '../src/autoquad/auto-quads.ts';
-import { deviation, measure } from '../src/check/measures.ts';
-import { quadQuality } from '../src/check/quad-quality.ts';
+import { deviation, measure, type Measures } from '../src/check/measures.ts';
+import { quadQuality, type QuadQuality } from '../src/check/quad-quality.ts';
 import { Cage } from '../src/mesh/cage.ts';
 import { boundsOf, faceCount, type PolygonMesh } from '../src/mesh/polygon-mesh.ts';
 import { repairPolygons } from '../src/mesh/repair.ts';
@@ -45,6 +45,12 @@ const shapes: Record<string, () => PolygonMesh> = {
   'fading bar': () => fadingBar()
 };
 
+/** What all tables have of some quads: their number, their poles, and the scaled Jacobian, mean / one in a hundred / worst. */
+function columns({ quads, poles }: Measures, { mean, hundredth, worst }: QuadQuality): string {
+  const all = poles.reduce((sum, { count }) => sum + count, 0);
+  return `${String(quads).padStart(6)} ${String(all).padStart(6)}   ${[mean, hundredth, worst].map((x) => x.toFixed(3)).join(' / ')}`;
+}
+
 /** Auto quads to 4,000 (or `QUADS`) on generated shapes (or those in `SHAPES`): what the quality bars are measured by. */
 export function autoQuadsBench(): void {
   const count = Number(process.env.QUADS ?? 4000);
@@ -70,9 +76,8 @@ export function autoQuadsBench(): void {
         deviation(new Reference(smooth), source.positions).most,
         deviation(reference, mesh.positions).most
       ].map((mm) => ((100 * mm) / diagonal).toFixed(3));
-      const poles = m.poles.reduce((sum, p) => sum + p.count, 0);
       process.stdout.write(
-        `  ${name.padEnd(11)} ${String(faceCount(source)).padStart(9)} ${String(m.quads).padStart(6)} ${String(poles).padStart(6)}   ${[q.mean, q.hundredth, q.worst].map((x) => x.toFixed(3)).join(' / ')}    ${m.spacing.toFixed(3)}  ${String(q.longest).padStart(13)} ${`${q.spirals} of ${q.strips}`.padStart(10)} ${off.join(' / ').padStart(30)} ${seconds.toFixed(1).padStart(11)}\n`
+        `  ${name.padEnd(11)} ${String(faceCount(source)).padStart(9)} ${columns(m, q)}    ${m.spacing.toFixed(3)}  ${String(q.longest).padStart(13)} ${`${q.spirals} of ${q.strips}`.padStart(10)} ${off.join(' / ').padStart(30)} ${seconds.toFixed(1).padStart(11)}\n`
       );
     } catch (error) {
       process.stdout.write(`  ${name.padEnd(11)} ${String(faceCount(source)).padStart(9)}  ${(error as Error).message}\n`);
@@ -91,12 +96,10 @@ export function machinedPartsBench(): void {
       const { mesh } = autoQuads(source, { count });
       const seconds = (performance.now() - start) / 1000;
       const cage = Cage.fromPolygons(mesh);
-      const { mean, hundredth, worst } = quadQuality(cage);
-      const { poles, quads } = measure(cage);
       const smooth = new Subdivision(mesh, { levels: 2, limit: true }).evaluate(mesh.positions);
       const off = (100 * deviation(new Reference(source), smooth).most) / boundsOf(source.positions).diagonal;
       process.stdout.write(
-        `  ${String(seed).padStart(4)} ${String(quads).padStart(6)} ${String(poles.reduce((sum, p) => sum + p.count, 0)).padStart(6)}   ${[mean, hundredth, worst].map((x) => x.toFixed(3)).join(' / ')} ${(100 * sharpEdgesKept(source, mesh)).toFixed(1).padStart(20)} ${off.toFixed(2).padStart(26)} ${seconds.toFixed(1).padStart(6)}\n`
+        `  ${String(seed).padStart(4)} ${columns(measure(cage), quadQuality(cage))} ${(100 * sharpEdgesKept(source, mesh)).toFixed(1).padStart(20)} ${off.toFixed(2).padStart(26)} ${seconds.toFixed(1).padStart(6)}\n`
       );
     }
   }

@@ -1,6 +1,6 @@
 import { FEATURE_ANGLE, featureLines } from '../src/autoquad/features.ts';
 import { boundsOf, type PolygonMesh } from '../src/mesh/polygon-mesh.ts';
-import { length, subtract, weightedSum, type Triple } from '../src/numeric/vectors.ts';
+import { between, length, subtract, type Triple } from '../src/numeric/vectors.ts';
 import { surfacePoint, TriangleBvh } from '../src/reference/triangle-bvh.ts';
 
 /** Share of the diagonal by which a sharp edge and the crease that stands for it may lie apart. */
@@ -24,12 +24,8 @@ export function sharpEdgesKept(surface: PolygonMesh, quads: PolygonMesh): number
     const parts = Math.max(1, Math.round((PIECES * whole) / diagonal));
     for (let k = 0; k < parts; k++) {
       const at = (k + 0.5) / parts;
-      const p = weightedSum([
-        [1 - at, a],
-        [at, b]
-      ]);
       all += whole / parts;
-      if (Math.sqrt(tree.closest(...p, found).distance2) < APART * diagonal) kept += whole / parts;
+      if (Math.sqrt(tree.closest(...between(a, b, at), found).distance2) < APART * diagonal) kept += whole / parts;
     }
   }
   return all > 0 ? kept / all : 1;

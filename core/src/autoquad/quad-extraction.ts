@@ -39,7 +39,7 @@ const BESIDE = [61 * GRID, 127 * GRID];
  */
 export class QuadExtraction {
   private readonly areas: Float64Array;
-  /** 1 by vertex of the working mesh with an edge on a feature line or border, in whichever triangle */
+  /** 1 by vertex of the working mesh that lies on a feature line or border */
   private readonly onFeature: Uint8Array;
   /** cells by triangle */
   private cellsIn: Map<number, number[]> = new Map();
@@ -63,8 +63,7 @@ export class QuadExtraction {
     private readonly uv: Float64Array
   ) {
     this.areas = mapAreas(uv);
-    this.onFeature = new Uint8Array(mesh.vertices);
-    for (let h = 0; h < 3 * mesh.triangles; h++) if (mesh.feature[h]) this.onFeature[mesh.corner[h]] = this.onFeature[mesh.corner[after(h)]] = 1;
+    this.onFeature = mesh.onFeatures();
   }
 
   run(): ExtractedQuads {
@@ -299,15 +298,15 @@ export class QuadExtraction {
       if (vertexOf[r] < 0) vertexOf[r] = vertices++;
       quads[i] = vertexOf[r];
     }
-    const isFolded = this.areas.some((area) => area <= 0);
-    return { quads, tornSides, ...this.placeVertices(quads, vertices, isFolded) };
+    return { quads, tornSides, ...this.placeVertices(quads, vertices) };
   }
 
   /**
    * Each vertex goes to where its cells say it is: to the mean of that where the map is folded and they may differ; one on a feature only to
    * where it is seen there.
    */
-  private placeVertices(quads: Int32Array, vertices: number, isFolded: boolean): { positions: Float64Array; hold: Uint8Array } {
+  private placeVertices(quads: Int32Array, vertices: number): { positions: Float64Array; hold: Uint8Array } {
+    const isFolded = this.areas.some((area) => area <= 0);
     const positions = new Float64Array(3 * vertices);
     const count = new Int32Array(vertices);
     const kinds = new Int8Array(vertices).fill(-1);

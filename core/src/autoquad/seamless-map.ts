@@ -31,10 +31,7 @@ export interface Pin {
   count: number;
 }
 
-/**
- * Quads of a size and how the map is rounded for them: `within` by how much rings may miss themselves that are made to close, `scale` over
- * the size that bounds are meant for, `parted` whether poles are kept from falling together.
- */
+/** Quads of a size, and how the map is rounded for them: sums are those round rings, pairs the ways between poles. */
 export interface SizeWish extends RoundingOptions {
   /** quad edge length, in the mesh's unit */
   size: number;

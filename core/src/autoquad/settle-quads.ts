@@ -32,27 +32,29 @@ export function settleQuads(
   const cage = Cage.fromPolygons(uniformMesh(list.positions, list.quads, 4));
   const p = cage.positions;
   const found = surfacePoint();
-  // of vertices that stay where they are nothing is asked, unless edges are to differ
-  const rings = Array.from(cage.vertices(), (v) => (shareAt || list.hold[v] < 2 ? ringOf(cage, v) : undefined));
+  const count = list.hold.length;
+  // made when first asked for: where a quad is closed nearly all vertices stay
+  const rings = new Array<Ring | undefined>(count);
+  const ringAt = (v: number): Ring => (rings[v] ??= ringOf(cage, v));
   // where the map was torn at a border, vertices there may lie inside
-  rings.forEach((_, v) => {
-    if (!lines.border || !cage.isBorderVertex(v)) return;
+  for (let v = 0; v < count; v++) {
+    if (!lines.border || !cage.isBorderVertex(v)) continue;
     lines.border.closest(p[3 * v], p[3 * v + 1], p[3 * v + 2], found);
     p.set([found.x, found.y, found.z], 3 * v);
-  });
-  const asked = new Float64Array(rings.length).fill(1);
-  const share = shareAt && new Float64Array(rings.length);
-  const lastFound = new Int32Array(rings.length).fill(-1);
+  }
+  const asked = new Float64Array(count).fill(1);
+  const share = shareAt && new Float64Array(count);
+  const lastFound = new Int32Array(count).fill(-1);
   // a vertex is looked at again where it or a neighbour has moved
-  const due = new Uint8Array(rings.length).fill(1);
+  const due = new Uint8Array(count).fill(1);
   const normal = new Float64Array(3);
   const to = new Float64Array(3);
   for (let round = 0; round < rounds; round++) {
-    if (share && round > 0 && round % CORRECTED === 0) correctShares(asked, p, rings as Ring[], share);
-    if (share) for (let v = 0; v < rings.length; v++) share[v] = asked[v] * shareAt!(p[3 * v], p[3 * v + 1], p[3 * v + 2]);
-    for (let v = 0; v < rings.length; v++) {
-      const ring = rings[v];
-      if (!ring || due[v] === 0 || list.hold[v] === 2) continue;
+    if (share && round > 0 && round % CORRECTED === 0) correctShares(asked, p, ringAt, share);
+    if (share) for (let v = 0; v < count; v++) share[v] = asked[v] * shareAt!(p[3 * v], p[3 * v + 1], p[3 * v + 2]);
+    for (let v = 0; v < count; v++) {
+      if (due[v] === 0 || list.hold[v] === 2) continue;
+      const ring = ringAt(v);
       const hold = ring.border && list.hold[v] === 0 ? 1 : list.hold[v];
       due[v] = 0;
       cornerNormal(p, v, ring, normal);
@@ -84,8 +86,11 @@ export function settleQuads(
  * as they are do not let them follow by themselves.
  * @param asked by vertex, factor of its share that is asked for; changed
  */
-function correctShares(asked: Float64Array, p: Float64Array, rings: readonly Ring[], share: Float64Array): void {
-  const got = rings.map(({ edge }, v) => (asked[v] * edge.reduce((sum, w) => sum + lengthOf(p, v, w), 0)) / (edge.length * share[v]));
+function correctShares(asked: Float64Array, p: Float64Array, ringAt: (v: number) => Ring, share: Float64Array): void {
+  const got = asked.map((own, v) => {
+    const { edge } = ringAt(v);
+    return (own * edge.reduce((sum, w) => sum + lengthOf(p, v, w), 0)) / (edge.length * share[v]);
+  });
   const mean = Math.exp(got.reduce((sum, g) => sum + Math.log(g), 0) / got.length);
   for (let v = 0; v < asked.length; v++) asked[v] = Math.min(MOST_ASKED, Math.max(1 / MOST_ASKED, asked[v] * Math.sqrt(mean / got[v])));
 }

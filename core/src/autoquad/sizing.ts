@@ -35,16 +35,15 @@ export function smoothNormals(normals: Float64Array, mesh: WorkingMesh, radius: 
 
 /**
  * Wanted edge length of the working mesh by vertex: `size`, and less where the surface bends tightly, changing gradually.
- * @param round whether bends count only where they are round, not at features
+ * @param onlyRound whether bends at features do not count
  */
-export function workingSizes(mesh: WorkingMesh, normals: Float64Array, size: number, round = false): Float64Array {
+export function workingSizes(mesh: WorkingMesh, normals: Float64Array, size: number, onlyRound = false): Float64Array {
   const p = mesh.positions;
   const bend = new Float64Array(mesh.vertices);
-  const leftOut = new Uint8Array(mesh.vertices);
-  if (round) for (let h = 0; h < 3 * mesh.triangles; h++) if (mesh.feature[h]) leftOut[mesh.corner[h]] = leftOut[mesh.corner[after(h)]] = 1;
+  const leftOut = onlyRound ? mesh.onFeatures() : new Uint8Array(mesh.vertices);
   for (let h = 0; h < 3 * mesh.triangles; h++) {
     const v = mesh.corner[h];
-    const w = mesh.corner[h % 3 === 2 ? h - 2 : h + 1];
+    const w = mesh.corner[after(h)];
     const a = 3 * v;
     const b = 3 * w;
     const length = Math.sqrt(mesh.edgeLength2(h));
@@ -58,7 +57,7 @@ export function workingSizes(mesh: WorkingMesh, normals: Float64Array, size: num
   for (let round = 0; round < 6; round++)
     for (let h = 0; h < 3 * mesh.triangles; h++) {
       const a = mesh.corner[h];
-      const b = mesh.corner[h % 3 === 2 ? h - 2 : h + 1];
+      const b = mesh.corner[after(h)];
       const slack = 0.4 * Math.sqrt((p[3 * a] - p[3 * b]) ** 2 + (p[3 * a + 1] - p[3 * b + 1]) ** 2 + (p[3 * a + 2] - p[3 * b + 2]) ** 2);
       if (sizes[a] > sizes[b] + slack) sizes[a] = sizes[b] + slack;
       if (sizes[b] > sizes[a] + slack) sizes[b] = sizes[a] + slack;

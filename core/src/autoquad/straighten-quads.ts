@@ -2,7 +2,7 @@ import { Cage } from '../mesh/cage.ts';
 import { quadsAtVertices, uniformMesh } from '../mesh/polygon-mesh.ts';
 import { planeAcross } from '../numeric/best-fit.ts';
 import { quadJacobian, quadJacobians, shapeByEdges } from '../numeric/quad-shape.ts';
-import { add, areaVector, dot, leastSine, length, scaled, subtract, unit, type Triple } from '../numeric/vectors.ts';
+import { add, areaVector, dot, leastSine, length, mean, scaled, subtract, unit, type Triple } from '../numeric/vectors.ts';
 import { lookingAlong, surfacePoint, type TriangleBvh } from '../reference/triangle-bvh.ts';
 import { type QuadList } from './mend.ts';
 import { type FeatureLines } from './settle-quads.ts';
@@ -33,7 +33,7 @@ export function straightenQuads(list: QuadList, surface: TriangleBvh, normals: F
   const sides = new Map<number, Triple>();
   const sideOf = (q: number): Triple => {
     let side = sides.get(q);
-    if (!side) sides.set(q, (side = closest(cornersOf(q).reduce<Triple>((sum, c) => add(sum, scaled(c, 0.25)), [0, 0, 0])).normal));
+    if (!side) sides.set(q, (side = closest(mean(cornersOf(q))).normal));
     return side;
   };
   const shapeOf = (q: number) => shapeSeen(cornersOf(q), sideOf(q));

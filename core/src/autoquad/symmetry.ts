@@ -1,3 +1,4 @@
+import { pickedPoints } from '../mesh/polygon-mesh.ts';
 import { Spread } from '../numeric/best-fit.ts';
 import { PointGrid } from '../numeric/point-grid.ts';
 import { add, dot, scaled, subtract, unit, type Triple } from '../numeric/vectors.ts';
@@ -28,13 +29,11 @@ export const above = ({ normal, offset }: Mirror, p: ArrayLike<number>, v = 0): 
 /** Those of some points, x, y, z each, that do not lie behind a mirror. */
 export function pointsAhead(mirror: Mirror, points: Float64Array): Float64Array {
   const reach = Math.max(mirror.error, 1e-9);
-  const ahead = new Float64Array(points.length);
-  let count = 0;
-  for (let v = 0; v < points.length / 3; v++) {
-    if (above(mirror, points, v) < -reach) continue;
-    for (let k = 0; k < 3; k++) ahead[count++] = points[3 * v + k];
-  }
-  return ahead.slice(0, count);
+  const all = Array.from({ length: points.length / 3 }, (_, v) => v);
+  return pickedPoints(
+    points,
+    all.filter((v) => above(mirror, points, v) >= -reach)
+  );
 }
 
 /** The mirror image of a point, or of vertex v of many. */
