@@ -7,22 +7,18 @@ import { Subdivision } from '../subdivide/subdivision.ts';
 import { silent, type TaskReport } from '../task/steps.ts';
 import { AutoQuadsError, type AutoQuadsOptions, pullOf } from './auto-quads-options.ts';
 import { featureLinesOf } from './features.ts';
-import { fitLimit } from './fit-limit.ts';
+import { LimitFit } from './fit-limit.ts';
 import { Attempt } from './attempt.ts';
 import { layOver } from './lay-over.ts';
 import { MirroredPlaces } from './mirrored-places.ts';
 import { matches, type QuadList, withoutDoublets } from './mend.ts';
 import { creaseSharp } from './sharp-creases.ts';
-import { missedBySmooth } from './reach-tips.ts';
 import { polesOf, type PlannedPole } from './pole-plan.ts';
 import { prepared, surfaceOf, type Prepared } from './prepare.ts';
 import { boxesFor } from './sound-input.ts';
 import { StepStore } from './step-store.ts';
 import { TWISTED, untwistQuads } from './straighten-quads.ts';
 import { type Mirror, mirrored, pointsAhead } from './symmetry.ts';
-
-/** Times that places which the smooth surface passes by are looked for and reached. */
-const MOST_REACHES = 6;
 
 export interface AutoQuadsResult {
   mesh: PolygonMesh;
@@ -123,12 +119,9 @@ function finished(quads: QuadList, input: Prepared, options: AutoQuadsOptions, m
     const places = new MirroredPlaces(mirrors, mesh.positions, 1e-6 * input.diagonal);
     // what lies behind a mirror is laid as its image
     const ahead = mirrors.reduce((points, mirror) => pointsAhead(mirror, points), dense.positions);
-    const [normals, lines] = [triangleNormals(dense.positions, dense.corner), featureLinesOf(dense)];
-    for (let round = 0; round <= MOST_REACHES; round++) {
-      const goals = round > 0 ? missedBySmooth(mesh, ahead, input.size) : undefined;
-      if (goals?.size === 0) break;
-      fitLimit(mesh, bvh, normals, lines, { goals, mirrored: places });
-    }
+    const fit = new LimitFit(mesh, bvh, triangleNormals(dense.positions, dense.corner), featureLinesOf(dense), { mirrored: places });
+    fit.run();
+    fit.reach(ahead, input.size);
   }
   if (options.smallIslands !== 'boxes' || input.small.length === 0) return mesh;
   const boxes = boxesFor(input.small);

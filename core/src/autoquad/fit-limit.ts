@@ -1,27 +1,31 @@
-import { Cage } from '../mesh/cage.ts';
 import { quadsAtVertices, type PolygonMesh } from '../mesh/polygon-mesh.ts';
 import { quadShape } from '../numeric/quad-shape.ts';
 import { add, length, scaled, subtract, unit, type Triple } from '../numeric/vectors.ts';
 import { lookingAlong, surfacePoint, type TriangleBvh } from '../reference/triangle-bvh.ts';
-import { cageLevel, STAYS_SHARP } from '../subdivide/level-topology.ts';
-import { limitRows } from '../subdivide/limit.ts';
-import { applyRow } from '../subdivide/weight-rows.ts';
+import { STAYS_SHARP, type LevelTopology } from '../subdivide/level-topology.ts';
+import { Subdivision } from '../subdivide/subdivision.ts';
+import { type WeightRows } from '../subdivide/weight-rows.ts';
 import { type MirroredPlaces } from './mirrored-places.ts';
+import { missedBySmooth } from './reach-tips.ts';
 import { type FeatureLines } from './settle-quads.ts';
 
-const ROUNDS = 8;
-/** A limit place this near to where it is to be, as a share of an edge, is there. */
-const DONE = 5e-4;
-/** How far a vertex goes, against how far its limit place is off: half as far again, as other vertices have a share in that place. */
-const OVER = 1.5;
+const ROUNDS = 10;
+/** A vertex that would go less far than this share of an edge is there, and so is a place that has moved by less. */
+const DONE = 1e-3;
+/** How far vertices go in the first rounds and in the later ones, against what their places are off in the mean: others have a share in those. */
+const [FIRST_ROUNDS, OVER] = [2, 1.5];
 /** Quads with a shape below this must not get poorer, where nothing else is asked for. */
-const POOR = 0.7;
-/** The same of vertices that have a place to go to. */
-const POOR_AT_TIPS = 0.55;
+const POOR = 0.75;
+/** The same of vertices that are to reach an end of the surface. */
+const POOR_AT_TIPS = 0.6;
+/** Vertices reach for such an end that have at least this share in the place that is to go there. */
+const SHARE_AT_TIPS = 0.2;
 /** Cosine of the angle by which a quad must not turn in one step. */
 const TURNED = 0.5;
 /** Cosine beyond which a point of the surface belongs to another side. */
 const LOOKS_AWAY = 0.25;
+/** Times that ends which the smooth surface passes by are looked for and reached. */
+const MOST_REACHES = 6;
 
 /** What else is asked of a fit. */
 interface FitWishes {
@@ -29,92 +33,209 @@ interface FitWishes {
   fixed?: Uint8Array;
   /** shape of quads that must not get poorer */
   poor?: number;
-  /** by vertex, where its limit place is to go instead of to the nearest place of the surface */
-  goals?: ReadonlyMap<number, Triple>;
   /** the mesh's vertices, where some are images of others: these are fitted by what they follow */
   mirrored?: MirroredPlaces;
 }
 
+/** What a place of the smooth surface is on. */
+const [ON_SURFACE, ON_BORDER, ON_SHARP] = [0, 1, 2];
+
 /**
- * Moves the vertices of quads so that their limit places lie on a surface, and those of borders and creases that stay sharp on its lines: a
- * vertex goes where its limit place is to go (Gauss-Seidel rounds), less far or not at all where a quad's shape would suffer.
- * @param mesh quads, with their creases; its positions change
- * @param normals unit normals by triangle of `surface`
+ * Moves the vertices of quads so that their smooth surface lies on another one: places of its first level, a vertex, edge and face each, are
+ * looked at, and those on borders and creases that stay sharp belong on its lines. In the mean of squares they come near, so that the smooth
+ * surface lies about as far beyond as behind; a vertex goes by the weighted mean of what its places are off (SIRT, Gilbert 1972), less far
+ * or not at all where a quad's shape would suffer.
  */
-export function fitLimit(
-  mesh: PolygonMesh,
-  surface: TriangleBvh,
-  normals: Float64Array,
-  lines: FeatureLines,
-  { fixed, poor = POOR, goals, mirrored }: FitWishes = {}
-): void {
-  const { positions, faceVertices } = mesh;
-  const cage = Cage.fromPolygons(mesh);
-  const rows = limitRows(cageLevel(mesh, 'sharp'), 'catmull-clark');
-  const quadsAt = quadsAtVertices(faceVertices, positions.length / 3);
-  const sharp = new Set(mesh.creaseEdges?.filter((_, i) => mesh.creaseSharpness![i >> 1] >= STAYS_SHARP));
-  const place = (v: number): Triple => [positions[3 * v], positions[3 * v + 1], positions[3 * v + 2]];
-  const found = surfacePoint();
-  const lastFound = new Int32Array(quadsAt.length).fill(-1);
-  const limit = new Float64Array(3);
-  const limitOf = (v: number): Triple => {
-    applyRow(rows, v, positions, limit, 0);
-    return [limit[0], limit[1], limit[2]];
-  };
-  const goalOf = (v: number, at: Triple, normal: Triple): Triple | undefined => {
-    const asked = goals?.get(v);
-    if (asked) return asked;
-    const line = cage.isBorderVertex(v) ? lines.border : sharp.has(v) ? lines.sharp : undefined;
-    if (line) line.closest(...at, found);
-    else {
-      surface.closest(...at, found, Infinity, lookingAlong(normals, normal, LOOKS_AWAY), lastFound[v]);
-      lastFound[v] = found.triangle;
+export class LimitFit {
+  private readonly subdivision: Subdivision;
+  /** weights of the places over the vertices */
+  private readonly rows: WeightRows;
+  /** ON_SURFACE, ON_BORDER or ON_SHARP by place; the first are the vertices' */
+  private readonly kind: Uint8Array;
+  private readonly quadsAt: number[][];
+  /** by place where it was when it was looked at, what it was off, and the triangle that it belongs to */
+  private readonly seenAt: Float64Array;
+  private readonly off: Float64Array;
+  private readonly found: Int32Array;
+  /** by place where it is to go instead of to the nearest place of the surface, and how much that counts */
+  private readonly goals = new Map<number, { at: Triple; weight: number }>();
+  private readonly point = surfacePoint();
+
+  /**
+   * @param mesh quads, with their creases; its positions change
+   * @param normals unit normals by triangle of `surface`
+   */
+  constructor(
+    private readonly mesh: PolygonMesh,
+    private readonly surface: TriangleBvh,
+    private readonly normals: Float64Array,
+    private readonly lines: FeatureLines,
+    private readonly wishes: FitWishes = {}
+  ) {
+    this.subdivision = new Subdivision(mesh, { levels: 1, limit: true });
+    this.rows = this.subdivision.combinedRows();
+    this.kind = placeKinds(this.subdivision.levels[0], this.rows.start.length - 1);
+    this.quadsAt = quadsAtVertices(mesh.faceVertices, mesh.positions.length / 3);
+    this.seenAt = new Float64Array(3 * this.kind.length).fill(NaN);
+    this.off = new Float64Array(3 * this.kind.length);
+    this.found = new Int32Array(this.kind.length).fill(-1);
+  }
+
+  run(): void {
+    for (let round = 0; round < ROUNDS; round++) {
+      this.look();
+      if (this.move(round < FIRST_ROUNDS ? OVER : 1) === 0) return;
     }
-    return found.triangle < 0 ? undefined : [found.x, found.y, found.z];
-  };
-  // unit normals of the quads round a vertex as they were before it moved
-  const seen = new Float64Array(3 * quadsAt.reduce((most, quads) => Math.max(most, quads.length), 0));
-  const own = new Float64Array(3);
-  const look = (v: number): { normal: Triple; worst: number } => {
-    const normal: Triple = [0, 0, 0];
-    let worst = 1;
-    quadsAt[v].forEach((q, i) => {
-      worst = Math.min(worst, quadShape(positions, faceVertices, 4 * q, own));
-      seen.set(own, 3 * i);
-      for (let k = 0; k < 3; k++) normal[k] += own[k];
-    });
-    return { normal: unit(normal), worst };
-  };
-  // none may turn over against these
-  const isSound = (v: number, least: number): boolean =>
-    quadsAt[v].every((q, i) => {
-      const shape = quadShape(positions, faceVertices, 4 * q, own);
-      return shape >= least && own[0] * seen[3 * i] + own[1] * seen[3 * i + 1] + own[2] * seen[3 * i + 2] > TURNED;
-    });
-  const put = (v: number, to: Triple) => {
-    positions.set(to, 3 * v);
-    mirrored?.settle(v);
-  };
-  // a vertex is looked at again where one that its limit place depends on has moved
-  const due = new Uint8Array(quadsAt.length).fill(1);
-  for (let round = 0; round < ROUNDS; round++)
-    for (let v = 0; v < quadsAt.length; v++) {
-      if (due[v] === 0 || quadsAt[v].length === 0 || fixed?.[v] === 1 || mirrored?.isImage(v)) continue;
-      due[v] = 0;
-      const { normal, worst } = look(v);
-      const at = limitOf(v);
-      const goal = goalOf(v, at, normal);
-      if (!goal) continue;
-      const here = place(v);
-      const near = DONE * length(subtract(here, place(rows.index[rows.start[v] + 1] ?? v)));
-      if (length(subtract(goal, at)) <= near) continue;
-      for (const share of [OVER, OVER / 3]) {
-        put(v, add(here, scaled(subtract(goal, at), share)));
-        if (isSound(v, Math.min(goals?.has(v) ? POOR_AT_TIPS : poor, worst))) {
-          for (let k = rows.start[v]; k < rows.start[v + 1]; k++) due[rows.index[k]] = 1;
-          break;
-        }
-        put(v, here);
+  }
+
+  /**
+   * Ends that the smooth surface passes by are reached for, those most that are missed again.
+   * @param points of the surface, x, y, z each
+   * @param size of a quad's edge
+   */
+  reach(points: Float64Array, size: number): void {
+    for (let time = 0; time < MOST_REACHES; time++) {
+      const missed = [...missedBySmooth(this.subdivision, this.mesh.positions, points, size)].filter(([place]) => this.kind[place] === ON_SURFACE);
+      if (missed.length === 0) return;
+      for (const [place, at] of missed) {
+        this.goals.set(place, { at, weight: 2 * (this.goals.get(place)?.weight ?? 0.5) });
+        this.seenAt[3 * place] = NaN;
+      }
+      this.run();
+    }
+  }
+
+  /** Finds where places that have moved belong. */
+  private look(): void {
+    const { rows, kind, seenAt, off, goals, point } = this;
+    const { mirrored } = this.wishes;
+    const { positions } = this.mesh;
+    const places = this.subdivision.evaluate(positions);
+    const normals = placeNormals(this.subdivision.last, places);
+    for (let s = 0; s < kind.length; s++) {
+      if (mirrored && this.isMoot(s, mirrored)) continue;
+      const at: Triple = [places[3 * s], places[3 * s + 1], places[3 * s + 2]];
+      const moved = Math.hypot(at[0] - seenAt[3 * s], at[1] - seenAt[3 * s + 1], at[2] - seenAt[3 * s + 2]);
+      if (moved <= DONE * this.edgeAt(rows.index[rows.start[s]])) continue;
+      seenAt.set(at, 3 * s);
+      const to = goals.get(s)?.at ?? this.nearest(s, at, [normals[3 * s], normals[3 * s + 1], normals[3 * s + 2]]);
+      off.set(to ? subtract(to, at) : [0, 0, 0], 3 * s);
+    }
+    point.triangle = -1;
+  }
+
+  /** Whether all vertices that a place depends on are images of others. */
+  private isMoot(s: number, mirrored: MirroredPlaces): boolean {
+    const { start, index } = this.rows;
+    for (let k = start[s]; k < start[s + 1]; k++) if (!mirrored.isImage(index[k])) return false;
+    return true;
+  }
+
+  private nearest(s: number, at: Triple, normal: Triple): Triple | undefined {
+    const { surface, normals, lines, point, found, kind } = this;
+    const line = kind[s] === ON_BORDER ? lines.border : kind[s] === ON_SHARP ? lines.sharp : undefined;
+    if (line) line.closest(...at, point);
+    else {
+      surface.closest(...at, point, Infinity, lookingAlong(normals, unit(normal), LOOKS_AWAY), found[s]);
+      found[s] = point.triangle;
+    }
+    return point.triangle < 0 ? undefined : [point.x, point.y, point.z];
+  }
+
+  /** @returns how many vertices were moved */
+  private move(over: number): number {
+    const { rows, kind, off, goals, wishes } = this;
+    const { positions } = this.mesh;
+    const { fixed, poor = POOR, mirrored } = wishes;
+    const vertices = positions.length / 3;
+    const sum = new Float64Array(3 * vertices);
+    const weights = new Float64Array(vertices);
+    const reaching = new Set<number>();
+    const isCorner = (v: number) => rows.start[v + 1] - rows.start[v] === 1;
+    for (let s = 0; s < kind.length; s++) {
+      const goal = goals.get(s);
+      for (let k = rows.start[s]; k < rows.start[s + 1]; k++) {
+        const v = rows.index[k];
+        // lines are fitted on their own, and corners
+        if (kind[v] === ON_SURFACE ? kind[s] !== ON_SURFACE : kind[s] === ON_SURFACE || (isCorner(v) && s !== v)) continue;
+        const w = rows.weight[k] * (goal?.weight ?? 1);
+        for (let c = 0; c < 3; c++) sum[3 * v + c] += w * off[3 * s + c];
+        weights[v] += w;
+        if (goal && rows.weight[k] >= SHARE_AT_TIPS) reaching.add(v);
       }
     }
+    let moved = 0;
+    for (let v = 0; v < vertices; v++) {
+      if (weights[v] <= 0 || fixed?.[v] === 1 || mirrored?.isImage(v) || this.quadsAt[v].length === 0) continue;
+      const by = scaled([sum[3 * v], sum[3 * v + 1], sum[3 * v + 2]], over / weights[v]);
+      if (length(by) <= DONE * this.edgeAt(v)) continue;
+      if (this.moveSoundly(v, by, reaching.has(v) ? POOR_AT_TIPS : poor)) moved++;
+    }
+    return moved;
+  }
+
+  /** Moves a vertex, or by a third of the way, where no quad round it gets poorer than is allowed or turns over. */
+  private moveSoundly(v: number, by: Triple, poor: number): boolean {
+    const { positions, faceVertices } = this.mesh;
+    const quads = this.quadsAt[v];
+    const here: Triple = [positions[3 * v], positions[3 * v + 1], positions[3 * v + 2]];
+    const own = new Float64Array(3);
+    let worst = 1;
+    const before = quads.map((q): Triple => {
+      worst = Math.min(worst, quadShape(positions, faceVertices, 4 * q, own));
+      return [own[0], own[1], own[2]];
+    });
+    const isSound = () =>
+      quads.every((q, i) => {
+        const shape = quadShape(positions, faceVertices, 4 * q, own);
+        return shape >= Math.min(poor, worst) && own[0] * before[i][0] + own[1] * before[i][1] + own[2] * before[i][2] > TURNED;
+      });
+    const put = (to: Triple) => {
+      positions.set(to, 3 * v);
+      this.wishes.mirrored?.settle(v);
+    };
+    for (const share of [1, 1 / 3]) {
+      put(add(here, scaled(by, share)));
+      if (isSound()) return true;
+    }
+    put(here);
+    return false;
+  }
+
+  /** Length of an edge at a vertex. */
+  private edgeAt(v: number): number {
+    const { positions, faceVertices } = this.mesh;
+    const quad = this.quadsAt[v][0];
+    if (quad === undefined) return 0;
+    const corner = faceVertices.indexOf(v, 4 * quad);
+    const w = faceVertices[(corner & ~3) + ((corner + 1) & 3)];
+    return Math.hypot(positions[3 * v] - positions[3 * w], positions[3 * v + 1] - positions[3 * w + 1], positions[3 * v + 2] - positions[3 * w + 2]);
+  }
+}
+
+/** What places of the first level are on: those of vertices, then those of edges; the rest are of faces. */
+function placeKinds(cage: LevelTopology, places: number): Uint8Array {
+  const kind = new Uint8Array(places);
+  const mark = (e: number, on: number) => {
+    for (const s of [cage.edgeVertices[2 * e], cage.edgeVertices[2 * e + 1], cage.vertices + e]) kind[s] = on;
+  };
+  for (let e = 0; e < cage.edges; e++) if (cage.edgeSharpness[e] >= STAYS_SHARP) mark(e, ON_SHARP);
+  for (let e = 0; e < cage.edges; e++) if (cage.edgeFaces[2 * e + 1] < 0) mark(e, ON_BORDER);
+  return kind;
+}
+
+/** By place, the sum of its quads' normals, each as long as its quad is large. */
+function placeNormals({ faceVertices }: LevelTopology, p: Float64Array): Float64Array {
+  const normals = new Float64Array(p.length);
+  for (let i = 0; i < faceVertices.length; i += 4) {
+    const [a, b, c, d] = [3 * faceVertices[i], 3 * faceVertices[i + 1], 3 * faceVertices[i + 2], 3 * faceVertices[i + 3]];
+    const [ux, uy, uz] = [p[c] - p[a], p[c + 1] - p[a + 1], p[c + 2] - p[a + 2]];
+    const [wx, wy, wz] = [p[d] - p[b], p[d + 1] - p[b + 1], p[d + 2] - p[b + 2]];
+    for (const v of [a, b, c, d]) {
+      normals[v] += uy * wz - uz * wy;
+      normals[v + 1] += uz * wx - ux * wz;
+      normals[v + 2] += ux * wy - uy * wx;
+    }
+  }
+  return normals;
 }

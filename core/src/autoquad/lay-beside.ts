@@ -16,7 +16,7 @@ import { laidQuads } from './auto-quads.ts';
 import { AutoQuadsError, forShare, wantedSize, type AutoQuadsOptions } from './auto-quads-options.ts';
 import { BareSurface } from './bare-part.ts';
 import { featureLinesOf, withFeatures } from './features.ts';
-import { fitLimit } from './fit-limit.ts';
+import { LimitFit } from './fit-limit.ts';
 import { type Guide } from './guides.ts';
 import { settleQuads } from './settle-quads.ts';
 import { straightenQuads, TWISTED } from './straighten-quads.ts';
@@ -354,7 +354,7 @@ function settleSeam({ cage, faces, seamed, keptVertices }: ReturnType<typeof joi
   straightenQuads(list, tree, normals, {});
   if ((options.lies ?? 'smooth') === 'smooth') {
     const fixed = Uint8Array.from(used, (v) => (keptVertices.has(v) || cage.isBorderVertex(v) || creased(v) ? 1 : 0));
-    fitLimit(uniformMesh(list.positions, list.quads, 4), tree, normals, {}, { fixed, poor: POOR_BESIDE });
+    new LimitFit(uniformMesh(list.positions, list.quads, 4), tree, normals, {}, { fixed, poor: POOR_BESIDE }).run();
   }
   used.forEach((v, i) => {
     if (!keptVertices.has(v)) cage.positions.set(list.positions.subarray(3 * i, 3 * i + 3), 3 * v);

@@ -1,9 +1,9 @@
 import { Cage } from '../mesh/cage.ts';
 import { triangulate } from '../mesh/triangulate.ts';
-import { type PolygonMesh, uniformMesh } from '../mesh/polygon-mesh.ts';
+import { uniformMesh } from '../mesh/polygon-mesh.ts';
 import { length, subtract, type Triple } from '../numeric/vectors.ts';
 import { surfacePoint, TriangleBvh } from '../reference/triangle-bvh.ts';
-import { Subdivision } from '../subdivide/subdivision.ts';
+import { type Subdivision } from '../subdivide/subdivision.ts';
 import { type QuadList } from './mend.ts';
 
 /** Points of the surface that are looked at. */
@@ -55,22 +55,20 @@ export function reachTips(list: QuadList, surface: Float64Array, size: number, b
 
 /**
  * Tips and deep ends that the smooth surface of quads passes by.
- * @param mesh quads, with their creases
+ * @param smooth of the quads, one level and its limit
+ * @param positions of the quads' vertices
  * @param surface vertices of the surface, x, y, z each
  * @param size of a quad's edge
- * @returns by vertex where its limit place is to go
+ * @returns by point of `smooth` where it is to go
  */
-export function missedBySmooth(mesh: PolygonMesh, surface: Float64Array, size: number): Map<number, Triple> {
-  const smooth = new Subdivision(mesh, { levels: 1, limit: true });
-  const points = smooth.evaluate(mesh.positions);
-  const { triangles, faceOf } = triangulate({ positions: points, faceStart: smooth.last.faceStart, faceVertices: smooth.last.faceVertices });
-  const cage = Cage.fromPolygons(mesh);
+export function missedBySmooth(smooth: Subdivision, positions: Float64Array, surface: Float64Array, size: number): Map<number, Triple> {
+  const points = smooth.evaluate(positions);
+  const { triangles } = triangulate({ positions: points, faceStart: smooth.last.faceStart, faceVertices: smooth.last.faceVertices });
   const goals = new Map<number, Triple>();
   for (const { at, triangle } of missedPoints(new TriangleBvh(points, triangles), surface, SMOOTH_MISSED * size)) {
-    // a face of the first level lies at each corner of a quad
-    const v = mesh.faceVertices[faceOf[triangle]];
-    if (goals.has(v) || cage.isBorderVertex(v) || cage.spokes(v).some((h) => goals.has(cage.target(h)))) continue;
-    goals.set(v, at);
+    const far = (s: number) => Math.hypot(points[3 * s] - at[0], points[3 * s + 1] - at[1], points[3 * s + 2] - at[2]);
+    const nearest = [0, 1, 2].map((k) => triangles[3 * triangle + k]).reduce((a, b) => (far(b) < far(a) ? b : a));
+    if (!goals.has(nearest)) goals.set(nearest, at);
   }
   return goals;
 }
