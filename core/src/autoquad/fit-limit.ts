@@ -53,6 +53,10 @@ export class LimitFit {
   /** ON_SURFACE, ON_BORDER or ON_SHARP by place; the first are the vertices' */
   private readonly kind: Uint8Array;
   private readonly quadsAt: number[][];
+  /** length of an edge at each vertex */
+  private readonly edge: Float64Array;
+  /** places that are looked at: those that do not depend on images of vertices alone */
+  private readonly looked: Int32Array;
   /** by place where it was when it was looked at, what it was off, and the triangle that it belongs to */
   private readonly seenAt: Float64Array;
   private readonly off: Float64Array;
@@ -60,6 +64,9 @@ export class LimitFit {
   /** by place where it is to go instead of to the nearest place of the surface, and how much that counts */
   private readonly goals = new Map<number, { at: Triple; weight: number }>();
   private readonly point = surfacePoint();
+  /** unit normals of a quad, and of those round a vertex before it moved */
+  private readonly own = new Float64Array(3);
+  private readonly before: Float64Array;
 
   /**
    * @param mesh quads, with their creases; its positions change
@@ -76,6 +83,11 @@ export class LimitFit {
     this.rows = this.subdivision.combinedRows();
     this.kind = placeKinds(this.subdivision.levels[0], this.rows.start.length - 1);
     this.quadsAt = quadsAtVertices(mesh.faceVertices, mesh.positions.length / 3);
+    this.before = new Float64Array(3 * this.quadsAt.reduce((most, quads) => Math.max(most, quads.length), 0));
+    this.edge = edgeLengths(mesh);
+    const { start, index } = this.rows;
+    const leads = (s: number) => !wishes.mirrored || index.subarray(start[s], start[s + 1]).some((v) => !wishes.mirrored!.isImage(v));
+    this.looked = Int32Array.from([...this.kind.keys()].filter(leads));
     this.seenAt = new Float64Array(3 * this.kind.length).fill(NaN);
     this.off = new Float64Array(3 * this.kind.length);
     this.found = new Int32Array(this.kind.length).fill(-1);
@@ -107,16 +119,13 @@ export class LimitFit {
 
   /** Finds where places that have moved belong. */
   private look(): void {
-    const { rows, kind, seenAt, off, goals, point } = this;
-    const { mirrored } = this.wishes;
-    const { positions } = this.mesh;
-    const places = this.subdivision.evaluate(positions);
+    const { rows, seenAt, off, goals, edge, point } = this;
+    const places = this.subdivision.evaluate(this.mesh.positions);
     const normals = placeNormals(this.subdivision.last, places);
-    for (let s = 0; s < kind.length; s++) {
-      if (mirrored && this.isMoot(s, mirrored)) continue;
+    for (const s of this.looked) {
       const at: Triple = [places[3 * s], places[3 * s + 1], places[3 * s + 2]];
       const moved = Math.hypot(at[0] - seenAt[3 * s], at[1] - seenAt[3 * s + 1], at[2] - seenAt[3 * s + 2]);
-      if (moved <= DONE * this.edgeAt(rows.index[rows.start[s]])) continue;
+      if (moved <= DONE * edge[rows.index[rows.start[s]]]) continue;
       seenAt.set(at, 3 * s);
       const to = goals.get(s)?.at ?? this.nearest(s, at, [normals[3 * s], normals[3 * s + 1], normals[3 * s + 2]]);
       off.set(to ? subtract(to, at) : [0, 0, 0], 3 * s);
@@ -124,19 +133,14 @@ export class LimitFit {
     point.triangle = -1;
   }
 
-  /** Whether all vertices that a place depends on are images of others. */
-  private isMoot(s: number, mirrored: MirroredPlaces): boolean {
-    const { start, index } = this.rows;
-    for (let k = start[s]; k < start[s + 1]; k++) if (!mirrored.isImage(index[k])) return false;
-    return true;
-  }
-
   private nearest(s: number, at: Triple, normal: Triple): Triple | undefined {
-    const { surface, normals, lines, point, found, kind } = this;
+    const { surface, normals, lines, point, found, kind, rows } = this;
     const line = kind[s] === ON_BORDER ? lines.border : kind[s] === ON_SHARP ? lines.sharp : undefined;
     if (line) line.closest(...at, point);
     else {
-      surface.closest(...at, point, Infinity, lookingAlong(normals, unit(normal), LOOKS_AWAY), found[s]);
+      // what a vertex nearby has found is not far
+      const guess = found[s] < 0 ? found[rows.index[rows.start[s]]] : found[s];
+      surface.closest(...at, point, Infinity, lookingAlong(normals, unit(normal), LOOKS_AWAY), guess);
       found[s] = point.triangle;
     }
     return point.triangle < 0 ? undefined : [point.x, point.y, point.z];
@@ -144,7 +148,7 @@ export class LimitFit {
 
   /** @returns how many vertices were moved */
   private move(over: number): number {
-    const { rows, kind, off, goals, wishes } = this;
+    const { rows, kind, off, goals, edge, wishes } = this;
     const { positions } = this.mesh;
     const { fixed, poor = POOR, mirrored } = wishes;
     const vertices = positions.length / 3;
@@ -152,7 +156,7 @@ export class LimitFit {
     const weights = new Float64Array(vertices);
     const reaching = new Set<number>();
     const isCorner = (v: number) => rows.start[v + 1] - rows.start[v] === 1;
-    for (let s = 0; s < kind.length; s++) {
+    for (const s of this.looked) {
       const goal = goals.get(s);
       for (let k = rows.start[s]; k < rows.start[s + 1]; k++) {
         const v = rows.index[k];
@@ -168,7 +172,7 @@ export class LimitFit {
     for (let v = 0; v < vertices; v++) {
       if (weights[v] <= 0 || fixed?.[v] === 1 || mirrored?.isImage(v) || this.quadsAt[v].length === 0) continue;
       const by = scaled([sum[3 * v], sum[3 * v + 1], sum[3 * v + 2]], over / weights[v]);
-      if (length(by) <= DONE * this.edgeAt(v)) continue;
+      if (length(by) <= DONE * edge[v]) continue;
       if (this.moveSoundly(v, by, reaching.has(v) ? POOR_AT_TIPS : poor)) moved++;
     }
     return moved;
@@ -179,16 +183,16 @@ export class LimitFit {
     const { positions, faceVertices } = this.mesh;
     const quads = this.quadsAt[v];
     const here: Triple = [positions[3 * v], positions[3 * v + 1], positions[3 * v + 2]];
-    const own = new Float64Array(3);
+    const { own, before } = this;
     let worst = 1;
-    const before = quads.map((q): Triple => {
+    quads.forEach((q, i) => {
       worst = Math.min(worst, quadShape(positions, faceVertices, 4 * q, own));
-      return [own[0], own[1], own[2]];
+      before.set(own, 3 * i);
     });
     const isSound = () =>
       quads.every((q, i) => {
         const shape = quadShape(positions, faceVertices, 4 * q, own);
-        return shape >= Math.min(poor, worst) && own[0] * before[i][0] + own[1] * before[i][1] + own[2] * before[i][2] > TURNED;
+        return shape >= Math.min(poor, worst) && own[0] * before[3 * i] + own[1] * before[3 * i + 1] + own[2] * before[3 * i + 2] > TURNED;
       });
     const put = (to: Triple) => {
       positions.set(to, 3 * v);
@@ -201,16 +205,16 @@ export class LimitFit {
     put(here);
     return false;
   }
+}
 
-  /** Length of an edge at a vertex. */
-  private edgeAt(v: number): number {
-    const { positions, faceVertices } = this.mesh;
-    const quad = this.quadsAt[v][0];
-    if (quad === undefined) return 0;
-    const corner = faceVertices.indexOf(v, 4 * quad);
-    const w = faceVertices[(corner & ~3) + ((corner + 1) & 3)];
-    return Math.hypot(positions[3 * v] - positions[3 * w], positions[3 * v + 1] - positions[3 * w + 1], positions[3 * v + 2] - positions[3 * w + 2]);
+/** By vertex the length of an edge at it. */
+function edgeLengths({ positions: p, faceVertices }: PolygonMesh): Float64Array {
+  const lengths = new Float64Array(p.length / 3);
+  for (let i = 0; i < faceVertices.length; i++) {
+    const [v, w] = [faceVertices[i], faceVertices[(i & ~3) + ((i + 1) & 3)]];
+    lengths[v] = Math.hypot(p[3 * v] - p[3 * w], p[3 * v + 1] - p[3 * w + 1], p[3 * v + 2] - p[3 * w + 2]);
   }
+  return lengths;
 }
 
 /** What places of the first level are on: those of vertices, then those of edges; the rest are of faces. */

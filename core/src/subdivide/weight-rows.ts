@@ -67,11 +67,10 @@ export function usersOf(rows: WeightRows, sources: number): { start: Int32Array;
 export function composeRows(outer: WeightRows, inner: WeightRows, sources: number): WeightRows {
   const sum = new Float64Array(sources);
   const mark = new Int32Array(sources).fill(-1);
-  const start = new Int32Array(outer.start.length);
-  const index: number[] = [];
-  const weight: number[] = [];
+  const used = new Int32Array(sources);
+  const rows = new RowBuilder(outer.start.length - 1, 2 * outer.index.length);
   for (let i = 0; i + 1 < outer.start.length; i++) {
-    const first = index.length;
+    let count = 0;
     for (let k = outer.start[i]; k < outer.start[i + 1]; k++) {
       const j = outer.index[k];
       for (let m = inner.start[j]; m < inner.start[j + 1]; m++) {
@@ -79,15 +78,15 @@ export function composeRows(outer: WeightRows, inner: WeightRows, sources: numbe
         if (mark[s] !== i) {
           mark[s] = i;
           sum[s] = 0;
-          index.push(s);
+          used[count++] = s;
         }
         sum[s] += outer.weight[k] * inner.weight[m];
       }
     }
-    for (let n = first; n < index.length; n++) weight.push(sum[index[n]]);
-    start[i + 1] = index.length;
+    for (let n = 0; n < count; n++) rows.append(used[n], sum[used[n]]);
+    rows.endRow();
   }
-  return { start, index: Int32Array.from(index), weight: Float64Array.from(weight) };
+  return rows.done();
 }
 
 /** Collects rows one after the other; weights that meet in one index add up. */
