@@ -15,7 +15,7 @@ const TRIANGLES: readonly Link[] = [
 
 /**
  * The cheapest row of links round two closed loops, by dynamic programming over their edges (after Fuchs, Kedem, Uselton 1977).
- * With quads alone there is one whenever both counts together are even; where they are odd, triangles may be taken as well.
+ * With quads alone there is one whenever both counts together are even; where they are odd, exactly one triangle is taken as well.
  * @param m, n corners of the loops
  * @param cost of what lies between a link and the one a step on
  * @param wider steps that are allowed besides single quads and triangles
@@ -27,28 +27,34 @@ export function cheapestLinks(
   cost: (from: Link, step: Link) => number,
   wider: readonly Link[] = []
 ): { cost: number; links: Link[]; taken: Link[] } {
-  const steps = [...QUADS, ...wider, ...((m + n) % 2 === 0 ? [] : TRIANGLES)];
-  const width = n + 1;
-  const costs = new Float64Array((m + 1) * width).fill(Infinity);
-  const came = new Int8Array((m + 1) * width).fill(-1);
+  const odd = (m + n) % 2;
+  const steps = [...TRIANGLES, ...QUADS, ...wider];
+  const isTriangle = (s: number) => s < TRIANGLES.length;
+  // each link twice: before the triangle, and after it
+  const at = (i: number, j: number, triangles: number) => (triangles * (m + 1) + i) * (n + 1) + j;
+  const costs = new Float64Array(2 * (m + 1) * (n + 1)).fill(Infinity);
+  const came = new Int8Array(costs.length).fill(-1);
   costs[0] = 0;
-  for (let i = 0; i <= m; i++)
-    for (let j = 0; j <= n; j++) {
-      if (costs[i * width + j] === Infinity) continue;
-      steps.forEach((step, s) => {
-        const [a, b] = [i + step[0], j + step[1]];
-        if (a > m || b > n) return;
-        const reached = costs[i * width + j] + cost([i, j], step);
-        if (reached < costs[a * width + b]) [costs[a * width + b], came[a * width + b]] = [reached, s];
-      });
-    }
+  for (let triangles = 0; triangles <= odd; triangles++)
+    for (let i = 0; i <= m; i++)
+      for (let j = 0; j <= n; j++) {
+        const here = costs[at(i, j, triangles)];
+        if (here === Infinity) continue;
+        steps.forEach((step, s) => {
+          const [a, b, more] = [i + step[0], j + step[1], isTriangle(s) ? 1 : 0];
+          if (a > m || b > n || triangles + more > odd) return;
+          const [to, reached] = [at(a, b, triangles + more), here + cost([i, j], step)];
+          if (reached < costs[to]) [costs[to], came[to]] = [reached, s];
+        });
+      }
   const links: Link[] = [[m, n]];
   const taken: Link[] = [];
-  for (let [i, j] = [m, n]; i + j > 0;) {
-    const step = steps[came[i * width + j]];
-    [i, j] = [i - step[0], j - step[1]];
+  for (let [i, j, triangles] = [m, n, odd]; i + j > 0;) {
+    const s = came[at(i, j, triangles)];
+    const step = steps[s];
+    [i, j, triangles] = [i - step[0], j - step[1], isTriangle(s) ? 0 : triangles];
     links.push([i, j]);
     taken.push(step);
   }
-  return { cost: costs[m * width + n], links: links.reverse(), taken: taken.reverse() };
+  return { cost: costs[at(m, n, odd)], links: links.reverse(), taken: taken.reverse() };
 }

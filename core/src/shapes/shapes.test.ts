@@ -1,10 +1,9 @@
 import { describe, expect, it } from 'vitest';
 import { assertValid } from '../mesh/assert-valid.ts';
 import { Cage } from '../mesh/cage.ts';
-import { boundsOf, faceCount, vertexCount } from '../mesh/polygon-mesh.ts';
+import { boundsOf } from '../mesh/polygon-mesh.ts';
 import { repairPolygons } from '../mesh/repair.ts';
 import { borderLoops, enclosedVolume, eulerCharacteristic, genus, islands } from '../mesh/topology.ts';
-import { triangulate } from '../mesh/triangulate.ts';
 import { startShape } from '../operations/source/start-shape.ts';
 import { channelBuoy } from './channel-buoy.ts';
 import { demoJobs } from './demo-jobs.ts';
@@ -90,27 +89,5 @@ describe('demo shapes', () => {
     const cage = Cage.fromPolygons(doubleRing(1.2));
     assertValid(cage);
     expect(genus(cage)).toBe(2);
-  });
-});
-
-describe('triangles for drawing', () => {
-  it('cover every face once, concave ones too', () => {
-    const arrow = {
-      positions: Float64Array.of(0, 0, 0, 4, 0, 0, 1, 0, 1, 0, 0, 4),
-      faceStart: Int32Array.of(0, 4),
-      faceVertices: Int32Array.of(0, 1, 2, 3)
-    };
-    const { triangles } = triangulate(arrow);
-    let area = 0;
-    for (let t = 0; t < triangles.length; t += 3) {
-      const [a, b, c] = [0, 1, 2].map((k) => [0, 2].map((axis) => arrow.positions[3 * triangles[t + k] + axis]));
-      area += Math.abs((b[0] - a[0]) * (c[1] - a[1]) - (b[1] - a[1]) * (c[0] - a[0])) / 2;
-    }
-    expect(area).toBeCloseTo(4, 12);
-    const buoy = channelBuoy();
-    const { triangles: all, faceOf } = triangulate(buoy);
-    expect(all.length / 3).toBe(buoy.faceVertices.length - 2 * faceCount(buoy));
-    expect(new Set(faceOf).size).toBe(faceCount(buoy));
-    expect(Math.max(...all)).toBeLessThan(vertexCount(buoy));
   });
 });
