@@ -4,6 +4,7 @@ import { pullOf } from './auto-quads-options.ts';
 import { type QuadList } from './mend.ts';
 import { reachTips } from './reach-tips.ts';
 import { closePoorQuads } from './close-poor.ts';
+import { withLineGapsClosed } from './line-gaps.ts';
 import { settleQuads } from './settle-quads.ts';
 import { straightenQuads, TWISTED, untwistQuads } from './straighten-quads.ts';
 import { Attempt, type Candidate } from './attempt.ts';
@@ -11,6 +12,8 @@ import { type Surface } from './surface.ts';
 
 /** Where the poorest quad has a lower scaled Jacobian, other roundings of the same way are tried, which costs little. */
 const WELL_SHAPED = 0.5;
+/** Lines are kept whole as long as the poorest quad has a higher one. */
+const SOUND = 0.2;
 
 /**
  * Lays quads over a surface; all poles of the field, rings that need not close, a finer working mesh, and a field without pull,
@@ -52,9 +55,9 @@ export function layOver(
     const evened: { candidate: Candidate; worst: number }[] = [];
     for (const candidate of found) {
       report.phase('Evening out', 0.85);
-      evenedOut(candidate.quads, surface);
-      const worst = judged(candidate);
-      evened.push({ candidate, worst });
+      const whole = { ...candidate, quads: evenedOut(candidate.quads, surface) };
+      const worst = judged(whole);
+      evened.push({ candidate: whole, worst });
       if (worst > WELL_SHAPED) break;
     }
     evened.sort((a, b) => b.worst - a.worst);
@@ -69,8 +72,21 @@ export function layOver(
   return { ...best, whole: completed(best.quads) ?? best.whole };
 }
 
-/** Moves vertices: even, at tips, and out of poor quads. */
-function evenedOut(quads: QuadList, { bvh, normals, lines, shareAt, dense, size }: Surface): void {
+/** Quads with gaps in their lines closed, unless that leaves poor ones, and with vertices moved. */
+function evenedOut(quads: QuadList, surface: Surface): QuadList {
+  const { sharp } = surface.lines;
+  const closed = sharp && withLineGapsClosed(quads, sharp);
+  const worstOf = (list: QuadList) => worstJacobian(list.positions, list.quads);
+  if (closed) {
+    moveVertices(closed, surface);
+    if (worstOf(closed) > SOUND) return closed;
+  }
+  moveVertices(quads, surface);
+  return closed && worstOf(closed) > worstOf(quads) ? closed : quads;
+}
+
+/** Moves vertices: even, at tips, and out of poor quads. Changes the list. */
+function moveVertices(quads: QuadList, { bvh, normals, lines, shareAt, dense, size }: Surface): void {
   // different sizes spread slowly
   settleQuads(quads, bvh, normals, lines, shareAt ? 100 : 12, shareAt);
   const tips = reachTips(quads, dense.positions, size, lines.border);

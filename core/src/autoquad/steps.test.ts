@@ -16,6 +16,7 @@ import { cutOpen } from './cut-graph.ts';
 import { featureLinesOf, markFeatures } from './features.ts';
 import { LimitFit } from './fit-limit.ts';
 import { addTo, Eliminator } from './linear-forms.ts';
+import { withLineGapsClosed } from './line-gaps.ts';
 import { matches, mended } from './mend.ts';
 import { MirroredPlaces } from './mirrored-places.ts';
 import { openNarrowCorners } from './narrow-corners.ts';
@@ -346,6 +347,35 @@ describe('smooth surfaces of quads', () => {
     // half as far off: what is left would bend the quads
     expect(missedBySmooth(smooth, sheet.positions, dense.positions, 2.5).size).toBe(0);
     expect(worstJacobian(sheet.positions, sheet.faceVertices)).toBeGreaterThan(0.5);
+  });
+});
+
+describe('lines that quads follow', () => {
+  /** A sheet of ten by ten quads with a line along its middle to x = `end`; the vertices on it are held, but for the one at x = 1. */
+  const sheetWithLine = (end: number) => {
+    const { positions, faceVertices: quads } = plane(10, 10, 10, 10);
+    const hold = Uint8Array.from({ length: 121 }, (_, v) => (Math.abs(positions[3 * v + 2]) < 1e-9 && positions[3 * v] <= end ? 1 : 0));
+    const left = hold.findIndex((held, v) => held === 1 && positions[3 * v] === 1);
+    const line = new TriangleBvh(Float64Array.of(-5, 0, 0, end, 0, 0), Int32Array.of(0, 1, 1));
+    return { list: { positions, quads, hold }, left, line };
+  };
+
+  it('are closed where they leave a gap, by the vertex beside both of its ends', () => {
+    const { list, left, line } = sheetWithLine(5);
+    expect(withLineGapsClosed(list, line)).toBeUndefined();
+    list.hold[left] = 0;
+    list.positions.set([1.3, 0, 1.4], 3 * left);
+    const closed = withLineGapsClosed(list, line)!;
+    expect(closed.hold[left]).toBe(1);
+    expect([...closed.positions.subarray(3 * left, 3 * left + 3)]).toEqual([1, 0, 0]);
+    expect(closed.positions.filter((x, i) => x !== list.positions[i]).length).toBe(2);
+    expect([...list.positions.subarray(3 * left, 3 * left + 3)]).toEqual([1.3, 0, 1.4]);
+  });
+
+  it('are left where they end', () => {
+    const { list, line } = sheetWithLine(0);
+    expect(list.hold.filter((held) => held === 1).length).toBe(6);
+    expect(withLineGapsClosed(list, line)).toBeUndefined();
   });
 });
 
