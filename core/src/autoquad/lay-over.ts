@@ -55,9 +55,9 @@ export function layOver(
     const evened: { candidate: Candidate; worst: number }[] = [];
     for (const candidate of found) {
       report.phase('Evening out', 0.85);
-      const whole = { ...candidate, quads: evenedOut(candidate.quads, surface) };
-      const worst = judged(whole);
-      evened.push({ candidate: whole, worst });
+      const moved = { ...candidate, quads: evenedOut(candidate.quads, surface) };
+      const worst = judged(moved);
+      evened.push({ candidate: moved, worst });
       if (worst > WELL_SHAPED) break;
     }
     evened.sort((a, b) => b.worst - a.worst);

@@ -102,8 +102,11 @@ export function wideLines(
   return group;
 }
 
+/** By how much wide lines come towards the eye, in depth by pixel of their width, so that faces of an inner corner do not cover their sides. */
+const LIFT = 2e-5;
+
 function lineMaterial(colour: string, width: number, dash = 0): LineMaterial {
-  return new LineMaterial({
+  const material = new LineMaterial({
     color: new THREE.Color(colour).getHex(),
     linewidth: width,
     dashed: dash > 0,
@@ -114,6 +117,8 @@ function lineMaterial(colour: string, width: number, dash = 0): LineMaterial {
     polygonOffsetFactor: -3,
     polygonOffsetUnits: -6
   });
+  material.vertexShader = material.vertexShader.replace('gl_Position = clip;', `gl_Position = clip; gl_Position.z -= ${LIFT * width} * clip.w;`);
+  return material;
 }
 
 const glyphs = new Map<string, THREE.CanvasTexture>();
