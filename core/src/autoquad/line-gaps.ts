@@ -1,18 +1,15 @@
-import { chunks, type QuadList } from './mend.ts';
-import { between, dot, length, subtract, unit, type Triple } from '../numeric/vectors.ts';
+import { dot, length, scaled, subtract, unit, type Triple } from '../numeric/vectors.ts';
 import { surfacePoint, type TriangleBvh } from '../reference/triangle-bvh.ts';
+import { followsLine } from './follows-line.ts';
+import { chunks, type QuadList } from './mend.ts';
 
-/** A way from one vertex to another follows a line where its middle is off by no more than this share of its length. */
-const OFF = 0.2;
-/** Cosine of the angle between the two, at least. */
-const ALONG = 0.8;
 /** Cosine of the angle between two ways that go on the same way. */
 const ONWARD = 0.7;
 
 /**
  * Where quads leave a line for a single vertex, as beside a pole that fell on the line in the map, that vertex is put on it: of those
  * beside both ends of the gap the nearest one. Quads there come out stretched, and are to be evened out.
- * @param sharp lines inside the surface, an edge a triangle with two corners in one place
+ * @param sharp lines inside the surface, an edge a triangle, see `linesOf`
  * @returns a new list; nothing where no line has a gap
  */
 export function withLineGapsClosed(list: QuadList, sharp: TriangleBvh): QuadList | undefined {
@@ -26,17 +23,11 @@ export function withLineGapsClosed(list: QuadList, sharp: TriangleBvh): QuadList
     });
   const found = surfacePoint();
   const place = (v: number): Triple => [p[3 * v], p[3 * v + 1], p[3 * v + 2]];
-  /** The place on a line in the middle between two vertices; nothing where no line leads from the one to the other. */
-  const onLine = (v: number, w: number): Triple | undefined => {
-    const way = subtract(place(w), place(v));
-    sharp.closest(...between(place(v), place(w), 0.5), found);
-    const [a, b] = [0, 1].map((k) => [0, 1, 2].map((axis) => sharp.positions[3 * sharp.triangles[3 * found.triangle + k] + axis]));
-    const isAlong = Math.abs(dot(unit(way), unit(subtract(b, a)))) >= ALONG;
-    return isAlong && Math.sqrt(found.distance2) <= OFF * length(way) ? [found.x, found.y, found.z] : undefined;
-  };
   /** Whether the line goes on from a vertex towards a place. */
   const goesOn = (v: number, towards: Triple): boolean =>
-    [...beside[v]].some((w) => hold[w] > 0 && dot(unit(subtract(place(w), place(v))), towards) > ONWARD && onLine(v, w) !== undefined);
+    [...beside[v]].some(
+      (w) => hold[w] > 0 && dot(unit(subtract(place(w), place(v))), towards) > ONWARD && followsLine(sharp, place(v), place(w), found)
+    );
   let closed = 0;
   for (let v = 0; v < hold.length; v++) {
     if (hold[v] !== 1) continue;
@@ -46,8 +37,9 @@ export function withLineGapsClosed(list: QuadList, sharp: TriangleBvh): QuadList
       for (const u of beside[w]) {
         if (u === v || hold[u] === 0 || beside[v].has(u)) continue;
         const way = unit(subtract(place(u), place(v)));
-        const at = onLine(v, u);
-        if (!at || goesOn(v, way) || goesOn(u, [-way[0], -way[1], -way[2]])) continue;
+        if (!followsLine(sharp, place(v), place(u), found)) continue;
+        const at: Triple = [found.x, found.y, found.z];
+        if (goesOn(v, way) || goesOn(u, scaled(way, -1))) continue;
         const far = length(subtract(place(w), at));
         if (!best || far < best.far) best = { vertex: w, at, far };
       }

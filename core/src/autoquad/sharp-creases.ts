@@ -1,16 +1,13 @@
 import { Cage } from '../mesh/cage.ts';
 import { type PolygonMesh } from '../mesh/polygon-mesh.ts';
-import { dot, length, scaled, subtract, unit, weightedSum, type Triple } from '../numeric/vectors.ts';
+import { dot, scaled, subtract, unit, type Triple } from '../numeric/vectors.ts';
 import { surfacePoint } from '../reference/triangle-bvh.ts';
 import { STAYS_SHARP } from '../subdivide/level-topology.ts';
 import { type FollowedEdge } from './features.ts';
+import { followsLine } from './follows-line.ts';
 import { linesOf } from './remesh.ts';
 import { type WorkingMesh } from './working-mesh.ts';
 
-/** An edge lies on a line where its middle is off by no more than this share of its length: as much as a tight bend is. */
-const OFF = 0.2;
-/** Cosine of the angle between the two, at least. */
-const ALONG = 0.8;
 /** A line turns at a corner by more than the angle of this cosine. */
 const STRAIGHT = Math.cos(Math.PI / 6);
 
@@ -27,8 +24,6 @@ export function creaseSharp(mesh: PolygonMesh, held: Uint8Array, surface: Workin
   if (!sharp) return mesh;
   const cage = Cage.fromPolygons(mesh);
   const found = surfacePoint();
-  const { positions: p, triangles } = sharp;
-  const end = (t: number, k: number): Triple => [0, 1, 2].map((a) => p[3 * triangles[3 * t + k] + a]) as Triple;
   const pairs: number[] = [];
   const sharpness: number[] = [];
   const ways = new Map<number, Triple[]>();
@@ -37,14 +32,8 @@ export function creaseSharp(mesh: PolygonMesh, held: Uint8Array, surface: Workin
     const [v, w] = [cage.origin[2 * e], cage.target(2 * e)];
     if (held[v] === 0 || held[w] === 0) continue;
     const [a, b] = [cage.position(v), cage.position(w)];
+    if (!followsLine(sharp, a, b, found)) continue;
     const way = subtract(b, a);
-    const at = weightedSum([
-      [0.5, a],
-      [0.5, b]
-    ]);
-    sharp.closest(...at, found);
-    const own = unit(subtract(end(found.triangle, 1), end(found.triangle, 0)));
-    if (Math.sqrt(found.distance2) > OFF * length(way) || Math.abs(dot(own, scaled(way, 1 / (length(way) || 1)))) < ALONG) continue;
     pairs.push(v, w);
     sharpness.push(creased[found.triangle].sharpness);
     for (const [x, outward] of [

@@ -161,8 +161,8 @@ function linksBetween(cage: Cage, a: Row, b: Row, { offset, transition = '2:0' }
   const wider = WIDER[transition];
   // the first wider steps are what was asked for; what comes after them only helps out where counts are too far apart
   const dear = ([x, y]: Link): number => {
-    if (x + y === 1) return 10;
-    if (x === y) return 0;
+    // the one triangle is taken in any case
+    if (x === y || x + y === 1) return 0;
     const rank = wider.findIndex(([p, q]) => p === x && q === y);
     return rank < 0 ? (wider.length > 0 ? 1 : 1e-6) : rank < 2 ? 1e-6 : 0.1;
   };
@@ -206,7 +206,7 @@ function missed(room: readonly number[], edges: (j: number) => number, [i, j]: L
   if (step === ROUND_CORNER) return at(i) === 3 && edges(j + 1) > 2 ? 0 : 10 * MISSED;
   const poor = at(i) === 3 ? MISSED : 0;
   const [x, y] = step;
-  if (x + y === 1) return 10;
+  if (x + y === 1) return 0;
   if (x === 2 && y === 0) return (at(i + 1) === 1 ? 0 : edges(j) === 2 ? 5 * MISSED : 10 * MISSED) + linked + poor;
   if (x === 0) return 10 * MISSED;
   if (x === y) return linked + poor;

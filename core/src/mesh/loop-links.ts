@@ -30,9 +30,9 @@ export function cheapestLinks(
   const odd = (m + n) % 2;
   const steps = [...TRIANGLES, ...QUADS, ...wider];
   const isTriangle = (s: number) => s < TRIANGLES.length;
-  // each link twice: before the triangle, and after it
+  // with a triangle each link twice: before it, and after it
   const at = (i: number, j: number, triangles: number) => (triangles * (m + 1) + i) * (n + 1) + j;
-  const costs = new Float64Array(2 * (m + 1) * (n + 1)).fill(Infinity);
+  const costs = new Float64Array(at(m, n, odd) + 1).fill(Infinity);
   const came = new Int8Array(costs.length).fill(-1);
   costs[0] = 0;
   for (let triangles = 0; triangles <= odd; triangles++)

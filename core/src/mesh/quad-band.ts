@@ -8,9 +8,6 @@ export interface BandFace {
   inner: number[];
 }
 
-/** What a triangle costs: more than any quad that turns the right way. */
-const TRIANGLE = 30;
-
 /**
  * Joins two loops, the inner one inside the outer, by one band of quads without further vertices, as square as can be.
  * @param outer corners of the outer loop, counter-clockwise seen along `normal`; `inner` likewise
@@ -31,7 +28,8 @@ export function quadBand(outer: readonly Triple[], inner: readonly Triple[], nor
       });
       const { cost, links } = cheapestLinks(m, n, (link, step) => {
         const face = faceAt(link, step);
-        return step[0] + step[1] === 1 ? TRIANGLE : awkwardness([...face.outer.map((k) => outer[k]), ...face.inner.map((k) => inner[k])], normal);
+        // the one triangle is taken wherever quads come out best
+        return step[0] + step[1] === 1 ? 0 : awkwardness([...face.outer.map((k) => outer[k]), ...face.inner.map((k) => inner[k])], normal);
       });
       if (best && !(cost < best.cost)) continue;
       best = { cost, faces: links.slice(1).map(([i, j], k) => faceAt(links[k], [i - links[k][0], j - links[k][1]])) };

@@ -144,33 +144,19 @@ describe('places that fulfil wishes best', () => {
 
   it('can be asked for again with other sums, and are none where nothing is wished of a point', () => {
     const fit = new PlaceFit([0, 1], () => [10, 0, 0]);
-    fit.wish(1, [
-      [0, 1],
-      [2, -1]
-    ]);
-    fit.wish(
-      1,
-      [
-        [1, 1],
-        [0, -1]
-      ],
-      [1, 2, 3]
-    );
-    expect(new Map(fit.places()).get(1)!.map((c) => Math.round(c * 1e6) / 1e6)).toEqual([11, 2, 3]);
+    /** That point 0 is at point 2, which stays, and point 1 off it by so much. @returns where point 1 is then */
+    const placed = (off: Triple) => {
+      const from = (point: number, other: number): [number, number][] => [
+        [point, 1],
+        [other, -1]
+      ];
+      fit.wish(1, from(0, 2));
+      fit.wish(1, from(1, 0), off);
+      return new Map(fit.places()).get(1)!.map((c) => Math.round(c * 1e6) / 1e6);
+    };
+    expect(placed([1, 2, 3])).toEqual([11, 2, 3]);
     fit.again();
-    fit.wish(1, [
-      [0, 1],
-      [2, -1]
-    ]);
-    fit.wish(
-      1,
-      [
-        [1, 1],
-        [0, -1]
-      ],
-      [-1, 0, 0]
-    );
-    expect(new Map(fit.places()).get(1)!.map((c) => Math.round(c * 1e6) / 1e6)).toEqual([9, 0, 0]);
+    expect(placed([-1, 0, 0])).toEqual([9, 0, 0]);
     const loose = new PlaceFit([0, 1], () => [0, 0, 0]);
     loose.wish(1, [[0, 1]]);
     expect(loose.places()).toEqual([]);

@@ -1,9 +1,11 @@
 import { Cage, emptySelection, type PolygonMesh } from '@ulvrin/core';
 import { box, plane } from '@ulvrin/core/shapes/start-shapes';
 import * as THREE from 'three';
+import type { LineSegments2 } from 'three/addons/lines/LineSegments2.js';
 import { describe, expect, it } from 'vitest';
 import { drawn, eyeAt } from '../../../testing/drawn.ts';
 import { rayAt } from './eye.ts';
+import { wideLines } from './marks.ts';
 
 const cube = (): PolygonMesh => box({ x: 4, y: 4, z: 4 }, { x: 2, y: 2, z: 2 });
 const numbers = (mesh: THREE.Mesh | undefined, name = 'position') => [...(mesh!.geometry.getAttribute(name).array as Float32Array)];
@@ -22,6 +24,14 @@ const creased = (mesh: PolygonMesh): PolygonMesh => {
   for (const e of [...cage.edges()].slice(0, 6)) cage.setValue('crease', e, 10);
   return cage.toPolygons();
 };
+
+describe('wide lines', () => {
+  it('come towards the eye by their width, so that faces of an inner corner do not cover them', () => {
+    const [line] = wideLines(Float32Array.of(0, 0, 0, 1, 0, 0), '#000000', 4).children as LineSegments2[];
+    expect(line.material.linewidth).toBe(4);
+    expect(line.material.vertexShader).toMatch(/gl_Position = clip; gl_Position\.z -= \S+ \* linewidth \* clip\.w;/);
+  });
+});
 
 describe('a drawn cage', () => {
   it('has two triangles a quad, each told with its face', () => {

@@ -117,7 +117,7 @@ function lineMaterial(colour: string, width: number, dash = 0): LineMaterial {
     polygonOffsetFactor: -3,
     polygonOffsetUnits: -6
   });
-  material.vertexShader = material.vertexShader.replace('gl_Position = clip;', `gl_Position = clip; gl_Position.z -= ${LIFT * width} * clip.w;`);
+  material.vertexShader = material.vertexShader.replace('gl_Position = clip;', `gl_Position = clip; gl_Position.z -= ${LIFT} * linewidth * clip.w;`);
   return material;
 }
 
