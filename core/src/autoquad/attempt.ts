@@ -42,6 +42,8 @@ const MOST_COUNT = 5;
 const MOST_TAKEN = 4;
 /** Rings are closed that miss themselves by so many standard deviations, as the map sees them: more closes more, and bends more. */
 const WITHIN = [0.5, 1.5, 5];
+/** How much it speaks against quads that they do not close round a limb or finger. */
+const OPEN_LIMB = 3;
 /** How much a pole speaks against quads: as much as a strip that takes up an eighth of them. */
 const POLE = 0.5;
 /** How much it speaks against quads that one has a straight corner on a line: no moving of vertices mends that. */
@@ -86,6 +88,8 @@ interface Rounding {
 /** Quads that one way has led to, and what is to be said of them. */
 export interface Candidate {
   quads: QuadList;
+  /** what speaks against them, in poles times `POLE` */
+  cost: number;
   notes: string[];
 }
 
@@ -164,7 +168,7 @@ export class Attempt {
     if (poleMoves.length > 0 || cancelWithin > 0) {
       const stays = curvature.weight.map((w, t) => PULLED * this.pull * w + (guided?.field.weight[t] ?? 0));
       const moves = poleMoves.map(({ from, to }) => ({ from: onThisSide(from, mesh.mirrors), to: onThisSide(to, mesh.mirrors) }));
-      const moved = movePoles(mesh, graded, field, stays, { moves, cancelWithin: cancelWithin * size, near: 1.5 * size });
+      const moved = movePoles(mesh, graded, field, stays, { moves, cancelWithin: cancelWithin * size, quad: size, near: 1.5 * size });
       for (const m of moved.lost) notes.push(`Pole move ${m + 1} was left out: no pole is there, or a sharp edge or another pole is in its way.`);
       cancelled = moved.cancelled;
       if (cancelled > 0) notes.push(`Pairs of near poles that were cancelled: ${cancelled}.`);
@@ -225,7 +229,7 @@ export class Attempt {
       if (read.length > 0) {
         // those that miss the count are no better than poor quads
         const taken = read.filter(({ cost }) => cost < read[0].cost + MISSED_COUNT / 2).slice(0, MOST_TAKEN);
-        return taken.map(({ quads, counts }) => ({ quads, notes: [...this.notes, ...describePins(guided, counts, surface.guides)] }));
+        return taken.map(({ quads, cost, counts }) => ({ quads, cost, notes: [...this.notes, ...describePins(guided, counts, surface.guides)] }));
       }
       this.failure = `the map folds over in ${tries[0].folded} places.`;
       // what is kept is to serve other sizes too
@@ -253,7 +257,7 @@ export class Attempt {
       const extraction = new QuadExtraction(mesh, cut, map.coordinates(x));
       const quads = mended(extraction.run(), this.surface.topology);
       if (!quads) continue;
-      const cost = this.costOf(quads) + folded / mesh.triangles;
+      const cost = this.costOf(quads) + folded / mesh.triangles + OPEN_LIMB * map.openLimbs(x);
       found.push({ quads, cost, counts: map.pinCounts(x), extraction });
     }
     return found.sort((a, b) => a.cost - b.cost);

@@ -10,7 +10,7 @@ import { newellNormal, repairPolygons } from '../mesh/repair.ts';
 import { length, mean, subtract, type Triple } from '../numeric/vectors.ts';
 import { Reference } from '../reference/reference.ts';
 import { surfacePoint } from '../reference/triangle-bvh.ts';
-import { marshNewt } from '../shapes/marsh-newt.ts';
+import { marshNewt, newtLimbs } from '../shapes/marsh-newt.ts';
 import {
   longLimbed,
   denseSphere,
@@ -28,6 +28,7 @@ import { loadSolids } from '../solids/engine.ts';
 import { Subdivision } from '../subdivide/subdivision.ts';
 import { imagesIn } from './symmetry.ts';
 import { sharpEdgesKept } from '../../testing/kept-edges.ts';
+import { loopsRound } from '../../testing/loops-round.ts';
 import { AutoQuadsError, type AutoQuadsOptions } from './auto-quads-options.ts';
 import { autoQuads, poorQuads } from './auto-quads.ts';
 
@@ -104,6 +105,8 @@ describe('auto quads', () => {
     expect((Math.min(...edges) * edges.length) / edges.reduce((sum, e) => sum + e, 0)).toBeGreaterThan(0.2);
     // the tips of the crest and of fingers are thinner than a quad
     expect(away).toBeLessThan(0.5);
+    const without = newtLimbs().filter(({ from, to, radius }) => !loopsRound(cage, [...from], [...to], radius).some((quads) => quads >= 6));
+    expect(without.map(({ name }) => name)).toEqual([]);
   });
 
   it('keeps the edges of a box and the border of a sheet', () => {

@@ -20,6 +20,9 @@ import { StepStore } from './step-store.ts';
 import { TWISTED, untwistQuads } from './straighten-quads.ts';
 import { type Mirror, mirrored, pointsAhead } from './symmetry.ts';
 
+/** A smooth surface that lies off the input by no more than this share of the diagonal is near enough. */
+const CLOSE = 0.0025;
+
 export interface AutoQuadsResult {
   mesh: PolygonMesh;
   /** what was given up or found on the way, a sentence each */
@@ -40,11 +43,14 @@ export function autoQuads(mesh: PolygonMesh, options: AutoQuadsOptions, report: 
     const { mean, most } = deviation(bvh, points);
     return `${millimetres(mean)} in the mean and ${millimetres(most)} at most`;
   };
-  const smooth = new Subdivision(quads, { levels: 1, limit: true }).evaluate(quads.positions);
   report.phase('Done', 1);
   return {
     mesh: quads,
-    notes: [...notes, ...poorQuads(quads), `Off the reference: the smooth surface by ${off(smooth)}, vertices by ${off(quads.positions)}.`]
+    notes: [
+      ...notes,
+      ...poorQuads(quads),
+      `Off the reference: the smooth surface by ${off(smoothPlaces(quads))}, vertices by ${off(quads.positions)}.`
+    ]
   };
 }
 
@@ -66,9 +72,12 @@ export function laidQuads(
       const whole = planes.length > 0 ? joined(sides, planes, input) : sides;
       return matches(whole, topology) ? whole : undefined;
     };
-    const result = layOver(surface, report, completed);
-    if ('failure' in result) return result;
-    return { quads: result.whole, mirrors: planes, notes: [...planes.map(describeMirror), ...result.notes] };
+    const fitted = (whole: QuadList) => {
+      const mesh = finished(whole, input, options, planes);
+      return { mesh, off: farthest(mesh, input) / (CLOSE * input.diagonal) };
+    };
+    const result = layOver(surface, report, { completed, fitted });
+    return 'failure' in result ? result : { mesh: result.mesh, notes: [...planes.map(describeMirror), ...result.notes] };
   };
   let planes = mirrors;
   let result = laid(planes);
@@ -82,8 +91,7 @@ export function laidQuads(
     throw new AutoQuadsError(
       `No valid quads were found for ${Math.round(target)} quads: ${result.failure} Try more quads (thin parts need at least four round them), or another curvature pull.`
     );
-  report.phase('Fitting', 0.93);
-  return { mesh: finished(result.quads, input, options, result.mirrors), notes: [...new Set([...notes, ...result.notes])], bvh: input.bvh };
+  return { mesh: withBoxes(result.mesh, input, options), notes: [...new Set([...notes, ...result.notes])], bvh: input.bvh };
 }
 
 /** Tells of quads that nothing helped, and where the poorest is. @returns a sentence, or none where all are well */
@@ -110,10 +118,10 @@ function joined(list: QuadList, planes: readonly Mirror[], { bvh, dense, diagona
   return whole;
 }
 
-/** Sharp edges become creases, the quads are fitted so that their smooth surface lies on the input, and boxes are added for small islands. */
+/** Sharp edges become creases, and the quads are fitted so that their smooth surface lies on the input. */
 function finished(quads: QuadList, input: Prepared, options: AutoQuadsOptions, mirrors: readonly Mirror[]): PolygonMesh {
   const { dense, bvh } = input;
-  let mesh = uniformMesh(quads.positions, quads.quads, 4);
+  let mesh = uniformMesh(quads.positions.slice(), quads.quads, 4);
   if (options.creases ?? true) mesh = creaseSharp(mesh, quads.hold, dense, input.creased);
   if ((options.lies ?? 'smooth') === 'smooth') {
     const places = new MirroredPlaces(mirrors, mesh.positions, 1e-6 * input.diagonal);
@@ -123,6 +131,19 @@ function finished(quads: QuadList, input: Prepared, options: AutoQuadsOptions, m
     fit.run();
     fit.reach(ahead, input.size);
   }
+  return mesh;
+}
+
+/** How far the quads' smooth surface lies off the input at most, mm. */
+function farthest(mesh: PolygonMesh, { bvh }: Prepared): number {
+  return deviation(bvh, smoothPlaces(mesh)).most;
+}
+
+/** Places of the smooth surface: of each vertex, edge and face. */
+const smoothPlaces = (mesh: PolygonMesh): Float64Array => new Subdivision(mesh, { levels: 1, limit: true }).evaluate(mesh.positions);
+
+/** Boxes are added for small islands, where that is asked for. */
+function withBoxes(mesh: PolygonMesh, input: Prepared, options: AutoQuadsOptions): PolygonMesh {
   if (options.smallIslands !== 'boxes' || input.small.length === 0) return mesh;
   const boxes = boxesFor(input.small);
   const first = mesh.positions.length / 3;

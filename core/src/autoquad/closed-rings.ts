@@ -1,6 +1,7 @@
-import { CrossWalker } from './cross-walker.ts';
+import { CrossWalker, type Crosses } from './cross-walker.ts';
 import { type Frames } from './curvature.ts';
 import { type CutMesh } from './cut-graph.ts';
+import { type Triple } from '../numeric/vectors.ts';
 import { mod4 } from './orientation-field.ts';
 import { wayBetween } from './way-between.ts';
 import { type WorkingMesh } from './working-mesh.ts';
@@ -11,10 +12,16 @@ export interface Ring {
   crossed: number[];
   /** arm of the first triangle's cross that it follows */
   arm: number;
+  /** quads along it, about; left out where that is not known */
+  length?: number;
 }
 
 /** Triangles a way may pass, and steps from where it comes near its start to the start's own triangle. */
-const [LONGEST, NEARBY] = [2000, 4];
+const [LONGEST, NEARBY] = [2000, 12];
+/** Quads round a finger or limb at most. */
+export const LIMB = 32;
+/** Quads that a way passes at least before it may have come back. */
+const SHORTEST = 3;
 
 /**
  * Follows the crosses from triangle to triangle and keeps ways that close; short ones, round fingers and limbs, come first.
@@ -24,65 +31,104 @@ const [LONGEST, NEARBY] = [2000, 4];
  */
 export function closedRings(mesh: WorkingMesh, frames: Frames, cut: CutMesh, size: (t: number) => number, beside: number): Ring[] {
   const walker = new RingWalker(mesh, frames, cut);
-  const passed = new Uint8Array(2 * mesh.triangles);
   const rings: Ring[] = [];
-  for (let t = 0; t < mesh.triangles; t++)
-    for (const arm of [0, 1]) {
-      if (passed[2 * t + arm]) continue;
-      passed[2 * t + arm] = 1;
-      const ring = walker.ringFrom(t, arm, size(t), beside);
-      if (ring) rings.push(ring);
-      // ways through the same triangles would go the same
-      for (const own of walker.passed) passed[own] = 1;
-    }
+  // a way from elsewhere may wind round a limb and not come back to where it began: limbs are looked at on their own
+  for (const longest of [LIMB, Infinity]) {
+    const passed = new Uint8Array(2 * mesh.triangles);
+    for (let t = 0; t < mesh.triangles; t++)
+      for (const arm of [0, 1]) {
+        if (passed[2 * t + arm]) continue;
+        passed[2 * t + arm] = 1;
+        const ring = walker.ringFrom(t, arm, size(t), beside, longest);
+        if (ring) rings.push(ring);
+        // ways through the same triangles would go the same
+        const alike = ring || longest === Infinity ? walker.passed : walker.passed.slice(0, walker.near);
+        for (const own of alike) passed[own] = 1;
+      }
+  }
   return rings.sort((a, b) => a.crossed.length - b.crossed.length);
+}
+
+/**
+ * Tells of ways along edges whether quads close in a loop between their ends: round a finger, say.
+ * @param size of a quad, in the mesh's unit
+ * @param longest quads along such a loop
+ */
+export function loopsBetween(
+  mesh: WorkingMesh,
+  frames: Frames,
+  crosses: Crosses,
+  size: number,
+  longest: number
+): (way: readonly number[]) => boolean {
+  const walker = new RingWalker(mesh, frames, crosses);
+  const edgeOf = (h: number) => Math.max(h, mesh.opposite[h]);
+  return (way) => {
+    const onWay = new Set(way.map(edgeOf));
+    const parts = (ring: Ring) => ring.crossed.filter((h) => onWay.has(edgeOf(h))).length % 2 === 1;
+    return way.some((h) =>
+      [0, 1].some((arm) => {
+        const ring = walker.ringFrom(Math.floor(h / 3), arm, size, 1, longest);
+        return ring !== undefined && parts(ring);
+      })
+    );
+  };
 }
 
 class RingWalker {
   /** triangles of the last way, twice each, and 1 more where it followed arm 1 or 3 there */
   readonly passed: number[] = [];
+  /** how many of these it passed before it could have come back */
+  near = 0;
   private readonly walker: CrossWalker;
 
   constructor(
     private readonly mesh: WorkingMesh,
     frames: Frames,
-    private readonly cut: CutMesh
+    private readonly crosses: Crosses
   ) {
-    this.walker = new CrossWalker(mesh, frames, cut);
+    this.walker = new CrossWalker(mesh, frames, crosses);
   }
 
-  ringFrom(seed: number, arm: number, size: number, beside: number): Ring | undefined {
+  /** @param longest quads after which it is given up */
+  ringFrom(seed: number, arm: number, size: number, beside: number, longest = Infinity): Ring | undefined {
     const { mesh, walker } = this;
     const start = walker.beginIn(seed);
     const crossed: number[] = [];
     this.passed.length = 0;
-    let [t, own, entered, away] = [seed, arm, -1, false];
-    while (crossed.length < LONGEST) {
+    let [t, own, entered, walked] = [seed, arm, -1, 0];
+    let before: Triple = [start[0], start[1], start[2]];
+    this.near = 0;
+    while (crossed.length < LONGEST && walked < longest * size) {
       const h = walker.leave(t, own, entered);
       if (h < 0 || mesh.opposite[h] < 0) return undefined;
       crossed.push(h);
-      own = mod4(own - this.cut.jump[h]);
+      own = mod4(own - this.crosses.jump[h]);
       entered = mesh.opposite[h];
       t = Math.floor(entered / 3);
       this.passed.push(2 * t + (own & 1));
       const { at, way } = walker;
+      walked += Math.sqrt((at[0] - before[0]) ** 2 + (at[1] - before[1]) ** 2 + (at[2] - before[2]) ** 2);
+      before = [at[0], at[1], at[2]];
       const [x, y, z] = [start[0] - at[0], start[1] - at[1], start[2] - at[2]];
       const far = Math.sqrt(x * x + y * y + z * z);
-      if (far > 2 * size) away = true;
-      if (!away || far > 1.5 * size) continue;
+      // round a finger a way is never far from its start
+      const early = walked < SHORTEST * size;
+      if (early) this.near = this.passed.length;
+      if (early || far > (beside + 0.5) * size) continue;
       walker.direction(t, own);
       const along = x * way[0] + y * way[1] + z * way[2];
       if (Math.abs(along) > size || Math.sqrt(Math.max(0, far * far - along * along)) > beside * size) continue;
       const last = this.shortWay(t, own, seed, arm);
-      if (last) return { crossed: [...crossed, ...last], arm };
+      if (last) return { crossed: [...crossed, ...last], arm, length: walked / size };
     }
     return undefined;
   }
 
   /** Crossings from a triangle to another nearby, on which an arm becomes a wanted one. */
   private shortWay(from: number, arm: number, to: number, wanted: number): number[] | undefined {
-    const { mesh, cut } = this;
+    const { mesh, crosses } = this;
     const way = wayBetween(mesh, from, to, NEARBY, (h) => !mesh.feature[h]);
-    return way && way.reduce((own, h) => mod4(own - cut.jump[h]), arm) === wanted ? way : undefined;
+    return way && way.reduce((own, h) => mod4(own - crosses.jump[h]), arm) === wanted ? way : undefined;
   }
 }

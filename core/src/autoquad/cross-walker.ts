@@ -1,6 +1,9 @@
 import { type Frames } from './curvature.ts';
-import { type CutMesh } from './cut-graph.ts';
+import { type OrientationField } from './orientation-field.ts';
 import { after, type WorkingMesh } from './working-mesh.ts';
+
+/** Crosses by triangle, and how they go on across edges. */
+export type Crosses = Pick<OrientationField, 'theta' | 'jump'>;
 
 /** Follows arms of the crosses straight through triangles. */
 export class CrossWalker {
@@ -11,7 +14,7 @@ export class CrossWalker {
   constructor(
     private readonly mesh: WorkingMesh,
     private readonly frames: Frames,
-    private readonly cut: CutMesh
+    private readonly crosses: Crosses
   ) {}
 
   /** Starts in the middle of a triangle. @returns that point */
@@ -24,7 +27,7 @@ export class CrossWalker {
   /** Direction of an arm in space. */
   direction(t: number, arm: number): void {
     const { axes } = this.frames;
-    const angle = this.cut.theta[t] + (arm * Math.PI) / 2;
+    const angle = this.crosses.theta[t] + (arm * Math.PI) / 2;
     const [c, s] = [Math.cos(angle), Math.sin(angle)];
     for (let k = 0; k < 3; k++) this.way[k] = c * axes[9 * t + k] + s * axes[9 * t + 3 + k];
   }

@@ -15,8 +15,8 @@ const DONE = 1e-3;
 /** How far vertices go in the first rounds and in the later ones, against what their places are off in the mean: others have a share in those. */
 const [FIRST_ROUNDS, OVER] = [2, 1.5];
 /** Quads with a shape below this must not get poorer, where nothing else is asked for. */
-const POOR = 0.75;
-/** The same of vertices that are to reach an end of the surface. */
+const POOR = 0.8;
+/** The same of vertices that are to reach an end of the surface, at last. */
 const POOR_AT_TIPS = 0.6;
 /** Vertices reach for such an end that have at least this share in the place that is to go there. */
 const SHARE_AT_TIPS = 0.2;
@@ -63,6 +63,8 @@ export class LimitFit {
   private readonly found: Int32Array;
   /** by place where it is to go instead of to the nearest place of the surface, and how much that counts */
   private readonly goals = new Map<number, { at: Triple; weight: number }>();
+  /** shape below which quads at ends that are reached for must not get poorer: less each time */
+  private poorAtTips = POOR;
   private readonly point = surfacePoint();
   /** unit normals of a quad, and of those round a vertex before it moved */
   private readonly own = new Float64Array(3);
@@ -113,6 +115,7 @@ export class LimitFit {
         this.goals.set(place, { at, weight: 2 * (this.goals.get(place)?.weight ?? 0.5) });
         this.seenAt[3 * place] = NaN;
       }
+      this.poorAtTips = POOR + ((POOR_AT_TIPS - POOR) * (time + 1)) / MOST_REACHES;
       this.run();
     }
   }
@@ -173,7 +176,7 @@ export class LimitFit {
       if (weights[v] <= 0 || fixed?.[v] === 1 || mirrored?.isImage(v) || this.quadsAt[v].length === 0) continue;
       const by = scaled([sum[3 * v], sum[3 * v + 1], sum[3 * v + 2]], over / weights[v]);
       if (length(by) <= DONE * edge[v]) continue;
-      if (this.moveSoundly(v, by, reaching.has(v) ? POOR_AT_TIPS : poor)) moved++;
+      if (this.moveSoundly(v, by, reaching.has(v) ? this.poorAtTips : poor)) moved++;
     }
     return moved;
   }

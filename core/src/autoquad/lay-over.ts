@@ -1,3 +1,4 @@
+import { type PolygonMesh } from '../mesh/polygon-mesh.ts';
 import { worstJacobian } from '../numeric/quad-shape.ts';
 import { type TaskReport } from '../task/steps.ts';
 import { pullOf } from './auto-quads-options.ts';
@@ -15,18 +16,33 @@ const WELL_SHAPED = 0.5;
 /** Lines are kept whole as long as the poorest quad has a higher one. */
 const SOUND = 0.2;
 
+/** So many well shaped ones are fitted, at most, where the smooth surface of the first ones lies too far off; what that speaks against them, as `Candidate.cost` has it. */
+const [MOST_FITTED, FAR] = [3, 20];
+
+/** Quads made whole and fitted. */
+export interface Fitted {
+  mesh: PolygonMesh;
+  /** how far their smooth surface lies off, against what is wanted: 1 or less is well */
+  off: number;
+}
+
+/** What layOver is given to make quads whole where they are one side of a mirror, and to fit them. */
+interface Finishing {
+  /** in a new list: quads that meet at a mirror in two sides become one; nothing where the sides do not join */
+  completed(quads: QuadList): QuadList | undefined;
+  fitted(whole: QuadList): Fitted;
+}
+
 /**
  * Lays quads over a surface; all poles of the field, rings that need not close, a finer working mesh, and a field without pull,
- * are what helps where a first attempt fails. Of those that end with poor quads the best one is taken.
- * @param completed makes them whole where they are one side of a mirror, in a new list: quads that meet there in two sides become one;
- * nothing where the sides do not join
- * @returns quads made whole
+ * are what helps where a first attempt fails. Of those that end with poor quads the best one is taken, of others the first whose smooth surface
+ * lies near enough.
  */
 export function layOver(
   surface: Surface,
   report: TaskReport,
-  completed: (quads: QuadList) => QuadList | undefined
-): { whole: QuadList; notes: string[] } | { failure: string } {
+  { completed, fitted }: Finishing
+): { mesh: PolygonMesh; notes: string[] } | { failure: string } {
   const pull = pullOf(surface.options);
   const cancel = surface.options.cancelWithin ?? 1;
   const ways: [fineness: number, pull: number, cancelWithin: number, beside: number[]][] = [
@@ -45,31 +61,43 @@ export function layOver(
     const found = attempt.run();
     cancelled += attempt.cancelled;
     if (found.length === 0) failure = attempt.failure;
-    const judged = ({ quads, notes }: Candidate) => {
-      const whole = completed(quads);
+    const judged = (candidate: Candidate) => {
+      const whole = completed(candidate.quads);
       if (!whole) failure = 'the halves do not join.';
       const worst = whole ? worstJacobian(whole.positions, whole.quads) : -Infinity;
-      if (whole && worst > (best?.worst ?? -Infinity)) best = { quads, whole, notes, worst };
-      return worst;
+      if (whole && worst > (best?.worst ?? -Infinity)) best = { ...candidate, whole, worst };
+      return { candidate, whole, worst };
     };
-    const evened: { candidate: Candidate; worst: number }[] = [];
+    const evened: ReturnType<typeof judged>[] = [];
+    const well: (Fitted & { candidate: Candidate; against: number })[] = [];
     for (const candidate of found) {
       report.phase('Evening out', 0.85);
-      const moved = { ...candidate, quads: evenedOut(candidate.quads, surface) };
-      const worst = judged(moved);
-      evened.push({ candidate: moved, worst });
-      if (worst > WELL_SHAPED) break;
+      const moved = judged({ ...candidate, quads: evenedOut(candidate.quads, surface) });
+      evened.push(moved);
+      if (!moved.whole || moved.worst <= WELL_SHAPED) continue;
+      report.phase('Fitting', 0.93);
+      const fit = fitted(moved.whole);
+      well.push({ ...fit, candidate, against: candidate.cost + FAR * Math.max(0, fit.off - 1) });
+      if (fit.off <= 1 || well.length === MOST_FITTED) break;
+    }
+    if (well.length > 0) {
+      const { mesh, candidate } = well.reduce((a, b) => (b.against < a.against ? b : a));
+      return { mesh, notes: candidate.notes };
     }
     evened.sort((a, b) => b.worst - a.worst);
     for (const { candidate } of evened) {
       if (best && best.worst > TWISTED) break;
       judged({ ...candidate, quads: closePoorQuads(candidate.quads, surface) });
     }
-    if (best && best.worst > TWISTED) return best;
+    if (best && best.worst > TWISTED) break;
   }
   if (!best) return { failure };
-  untwistQuads(best.quads, surface.bvh, surface.normals);
-  return { ...best, whole: completed(best.quads) ?? best.whole };
+  if (best.worst <= TWISTED) {
+    untwistQuads(best.quads, surface.bvh, surface.normals);
+    best.whole = completed(best.quads) ?? best.whole;
+  }
+  report.phase('Fitting', 0.93);
+  return { mesh: fitted(best.whole).mesh, notes: best.notes };
 }
 
 /** Quads with gaps in their lines closed, unless that leaves poor ones, and with vertices moved. */

@@ -1,12 +1,15 @@
 import { Cholesky, nestedDissection, SymmetricBuilder } from '../numeric/cholesky.ts';
 import { length, subtract, type Triple } from '../numeric/vectors.ts';
 import { surfacePoint, TriangleBvh } from '../reference/triangle-bvh.ts';
+import { loopsBetween } from './closed-rings.ts';
 import { type Frames } from './curvature.ts';
 import { dualWeight, mod4, type OrientationField } from './orientation-field.ts';
 import { wayAlongEdges } from './way-between.ts';
 import { type WorkingMesh } from './working-mesh.ts';
 
 const QUARTER = Math.PI / 2;
+/** Loops that are so many quads round at most stay: those round fingers. */
+const ROUND_FINGERS = 10;
 
 /** A pole that is dragged; onto one of the other kind the two cancel. */
 export interface PoleMove {
@@ -17,8 +20,10 @@ export interface PoleMove {
 /** What is asked of the poles of a field. */
 export interface PoleWishes {
   moves: readonly PoleMove[];
-  /** poles of three and of five edges that lie no farther apart than this cancel, nearest first; 0: none */
+  /** poles of three and of five edges that lie no farther apart than this cancel, nearest first, unless a short loop closes between them; 0: none */
   cancelWithin: number;
+  /** edge length of a quad */
+  quad: number;
   /** a pole this near to where a move begins is meant, and one this near to its end is met */
   near: number;
 }
@@ -41,9 +46,9 @@ export function movePoles(
   const turns = new Int32Array(3 * mesh.triangles);
   for (let h = 0; h < turns.length; h++)
     if (mesh.opposite[h] >= 0) turns[h] = Math.round((thetaAcross(mesh, theta, h) - theta[Math.floor(h / 3)] - frames.turn[h]) / QUARTER);
-  const carry = (from: number, to: number): boolean => {
+  const carry = (from: number, to: number, mayGo: (way: readonly number[]) => boolean = () => true): boolean => {
     const way = held[from] || held[to] ? undefined : wayAlongEdges(mesh, from, to, (v) => !held[v]);
-    if (!way || from === to) return false;
+    if (!way || from === to || !mayGo(way)) return false;
     const quarters = Math.sign(index[from]);
     // the half-edge from a to b adds what turns over it to b's sum, with the sign turned
     for (const h of way) {
@@ -69,7 +74,11 @@ export function movePoles(
     });
   }
   let cancelled = 0;
-  for (const [from, to] of wishes.cancelWithin > 0 ? nearPairs(mesh, index, held, wishes.cancelWithin) : []) if (carry(from, to)) cancelled++;
+  if (wishes.cancelWithin > 0) {
+    const { quad } = wishes;
+    const hasLoopBetween = loopsBetween(mesh, frames, field, quad, ROUND_FINGERS);
+    for (const [from, to] of nearPairs(mesh, index, held, wishes.cancelWithin)) if (carry(from, to, (way) => !hasLoopBetween(way))) cancelled++;
+  }
   if (changed + cancelled > 0) smoothHeld(mesh, frames, field, turns, pull);
   return { lost, cancelled };
 }

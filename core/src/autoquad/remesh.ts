@@ -117,8 +117,8 @@ export class Remesher {
       const a = mesh.corner[h];
       // a moves into b: only along its own line, and never a fixed one
       if (kind[a] === FIXED || (kind[a] === ON_LINE && !mesh.feature[h])) continue;
-      if (!mesh.canCollapse(h, ring, other)) continue;
-      if (this.joinsLines(h) || !this.keepsShape(h, size)) continue;
+      // what speaks against most of them comes first
+      if (!this.keepsShape(h, size) || !mesh.canCollapse(h, ring, other) || this.joinsLines(h)) continue;
       mesh.collapse(h, ring);
     }
   }
@@ -137,12 +137,15 @@ export class Remesher {
     const a = mesh.corner[h];
     const b = mesh.corner[after(h)];
     const longest = (1.333 * size) ** 2;
-    for (const s of mesh.spokes(a, this.other)) {
+    const spokes = mesh.spokes(a, this.other);
+    for (const s of spokes) {
+      const c = mesh.corner[after(s)];
+      if (c !== b && distance2(p, c, b) > longest) return false;
+    }
+    for (const s of spokes) {
       const c = mesh.corner[after(s)];
       const d = mesh.corner[before(s)];
-      if (c !== b && distance2(p, c, b) > longest) return false;
-      if (c === b || d === b) continue;
-      if (turned(p, a, b, c, d)) return false;
+      if (c !== b && d !== b && turned(p, a, b, c, d)) return false;
     }
     return true;
   }
@@ -333,9 +336,11 @@ function turned(p: Float64Array, a: number, b: number, c: number, d: number): bo
   crossInto(one, p, a, c, d);
   crossInto(two, p, b, c, d);
   const dot = one[0] * two[0] + one[1] * two[1] + one[2] * two[2];
-  const lengths = Math.hypot(one[0], one[1], one[2]) * Math.hypot(two[0], two[1], two[2]);
+  const lengths2 = (one[0] ** 2 + one[1] ** 2 + one[2] ** 2) * (two[0] ** 2 + two[1] ** 2 + two[2] ** 2);
+  if (dot < 0.7 * Math.sqrt(lengths2)) return true;
   // one that was thin may be so afterwards
-  return dot < 0.7 * lengths || roundness(p, b, c, d) < Math.min(0.05, roundness(p, a, c, d));
+  const round = roundness(p, b, c, d);
+  return round < 0.05 && round < roundness(p, a, c, d);
 }
 
 /** Whether turning the edge a-b to c-d leaves two triangles that face the way the former did. */
@@ -374,7 +379,7 @@ export function vertexNormals(mesh: WorkingMesh): Float64Array {
     for (let c = 0; c < 3; c++) for (let k = 0; k < 3; k++) normals[3 * mesh.corner[3 * t + c] + k] += one[k];
   }
   for (let v = 0; v < normals.length; v += 3) {
-    const length = Math.hypot(normals[v], normals[v + 1], normals[v + 2]) || 1;
+    const length = Math.sqrt(normals[v] ** 2 + normals[v + 1] ** 2 + normals[v + 2] ** 2) || 1;
     for (let k = 0; k < 3; k++) normals[v + k] /= length;
   }
   straightenNormals(normals, mesh);

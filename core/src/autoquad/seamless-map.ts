@@ -1,6 +1,6 @@
 import { Cholesky, nestedDissection, SymmetricBuilder } from '../numeric/cholesky.ts';
 import { type Frames, halfCot } from './curvature.ts';
-import { type Ring } from './closed-rings.ts';
+import { LIMB, type Ring } from './closed-rings.ts';
 import { type CutMesh } from './cut-graph.ts';
 import { evenness } from './evenness.ts';
 import { addTo, Eliminator, FlatForms, type Form } from './linear-forms.ts';
@@ -51,6 +51,8 @@ export class SeamlessMap {
   private formsV!: FlatForms;
   /** sums that come out as nothing where rings close */
   private ringSums: WholeSum[] = [];
+  /** those of them round limbs and fingers */
+  private limbSums: WholeSum[] = [];
   /** quads along rings */
   private lengths: WholeSum[] = [];
   private ringsAsked = '';
@@ -119,6 +121,8 @@ export class SeamlessMap {
     const before = this.ringsAsked;
     this.ringsAsked = [...across.keys()].join(';');
     this.ringSums = [...across.values()];
+    const round = this.shiftsOf(rings.filter(({ length = Infinity }) => length < LIMB)).map((s) => s?.across);
+    this.limbSums = [...this.differentSums(round.filter((s) => s !== undefined)).values()];
     this.lengths = [...this.differentSums(shifts.map((s) => s.along)).values()];
     this.asked = false;
     return this.ringsAsked !== before;
@@ -422,6 +426,12 @@ export class SeamlessMap {
   /** What the unknowns that must be whole came out as in a solution. */
   wholesOf(x: Float64Array): Float64Array {
     return x.subarray(this.unknowns - this.whole);
+  }
+
+  /** How many ways round limbs and fingers do not close in a solution. */
+  openLimbs(x: Float64Array): number {
+    const wholes = this.wholesOf(x);
+    return this.limbSums.filter((sum) => valueOfSum(sum, wholes) !== 0).length;
   }
 
   /** Quads along each pin in a solution; nothing where its way turns, or does not close. */

@@ -48,7 +48,7 @@ export function workingSizes(mesh: WorkingMesh, normals: Float64Array, size: num
     const b = 3 * w;
     const length = Math.sqrt(mesh.edgeLength2(h));
     if (length === 0 || leftOut[v] || leftOut[w]) continue;
-    const turn = Math.hypot(normals[a] - normals[b], normals[a + 1] - normals[b + 1], normals[a + 2] - normals[b + 2]) / length;
+    const turn = Math.sqrt((normals[a] - normals[b]) ** 2 + (normals[a + 1] - normals[b + 1]) ** 2 + (normals[a + 2] - normals[b + 2]) ** 2) / length;
     if (turn > bend[v]) bend[v] = turn;
     if (turn > bend[w]) bend[w] = turn;
   }

@@ -8,7 +8,7 @@ import { type QuadList } from './mend.ts';
 import { type FeatureLines } from './settle-quads.ts';
 
 /** Quads that are poorer, skewed or pinched, are mended. */
-const POOR = 0.75;
+const POOR = 0.82;
 const ROUNDS = 16;
 
 /**

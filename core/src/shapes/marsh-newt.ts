@@ -69,23 +69,45 @@ function head(x: number, y: number, z: number): number {
   return carve(d, ball(x, y, z, [2.8, 15.4, 56], 1.1), 1.6);
 }
 
+interface Leg {
+  hip: Point;
+  knee: Point;
+  ankle: Point;
+  toes: number;
+  /** of the palm, in radians from +X towards +Z */
+  heading: number;
+}
+
+const LEGS: readonly Leg[] = [
+  { hip: [7, 9.5, 20], knee: [18, 8.8, 23], ankle: [22.5, 3.4, 27.5], toes: 4, heading: 0.85 },
+  { hip: [6, 9, -16], knee: [17.5, 9.6, -20], ankle: [22, 3.4, -14], toes: 5, heading: 0.35 }
+];
+
+const palmOf = ({ ankle, heading }: Leg): Point => [ankle[0] + 3 * Math.cos(heading), 2.3, ankle[2] + 3 * Math.sin(heading)];
+
+/** Points on the axis of a toe: in the palm, in its middle, and the middle of its round tip. */
+function toeOf(leg: Leg, i: number): [from: Point, middle: Point, tip: Point] {
+  const palm = palmOf(leg);
+  const spread = (i / (leg.toes - 1) - 0.5) * 2.1;
+  const angle = leg.heading + spread;
+  const length = 10.5 - 2.6 * Math.abs(spread);
+  const at = (far: number, y: number): Point => [palm[0] + far * Math.cos(angle), y, palm[2] + far * Math.sin(angle)];
+  return [at(2.2, 2.2), at(0.6 * length, 2.7), at(length, 1.9)];
+}
+
 /** A leg of two rods, a palm, and toes that fan out. */
-function leg(x: number, y: number, z: number, hip: Point, knee: Point, ankle: Point, toes: number, heading: number): number {
+function legDistance(x: number, y: number, z: number, leg: Leg): number {
+  const { hip, knee, ankle, toes } = leg;
   const far = Math.hypot(x - knee[0], y - knee[1], z - knee[2]);
   if (far > 36) return far - 28;
   let d = rod(x, y, z, hip, knee, 5, 3.7);
   d = blend(d, rod(x, y, z, knee, ankle, 3.7, 2.7), 2);
-  const palm: Point = [ankle[0] + 3 * Math.cos(heading), 2.3, ankle[2] + 3 * Math.sin(heading)];
+  const palm = palmOf(leg);
   const fromPalm = Math.hypot(x - palm[0], y - palm[1], z - palm[2]);
   if (fromPalm > 20) return Math.min(d, fromPalm - 14);
   d = blend(d, egg(x, y, z, palm, [4.1, 2.3, 4.1]), 2.4);
   for (let i = 0; i < toes; i++) {
-    const spread = (i / (toes - 1) - 0.5) * 2.1;
-    const angle = heading + spread;
-    const length = 10.5 - 2.6 * Math.abs(spread);
-    const from: Point = [palm[0] + 2.2 * Math.cos(angle), 2.2, palm[2] + 2.2 * Math.sin(angle)];
-    const middle: Point = [palm[0] + 0.6 * length * Math.cos(angle), 2.7, palm[2] + 0.6 * length * Math.sin(angle)];
-    const tip: Point = [palm[0] + length * Math.cos(angle), 1.9, palm[2] + length * Math.sin(angle)];
+    const [from, middle, tip] = toeOf(leg, i);
     const toe = blend(rod(x, y, z, from, middle, 1.75, 1.6), rod(x, y, z, middle, tip, 1.6, 1.75), 0.8);
     d = blend(d, toe, 1.1);
   }
@@ -98,8 +120,7 @@ function newt(signedX: number, y: number, z: number): number {
   d = blend(d, crest(x, y, z), 2.4);
   if (z > 12) d = blend(d, head(x, y, z), 5);
   if (x > 0.5) {
-    d = blend(d, leg(x, y, z, [7, 9.5, 20], [18, 8.8, 23], [22.5, 3.4, 27.5], 4, 0.85), 3.6);
-    d = blend(d, leg(x, y, z, [6, 9, -16], [17.5, 9.6, -20], [22, 3.4, -14], 5, 0.35), 3.6);
+    for (const leg of LEGS) d = blend(d, legDistance(x, y, z, leg), 3.6);
   }
   return d;
 }
@@ -112,4 +133,18 @@ export function marshNewt(cell = 0.38): PolygonMesh {
   // the grid is mirrored in X = 0 as well: a whole number of cells on both sides
   const half = cell * Math.ceil(38 / cell);
   return implicitSurface(newt, [-half, -4, -86], [half, 32, 64], cell);
+}
+
+/** Axes of the newt's limbs, both sides, and of the outer halves of its toes, with radii that these stay within. */
+export function newtLimbs(): { name: string; from: Point; to: Point; radius: number }[] {
+  const right = LEGS.flatMap((leg, l) => {
+    const name = ['fore', 'hind'][l];
+    const toes = Array.from({ length: leg.toes }, (_, i) => {
+      const [, middle, tip] = toeOf(leg, i);
+      return { name: `${name} toe ${i + 1}`, from: middle, to: tip, radius: 3 };
+    });
+    return [{ name: `${name} leg`, from: leg.knee, to: leg.ankle, radius: 6 }, ...toes];
+  });
+  const image = ([x, y, z]: Point): Point => [-x, y, z];
+  return right.flatMap((limb) => [limb, { ...limb, name: `${limb.name}, left`, from: image(limb.from), to: image(limb.to) }]);
 }
