@@ -85,7 +85,17 @@ export function countSpread(options: AutoQuadsOptions): number {
   return Math.sqrt(most / fewest);
 }
 
-/** The same for a share of the surface; sizes as they are. */
+/**
+ * By what share a count of quads is beyond those asked for; 0 where edge sizes are, and the count falls out.
+ * @param target quads in the middle of a range
+ */
+export function countOff(options: AutoQuadsOptions, target: number, count: number): number {
+  if (options.edgeSizes) return 0;
+  const spread = countSpread(options);
+  return Math.max(0, count / (target * spread) - 1, 1 - (count * spread) / target);
+}
+
+/** The options for a share of the surface; sizes as they are. */
 export function forShare(options: AutoQuadsOptions, share: number): AutoQuadsOptions {
   if (options.edgeSizes) return options;
   const part = (count: number) => Math.max(FEWEST_QUADS, Math.round(share * count));

@@ -5,7 +5,7 @@ import { triangleNormals } from '../reference/reference.ts';
 import { TriangleBvh } from '../reference/triangle-bvh.ts';
 import { Subdivision } from '../subdivide/subdivision.ts';
 import { silent, type TaskReport } from '../task/steps.ts';
-import { AutoQuadsError, type AutoQuadsOptions, pullOf } from './auto-quads-options.ts';
+import { AutoQuadsError, type AutoQuadsOptions, countOff, pullOf } from './auto-quads-options.ts';
 import { featureLinesOf } from './features.ts';
 import { LimitFit } from './fit-limit.ts';
 import { Attempt } from './attempt.ts';
@@ -20,6 +20,8 @@ import { StepStore } from './step-store.ts';
 import { TWISTED, untwistQuads } from './straighten-quads.ts';
 import { type Mirror, mirrored, pointsAhead } from './symmetry.ts';
 
+/** Mirrors are given up, but for one, where a count is missed by more than this share. */
+const COUNT_KEPT = 0.03;
 /** A smooth surface that lies off the input by no more than this share of the diagonal is near enough. */
 const CLOSE = 0.0025;
 
@@ -64,34 +66,51 @@ export function laidQuads(
   report.phase('Preparing', 0);
   kept.begin(mesh);
   const input = prepared(mesh, options, kept);
-  const { notes, target, topology, mirrors } = input;
-  const laid = (planes: readonly Mirror[]) => {
-    const surface = surfaceOf(input, planes, options, kept);
-    const completed = (side: QuadList) => {
-      const sides = [...planes].reverse().reduce((list, mirror) => mirrored(list, mirror, 0.25 * surface.size), side);
-      const whole = planes.length > 0 ? joined(sides, planes, input) : sides;
-      return matches(whole, topology) ? whole : undefined;
-    };
-    const fitted = (whole: QuadList) => {
-      const mesh = finished(whole, input, options, planes);
-      return { mesh, off: farthest(mesh, input) / (CLOSE * input.diagonal) };
-    };
-    const result = layOver(surface, report, { completed, fitted });
-    return 'failure' in result ? result : { mesh: result.mesh, notes: [...planes.map(describeMirror), ...result.notes] };
-  };
-  let planes = mirrors;
-  let result = laid(planes);
+  const { notes, target, mirrors } = input;
+  const laidIn = (planes: number) => laidOnOneSide(input, mirrors.slice(0, planes), options, report, kept);
+  let planes = mirrors.length;
+  let result = laidIn(planes);
   // a middle line can stand in the way
-  while ('failure' in result && planes.length > 0) {
-    planes = planes.slice(0, -1);
-    result = laid(planes);
+  while ('failure' in result && planes > 0) result = laidIn(--planes);
+  if (planes < mirrors.length) notes.push('The surface is mirrored in more planes, but no quads were found for one side of them.');
+  // few counts can be had where many sides are to be alike
+  const missed = (laid: typeof result) => ('failure' in laid ? Infinity : countOff(options, target, laid.mesh.faceVertices.length / 4));
+  let most = planes;
+  for (let fewer = planes - 1; fewer > 0 && missed(result) > COUNT_KEPT; fewer--) {
+    const other = laidIn(fewer);
+    if (missed(other) >= missed(result)) continue;
+    result = other;
+    most = fewer;
   }
-  if (planes.length < mirrors.length) notes.push('The surface is mirrored in more planes, but no quads were found for one side of them.');
+  if (most < planes)
+    notes.push(`The surface is mirrored in more planes; laid on one side of ${most === 1 ? 'one' : 'two'} of them the count is met more nearly.`);
   if ('failure' in result)
     throw new AutoQuadsError(
       `No valid quads were found for ${Math.round(target)} quads: ${result.failure} Try more quads (thin parts need at least four round them), or another curvature pull.`
     );
   return { mesh: withBoxes(result.mesh, input, options), notes: [...new Set([...notes, ...result.notes])], bvh: input.bvh };
+}
+
+/** Quads over what lies on one side of some planes, mirrored and fitted; or why there are none. */
+function laidOnOneSide(
+  input: Prepared,
+  planes: readonly Mirror[],
+  options: AutoQuadsOptions,
+  report: TaskReport,
+  kept: StepStore
+): AutoQuadsResult | { failure: string } {
+  const surface = surfaceOf(input, planes, options, kept);
+  const completed = (side: QuadList) => {
+    const sides = [...planes].reverse().reduce((list, mirror) => mirrored(list, mirror, 0.25 * surface.size), side);
+    const whole = planes.length > 0 ? joined(sides, planes, input) : sides;
+    return matches(whole, input.topology) ? whole : undefined;
+  };
+  const fitted = (whole: QuadList) => {
+    const mesh = finished(whole, input, options, planes);
+    return { mesh, off: deviation(input.bvh, smoothPlaces(mesh)).most / (CLOSE * input.diagonal) };
+  };
+  const result = layOver(surface, report, { completed, fitted });
+  return 'failure' in result ? result : { mesh: result.mesh, notes: [...planes.map(describeMirror), ...result.notes] };
 }
 
 /** Tells of quads that nothing helped, and where the poorest is. @returns a sentence, or none where all are well */
@@ -132,11 +151,6 @@ function finished(quads: QuadList, input: Prepared, options: AutoQuadsOptions, m
     fit.reach(ahead, input.size);
   }
   return mesh;
-}
-
-/** How far the quads' smooth surface lies off the input at most, mm. */
-function farthest(mesh: PolygonMesh, { bvh }: Prepared): number {
-  return deviation(bvh, smoothPlaces(mesh)).most;
 }
 
 /** Places of the smooth surface: of each vertex, edge and face. */

@@ -20,8 +20,8 @@ export interface Ring {
 const [LONGEST, NEARBY] = [2000, 12];
 /** Quads round a finger or limb at most. */
 export const LIMB = 32;
-/** Quads that a way passes at least before it may have come back. */
-const SHORTEST = 3;
+/** Quads that a way round passes at least; ways that begin within the second of one that did not come back do not either. */
+const [SHORTEST, ALIKE] = [4, 3];
 
 /**
  * Follows the crosses from triangle to triangle and keeps ways that close; short ones, round fingers and limbs, come first.
@@ -78,7 +78,7 @@ export function loopsBetween(
 class RingWalker {
   /** triangles of the last way, twice each, and 1 more where it followed arm 1 or 3 there */
   readonly passed: number[] = [];
-  /** how many of these it passed before it could have come back */
+  /** how many of these lie near its beginning */
   near = 0;
   private readonly walker: CrossWalker;
 
@@ -96,7 +96,9 @@ class RingWalker {
     const start = walker.beginIn(seed);
     const crossed: number[] = [];
     this.passed.length = 0;
-    let [t, own, entered, walked] = [seed, arm, -1, 0];
+    walker.direction(seed, arm);
+    const setOut = walker.way.slice();
+    let [t, own, entered, walked, away] = [seed, arm, -1, 0, false];
     let before: Triple = [start[0], start[1], start[2]];
     this.near = 0;
     while (crossed.length < LONGEST && walked < longest * size) {
@@ -112,14 +114,16 @@ class RingWalker {
       before = [at[0], at[1], at[2]];
       const [x, y, z] = [start[0] - at[0], start[1] - at[1], start[2] - at[2]];
       const far = Math.sqrt(x * x + y * y + z * z);
-      // round a finger a way is never far from its start
-      const early = walked < SHORTEST * size;
-      if (early) this.near = this.passed.length;
-      if (early || far > (beside + 0.5) * size) continue;
+      if (walked < ALIKE * size) this.near = this.passed.length;
+      // a way round a finger is never far from its start, but turns back
+      if (far > 2 * size || way[0] * setOut[0] + way[1] * setOut[1] + way[2] * setOut[2] < 0) away = true;
+      if (!away || far > (beside + 0.5) * size) continue;
       walker.direction(t, own);
       const along = x * way[0] + y * way[1] + z * way[2];
       if (Math.abs(along) > size || Math.sqrt(Math.max(0, far * far - along * along)) > beside * size) continue;
       const last = this.shortWay(t, own, seed, arm);
+      // it would be no better twice round
+      if (last && walked < SHORTEST * size) return undefined;
       if (last) return { crossed: [...crossed, ...last], arm, length: walked / size };
     }
     return undefined;

@@ -20,7 +20,7 @@ export interface PoleMove {
 /** What is asked of the poles of a field. */
 export interface PoleWishes {
   moves: readonly PoleMove[];
-  /** poles of three and of five edges that lie no farther apart than this cancel, nearest first, unless a short loop closes between them; 0: none */
+  /** poles of three and of five edges that lie no farther apart than this cancel, nearest first; within a quad those stay between which a loop closes round a finger; 0: none */
   cancelWithin: number;
   /** edge length of a quad */
   quad: number;
@@ -76,7 +76,8 @@ export function movePoles(
   let cancelled = 0;
   if (wishes.cancelWithin > 0) {
     const { quad } = wishes;
-    const hasLoopBetween = loopsBetween(mesh, frames, field, quad, ROUND_FINGERS);
+    // fewer poles than these are asked for at the cost of loops
+    const hasLoopBetween = wishes.cancelWithin > quad ? () => false : loopsBetween(mesh, frames, field, quad, ROUND_FINGERS);
     for (const [from, to] of nearPairs(mesh, index, held, wishes.cancelWithin)) if (carry(from, to, (way) => !hasLoopBetween(way))) cancelled++;
   }
   if (changed + cancelled > 0) smoothHeld(mesh, frames, field, turns, pull);

@@ -8,6 +8,7 @@ import { planeAcross } from '../numeric/best-fit.ts';
 import { add, dot, length, mean, scaled, subtract, unit, type Triple } from '../numeric/vectors.ts';
 import { Reference } from '../reference/reference.ts';
 import { edgeLoop } from '../select/loops.ts';
+import { marshNewt, newtLimbs } from '../shapes/marsh-newt.ts';
 import { denseSphere, halfShell, longLimbed } from '../shapes/sample-surfaces.ts';
 import { box } from '../shapes/start-shapes.ts';
 import { type AutoQuadsOptions } from './auto-quads-options.ts';
@@ -185,6 +186,21 @@ describe('steering auto quads', () => {
     );
     const { notes } = laid(denseSphere(30), { count: 400, poleMoves: [{ from: [0, 0, 0], to: [20, 0, 0] }] });
     expect(notes.join(' ')).toMatch(/Pole move 1 was left out/);
+  });
+
+  it('leaves poles of fingers, between which loops close, however near to each other they lie', () => {
+    const poles = planPoles(marshNewt(), { count: 4000 });
+    const toes = newtLimbs().filter(({ name }) => name.includes('toe'));
+    // four of three edges at each tip, beyond those of five at its root
+    const turnsAt = toes.map(({ from, to }) => {
+      const way = unit(subtract(to, from));
+      const onToe = poles.filter(({ at }) => {
+        const along = dot(subtract(at, from), way);
+        return along > 0.7 * length(subtract(to, from)) && length(subtract(subtract(at, from), scaled(way, along))) < 3;
+      });
+      return onToe.reduce((turns, { valence }) => turns + 4 - valence, 0);
+    });
+    expect(turnsAt).toEqual(toes.map(() => 4));
   });
 
   it('follows edges that were picked, and not those that were taken out', () => {

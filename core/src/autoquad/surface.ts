@@ -1,5 +1,5 @@
 import { type TriangleBvh } from '../reference/triangle-bvh.ts';
-import { type AutoQuadsOptions, countSpread, wantedSize } from './auto-quads-options.ts';
+import { type AutoQuadsOptions, countOff, wantedSize } from './auto-quads-options.ts';
 import { type Guide, guideOnThisSide, onThisSide, type SizeDab, sizeShare } from './guides.ts';
 import { type Topology } from './mend.ts';
 import { type FeatureLines } from './settle-quads.ts';
@@ -59,11 +59,9 @@ export class Surface implements LaidPart {
     this.guides = (options.guides ?? []).map((guide) => guideOnThisSide(guide, mirrors, size));
   }
 
-  /** By what share a count of quads is beyond those asked for; 0 where edge sizes are, and the count falls out. */
+  /** By what share a count of quads on it is beyond those asked for. */
   countOff(count: number): number {
-    if (this.options.edgeSizes) return 0;
-    const spread = countSpread(this.options);
-    return Math.max(0, count / (this.target * spread) - 1, 1 - (count * spread) / this.target);
+    return countOff(this.options, this.target, count);
   }
 
   /** How large quads are to be in the middle of a triangle, against `size`. */
