@@ -140,7 +140,6 @@ describe('auto quads', () => {
   });
 
   it.each([
-    ['sphere', denseSphere(60)],
     ['ring', denseTorus(120, 48)],
     ['lump with three holes', tripleRing()]
   ])('meets the count of 300 on a %s, on one side of fewer mirrors where many allow few counts', (_name, source) => {
@@ -292,7 +291,7 @@ describe('auto quads', () => {
     autoQuads(
       clean(denseSphere(20)),
       { count: 200 },
-      { phase: (_name, fraction) => told.push(fraction), poles: (all) => (poles = told.length < 5 ? all.length : 0) }
+      { phase: (_name, fraction) => told.push(fraction), poles: (all) => (poles ||= told.length < 5 ? all.length : 0) }
     );
     // they are told before the quads are laid
     expect(poles).toBe(8);

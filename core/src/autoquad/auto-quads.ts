@@ -1,15 +1,17 @@
 import { deviation } from '../check/measures.ts';
+import { quadQuality } from '../check/quad-quality.ts';
+import { Cage } from '../mesh/cage.ts';
 import { type PolygonMesh, uniformMesh } from '../mesh/polygon-mesh.ts';
 import { quadJacobians, worstJacobian } from '../numeric/quad-shape.ts';
 import { triangleNormals } from '../reference/reference.ts';
 import { TriangleBvh } from '../reference/triangle-bvh.ts';
 import { Subdivision } from '../subdivide/subdivision.ts';
-import { silent, type TaskReport } from '../task/steps.ts';
+import { onward, silent, type TaskReport } from '../task/steps.ts';
 import { AutoQuadsError, type AutoQuadsOptions, countOff, pullOf } from './auto-quads-options.ts';
 import { featureLinesOf } from './features.ts';
 import { LimitFit } from './fit-limit.ts';
 import { Attempt } from './attempt.ts';
-import { layOver } from './lay-over.ts';
+import { layOver, WELL_SHAPED } from './lay-over.ts';
 import { MirroredPlaces } from './mirrored-places.ts';
 import { matches, type QuadList, withoutDoublets } from './mend.ts';
 import { creaseSharp } from './sharp-creases.ts';
@@ -56,6 +58,8 @@ export function autoQuads(mesh: PolygonMesh, options: AutoQuadsOptions, report: 
   };
 }
 
+type Laid = AutoQuadsResult | { failure: string };
+
 /** The same without a word on distances, and the tree of what was laid over. @throws AutoQuadsError */
 export function laidQuads(
   mesh: PolygonMesh,
@@ -67,18 +71,19 @@ export function laidQuads(
   kept.begin(mesh);
   const input = prepared(mesh, options, kept);
   const { notes, target, mirrors } = input;
-  const laidIn = (planes: number) => laidOnOneSide(input, mirrors.slice(0, planes), options, report, kept);
+  const forward = onward(report);
+  const laidIn = (planes: number) => laidOnOneSide(input, mirrors.slice(0, planes), options, forward, kept);
   let planes = mirrors.length;
   let result = laidIn(planes);
   // a middle line can stand in the way
   while ('failure' in result && planes > 0) result = laidIn(--planes);
   if (planes < mirrors.length) notes.push('The surface is mirrored in more planes, but no quads were found for one side of them.');
   // few counts can be had where many sides are to be alike
-  const missed = (laid: typeof result) => ('failure' in laid ? Infinity : countOff(options, target, laid.mesh.faceVertices.length / 4));
+  const missed = (laid: Laid) => ('failure' in laid ? Infinity : countOff(options, target, laid.mesh.faceVertices.length / 4));
   let most = planes;
   for (let fewer = planes - 1; fewer > 0 && missed(result) > COUNT_KEPT; fewer--) {
     const other = laidIn(fewer);
-    if (missed(other) >= missed(result)) continue;
+    if (missed(other) >= missed(result) || !isAsWell(other, result)) continue;
     result = other;
     most = fewer;
   }
@@ -92,13 +97,7 @@ export function laidQuads(
 }
 
 /** Quads over what lies on one side of some planes, mirrored and fitted; or why there are none. */
-function laidOnOneSide(
-  input: Prepared,
-  planes: readonly Mirror[],
-  options: AutoQuadsOptions,
-  report: TaskReport,
-  kept: StepStore
-): AutoQuadsResult | { failure: string } {
+function laidOnOneSide(input: Prepared, planes: readonly Mirror[], options: AutoQuadsOptions, report: TaskReport, kept: StepStore): Laid {
   const surface = surfaceOf(input, planes, options, kept);
   const completed = (side: QuadList) => {
     const sides = [...planes].reverse().reduce((list, mirror) => mirrored(list, mirror, 0.25 * surface.size), side);
@@ -111,6 +110,13 @@ function laidOnOneSide(
   };
   const result = layOver(surface, report, { completed, fitted });
   return 'failure' in result ? result : { mesh: result.mesh, notes: [...planes.map(describeMirror), ...result.notes] };
+}
+
+/** Whether quads have corners as well shaped as others have, or well enough, and no more strips that run beside themselves. */
+function isAsWell(list: Laid, others: Laid): boolean {
+  if ('failure' in list || 'failure' in others) return 'failure' in others;
+  const [own, theirs] = [list, others].map(({ mesh }) => quadQuality(Cage.fromPolygons(mesh)));
+  return own.worst >= Math.min(WELL_SHAPED, theirs.worst) && own.spirals <= theirs.spirals;
 }
 
 /** Tells of quads that nothing helped, and where the poorest is. @returns a sentence, or none where all are well */

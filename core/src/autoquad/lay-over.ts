@@ -12,7 +12,7 @@ import { Attempt, type Candidate } from './attempt.ts';
 import { type Surface } from './surface.ts';
 
 /** Where the poorest quad has a lower scaled Jacobian, other roundings of the same way are tried, which costs little. */
-const WELL_SHAPED = 0.5;
+export const WELL_SHAPED = 0.5;
 /** Lines are kept whole as long as the poorest quad has a higher one. */
 const SOUND = 0.2;
 

@@ -18,3 +18,9 @@ export function reporting(tell: (phase: string, fraction: number, poles?: Poles)
 }
 
 export const silent: TaskReport = { phase: () => undefined };
+
+/** The same report for work that may be done over: the share that is done never gets less. */
+export function onward(report: TaskReport): TaskReport {
+  let most = 0;
+  return { ...report, phase: (name, fraction) => report.phase(name, (most = Math.max(most, fraction))) };
+}
