@@ -18,12 +18,13 @@ export function loopsRound(cage: Cage, from: Triple, to: Triple, radius: number)
     if (seen.has(e)) continue;
     const { halves, closed } = ringThrough(cage, 2 * e);
     for (const h of halves) seen.add(h >> 1);
+    if (!closed) continue;
     const middles = halves.map((h) => subtract(scaled(add(cage.position(cage.origin[h]), cage.position(cage.target(h))), 0.5), from));
     const isNear = (p: Triple) => {
       const along = dot(p, axis);
       return along > -radius && along < reach + radius && length(subtract(p, scaled(axis, along))) < radius;
     };
-    if (!closed || !middles.every(isNear)) continue;
+    if (!middles.every(isNear)) continue;
     const angles = middles.map((p) => Math.atan2(dot(p, across), dot(p, aside)));
     const turned = angles.reduce((sum, angle, i) => {
       const step = angle - angles[i === 0 ? angles.length - 1 : i - 1];

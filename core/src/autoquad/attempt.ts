@@ -88,7 +88,7 @@ interface Rounding {
 /** Quads that one way has led to, and what is to be said of them. */
 export interface Candidate {
   quads: QuadList;
-  /** what speaks against them, in poles times `POLE` */
+  /** what speaks against them: a pole counts `POLE` */
   cost: number;
   notes: string[];
 }

@@ -91,7 +91,7 @@ class RingWalker {
   }
 
   /** @param longest quads after which it is given up */
-  ringFrom(seed: number, arm: number, size: number, beside: number, longest = Infinity): Ring | undefined {
+  ringFrom(seed: number, arm: number, size: number, beside: number, longest: number): Ring | undefined {
     const { mesh, walker } = this;
     const start = walker.beginIn(seed);
     const crossed: number[] = [];

@@ -37,6 +37,11 @@ export interface SizeWish extends RoundingOptions {
   size: number;
 }
 
+type KeyedSum = [key: string, sum: WholeSum];
+
+/** Those there are, each once. */
+const different = (sums: readonly (KeyedSum | undefined)[]) => new Map(sums.filter((keyed) => keyed !== undefined));
+
 const single = (k: number): Form => new Map([[k, 1]]);
 
 /**
@@ -116,14 +121,14 @@ export class SeamlessMap {
    */
   close(rings: readonly Ring[]): boolean {
     // rings side by side, between the same poles, ask for the same
-    const shifts = this.shiftsOf(rings).filter((s) => s !== undefined);
-    const across = this.differentSums(shifts.map((s) => s.across));
+    const shifts = this.shiftsOf(rings);
+    const sums = shifts.map((s) => this.keyedSum(s?.across));
+    const across = different(sums);
     const before = this.ringsAsked;
     this.ringsAsked = [...across.keys()].join(';');
     this.ringSums = [...across.values()];
-    const round = this.shiftsOf(rings.filter(({ length = Infinity }) => length < LIMB)).map((s) => s?.across);
-    this.limbSums = [...this.differentSums(round.filter((s) => s !== undefined)).values()];
-    this.lengths = [...this.differentSums(shifts.map((s) => s.along)).values()];
+    this.limbSums = [...different(sums.filter((_, i) => (rings[i].length ?? Infinity) < LIMB)).values()];
+    this.lengths = [...different(shifts.map((s) => this.keyedSum(s?.along))).values()];
     this.asked = false;
     return this.ringsAsked !== before;
   }
@@ -367,17 +372,13 @@ export class SeamlessMap {
     this.factorise();
   }
 
-  /** Sums of whole unknowns, each once whichever way it runs. */
-  private differentSums(forms: readonly Form[]): Map<string, WholeSum> {
-    const found = new Map<string, WholeSum>();
-    for (const form of forms) {
-      const sum = this.wholeSum(form);
-      if (!sum) continue;
-      const sorted = [...sum].sort((a, b) => a[0] - b[0]);
-      const sign = sorted[0][1] < 0 ? -1 : 1;
-      found.set(sorted.map(([k, c]) => `${k}:${sign * c}`).join(' '), sorted);
-    }
-    return found;
+  /** A form as a sum of whole unknowns, and a text that is the same whichever way it runs. */
+  private keyedSum(form: Form | undefined): KeyedSum | undefined {
+    const sum = this.wholeSum(form);
+    if (!sum) return undefined;
+    const sorted = [...sum].sort((a, b) => a[0] - b[0]);
+    const sign = sorted[0][1] < 0 ? -1 : 1;
+    return [sorted.map(([k, c]) => `${k}:${sign * c}`).join(' '), sorted];
   }
 
   /** The right-hand side for quads of size 1, through the factor. */

@@ -6,6 +6,7 @@ import { repairPolygons } from '../mesh/repair.ts';
 import { quadShape, worstJacobian } from '../numeric/quad-shape.ts';
 import { triangleNormals } from '../reference/reference.ts';
 import { TriangleBvh } from '../reference/triangle-bvh.ts';
+import { dot, length, mean, subtract, scaled, unit, type Triple } from '../numeric/vectors.ts';
 import { denseSphere, denseTorus, fadingBar, longLimbed, noisyScan, thinPlate, wedge } from '../shapes/sample-surfaces.ts';
 import { box, cylinder, plane, quadSphere } from '../shapes/start-shapes.ts';
 import { Subdivision } from '../subdivide/subdivision.ts';
@@ -274,6 +275,24 @@ describe('rings and narrow parts', () => {
       expect(crossed.reduce((own, h) => mod4(own - cut.jump[h]), arm)).toBe(arm);
     }
     expect(rings[0].crossed.length).toBeLessThanOrEqual(rings.at(-1)!.crossed.length);
+  });
+
+  it('rings are found round an arm that is less than two quads across, in each part of it', () => {
+    const size = 3.2;
+    const { mesh, frames, field } = opened(longLimbed(1), 2, 0.5);
+    const rings = closedRings(mesh, frames, cutOpen(mesh, field), () => size, 1);
+    const [elbow, wrist]: Triple[] = [
+      [25, 52, 0],
+      [40, 44, 6]
+    ];
+    const along = unit(subtract(wrist, elbow));
+    const places = rings.flatMap(({ crossed, length: quads }) => {
+      const points = crossed.map((h) => subtract(mesh.point(mesh.corner[h]), elbow));
+      const isOnArm = points.every((p) => length(subtract(p, scaled(along, dot(p, along)))) < 5);
+      if (isOnArm) expect(quads! > 4 && quads! < 8).toBe(true);
+      return isOnArm ? [dot(mean(points), along)] : [];
+    });
+    for (const from of [3, 7, 11]) expect(places.some((place) => place > from && place < from + 4)).toBe(true);
   });
 
   it('parts between two lines are narrow by their width, across alone', () => {
