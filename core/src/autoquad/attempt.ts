@@ -2,9 +2,10 @@ import { quadQuality } from '../check/quad-quality.ts';
 import { Cage } from '../mesh/cage.ts';
 import { uniformMesh } from '../mesh/polygon-mesh.ts';
 import { isPole } from '../mesh/topology.ts';
+import { type Triple } from '../numeric/vectors.ts';
 import { type TaskReport } from '../task/steps.ts';
 import { countSpread } from './auto-quads-options.ts';
-import { closedRings } from './closed-rings.ts';
+import { closedRings, type Ring } from './closed-rings.ts';
 import { curvatureDirections, gradedFrames, type Frames, triangleFrames } from './curvature.ts';
 import { type CutMesh, cutOpen } from './cut-graph.ts';
 import { asRing, type Guide, type GuideRing, layGuides, onThisSide } from './guides.ts';
@@ -20,6 +21,7 @@ import { Remesher, vertexNormals } from './remesh.ts';
 import { mapAreas } from './map-plane.ts';
 import { MapError, SeamlessMap, type SizeWish } from './seamless-map.ts';
 import { smoothNormals, workingSizes } from './sizing.ts';
+import { thinLimbs } from './thin-limbs.ts';
 import { WorkingMesh } from './working-mesh.ts';
 import { type Surface } from './surface.ts';
 
@@ -46,6 +48,10 @@ const WITHIN = [0.5, 1.5, 5];
 const OPEN_LIMB = 3;
 /** How much a pole speaks against quads: as much as a strip that takes up an eighth of them. */
 const POLE = 0.5;
+/** How much it speaks against quads that a pole of the field is missing in them, and that a triangle of the map stayed folded: there they are mended. */
+const [LOST_POLE, LEFT_FOLD] = [2, 2];
+/** Within so many quads of weak places the map is made so much stiffer: whole numbers there come nearer to what they stand for. */
+const [WEAK_WITHIN, STIFFER] = [2, 3];
 /** How much it speaks against quads that one has a straight corner on a line: no moving of vertices mends that. */
 const FLAT = 3;
 /** Poles that lie nearer to each other than so many quads are kept from falling together. */
@@ -119,9 +125,13 @@ export class Attempt {
     private readonly report: TaskReport
   ) {}
 
-  /** @returns quads that were found, those first that the least speaks against; none where `failure` tells why */
-  run(): Candidate[] {
+  /**
+   * @param weak places where quads of an earlier run came out poorly, in the mesh's unit
+   * @returns quads that were found, those first that the least speaks against; none where `failure` tells why
+   */
+  run(weak: readonly Triple[] = []): Candidate[] {
     const { report, surface } = this;
+    this.notes.length = 0;
     const directions = this.directions();
     report.poles?.(polesOf(directions.mesh, directions.field));
     report.phase('Map', 0.5);
@@ -131,7 +141,7 @@ export class Attempt {
     directions.cut ??= cutOpen(directions.mesh, directions.field);
     for (const beside of this.beside)
       try {
-        const found = this.mapAndExtract(directions, directions.cut, beside);
+        const found = this.mapAndExtract(directions, directions.cut, beside, weak);
         if (found.length > 0) return found;
       } catch (error) {
         if (!(error instanceof MapError)) throw error;
@@ -196,25 +206,41 @@ export class Attempt {
     return new Remesher(mesh, bvh, bySurface).run(5);
   }
 
-  /** Of the roundings near the wanted count the one whose strips run best is taken; where the map folds too much it is made stiffer. */
-  private mapAndExtract(directions: Directions, cut: CutMesh, beside: number): Candidate[] {
-    const { surface, report } = this;
+  /** The map that is to be rounded, and the ways round that are to close in it. */
+  private askedMap(directions: Directions, cut: CutMesh, beside: number, weak: readonly Triple[]): { map: SeamlessMap; rings: Ring[] } {
+    const { surface } = this;
     const { mesh, frames, field, rings: guided, maps } = directions;
     const factors = this.sizeFactors(mesh);
     const size = (t: number) => factors[t] * surface.size;
     const pins = guided.map((guide) => ({ ring: asRing(guide, frames, cut), count: guide.count }));
     const map = maps.get(beside) ?? new SeamlessMap(mesh, frames, cut, field.index, pins);
     maps.set(beside, map);
-    const rings = beside > 0 ? closedRings(mesh, frames, cut, size, beside) : [];
     const narrow = mesh.feature.includes(1) ? narrowParts(mesh, frames, cut, size) : undefined;
-    map.aim(factors, narrow);
+    const thin = thinLimbs(mesh, frames, cut, size);
+    map.aim(factors, narrow && thin ? narrow.map((share, i) => share * thin[i]) : (narrow ?? thin));
+    if (weak.length > 0) {
+      // what is kept is to serve other sizes too
+      maps.delete(beside);
+      map.stiffen(this.stiffNear(weak, mesh));
+    }
+    const narrowest = (t: number) => size(t) * (thin ? Math.min(thin[2 * t], thin[2 * t + 1]) : 1);
+    const rings = beside > 0 ? closedRings(mesh, frames, cut, narrowest, beside) : [];
     map.close(rings);
     map.keepApart(waysBetweenPoles(mesh, cut, field.index, POLES_APART * surface.size));
     map.keepSides(waysToLines(mesh, frames, cut, field.index, LINES_APART * surface.size));
+    return { map, rings };
+  }
+
+  /** Of the roundings near the wanted count the one whose strips run best is taken; where the map folds too much it is made stiffer. */
+  private mapAndExtract(directions: Directions, cut: CutMesh, beside: number, weak: readonly Triple[]): Candidate[] {
+    const { surface, report } = this;
+    const { mesh, rings: guided, maps } = directions;
+    const { map, rings } = this.askedMap(directions, cut, beside, weak);
+    // without rings all come to the same
+    const bounds = rings.length === 0 ? [0] : weak.length > 0 ? WITHIN.slice(1) : WITHIN;
     for (let round = 0; round < (beside > 0 ? 2 : 5); round++) {
       report.phase(round === 0 ? 'Rounding' : 'Unfolding', 0.65 + 0.03 * round);
-      // without rings all come to the same
-      const tries = this.roundings(map, rings.length > 0 ? WITHIN : [0]);
+      const tries = this.roundings(map, bounds);
       const read = this.readOff(tries, map, mesh, cut);
       // strips that run beside themselves tell what else is to close
       const found = [...rings];
@@ -232,7 +258,6 @@ export class Attempt {
         return taken.map(({ quads, cost, counts }) => ({ quads, cost, notes: [...this.notes, ...describePins(guided, counts, surface.guides)] }));
       }
       this.failure = `the map folds over in ${tries[0].folded} places.`;
-      // what is kept is to serve other sizes too
       maps.delete(beside);
       map.stiffen(foldedNeighbourhood(mesh, mapAreas(map.coordinates(tries[0].x))));
     }
@@ -257,27 +282,29 @@ export class Attempt {
       const extraction = new QuadExtraction(mesh, cut, map.coordinates(x));
       const quads = mended(extraction.run(), this.surface.topology);
       if (!quads) continue;
-      const cost = this.costOf(quads) + folded / mesh.triangles + OPEN_LIMB * map.openLimbs(x);
+      const left = folded > 0 ? map.tally(x).folded : 0;
+      const cost = this.costOf(quads, map.poles) + folded / mesh.triangles + OPEN_LIMB * map.openLimbs(x) + LEFT_FOLD * left;
       found.push({ quads, cost, counts: map.pinCounts(x), extraction });
     }
     return found.sort((a, b) => a.cost - b.cost);
   }
 
-  /** What speaks against some quads: a count that is missed, poles, strips that are long or run beside themselves, corners off right angles. */
-  private costOf(list: QuadList): number {
+  /** What speaks against some quads: a count that is missed, poles, and those of the field that are missing, strips that are long or run beside themselves, corners off right angles. */
+  private costOf(list: QuadList, planned: number): number {
     const { positions, quads } = list;
     const count = quads.length / 4;
     const off = this.surface.countOff(count);
     const cage = Cage.fromPolygons(uniformMesh(positions, quads, 4));
     const { longest, spirals, mean, hundredth } = quadQuality(cage);
-    // those of the field are in all of them, others come where the map was torn
+    // others than those of the field come where the map was torn
     const poles = [...cage.vertices()].filter((v) => isPole(cage, v)).length;
     return (
       [0, NEARLY_MET, MISSED_COUNT][Math.min(2, timesMissed(off))] +
       off / COUNT_MET +
       (4 * longest) / count +
       0.1 * spirals +
-      POLE * poles +
+      POLE * Math.max(poles, planned) +
+      LOST_POLE * Math.max(0, planned - poles) +
       FLAT * flatCorners(list) +
       20 * (1 - mean) +
       2 * (1 - hundredth)
@@ -323,7 +350,7 @@ export class Attempt {
       const others = different.flatMap(({ size }) => steps.map((next) => ({ size, within, next })));
       found = bestFirst([...found, ...this.rounded(map, others)]);
     }
-    const best = found.slice(0, countSpread(this.surface.options) > 1 ? MOST_OF_RANGE : MOST_READ);
+    const best = countSpread(this.surface.options) > 1 ? bestFirst(leastOfBands(found)) : found.slice(0, MOST_READ);
     const parted = this.rounded(
       map,
       best.map(({ size, next }) => ({ size, within, next, parted: true }))
@@ -340,6 +367,19 @@ export class Attempt {
       const count = area / 2;
       const { size, next = 0 } = wanted[i];
       return { size, next, x, folded, count, off: surface.countOff(count) };
+    });
+  }
+
+  /** Factors for `stiffen`: triangles near weak places. */
+  private stiffNear(weak: readonly Triple[], mesh: WorkingMesh): Float64Array {
+    const { size, dense } = this.surface;
+    const within = (WEAK_WITHIN * size) ** 2;
+    // of places in the same part of a quad one is enough
+    const cell = (p: Triple) => p.map((x) => Math.floor((2 * x) / size)).join(' ');
+    const places = [...new Map(weak.map((p) => onThisSide(p, dense.mirrors)).map((p) => [cell(p), p])).values()];
+    return Float64Array.from({ length: mesh.triangles }, (_, t) => {
+      const [x, y, z] = mesh.centre(t);
+      return places.some((p) => (p[0] - x) ** 2 + (p[1] - y) ** 2 + (p[2] - z) ** 2 < within) ? STIFFER : 1;
     });
   }
 
@@ -365,6 +405,16 @@ export class Attempt {
     }
     return factors;
   }
+}
+
+/** Of roundings, the best first, the best of each band of sizes: those of a range of counts are to come from all of it. */
+function leastOfBands(found: readonly Rounding[]): Rounding[] {
+  const bySize = [...found].sort((a, b) => a.size - b.size);
+  const band = Math.ceil(bySize.length / MOST_OF_RANGE);
+  return Array.from({ length: Math.ceil(bySize.length / band) }, (_, i) => {
+    const own = new Set(bySize.slice(i * band, (i + 1) * band));
+    return found.find((rounding) => own.has(rounding))!;
+  });
 }
 
 /** How many times the share within which a count is met it is off beyond that; 0 where it is met. */

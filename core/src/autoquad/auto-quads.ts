@@ -1,17 +1,16 @@
-import { deviation } from '../check/measures.ts';
+import { deviation, type Deviation } from '../check/measures.ts';
 import { quadQuality } from '../check/quad-quality.ts';
 import { Cage } from '../mesh/cage.ts';
 import { type PolygonMesh, uniformMesh } from '../mesh/polygon-mesh.ts';
 import { quadJacobians, worstJacobian } from '../numeric/quad-shape.ts';
 import { triangleNormals } from '../reference/reference.ts';
-import { TriangleBvh } from '../reference/triangle-bvh.ts';
-import { Subdivision } from '../subdivide/subdivision.ts';
 import { onward, silent, type TaskReport } from '../task/steps.ts';
 import { AutoQuadsError, type AutoQuadsOptions, countOff, pullOf } from './auto-quads-options.ts';
 import { featureLinesOf } from './features.ts';
 import { LimitFit } from './fit-limit.ts';
 import { Attempt } from './attempt.ts';
-import { layOver, WELL_SHAPED } from './lay-over.ts';
+import { type Closeness, closenessOf } from './closeness.ts';
+import { layOver, type Fitted, WELL_SHAPED } from './lay-over.ts';
 import { MirroredPlaces } from './mirrored-places.ts';
 import { matches, type QuadList, withoutDoublets } from './mend.ts';
 import { creaseSharp } from './sharp-creases.ts';
@@ -24,8 +23,6 @@ import { type Mirror, mirrored, pointsAhead } from './symmetry.ts';
 
 /** Mirrors are given up, but for one, where a count is missed by more than this share. */
 const COUNT_KEPT = 0.03;
-/** A smooth surface that lies off the input by no more than this share of the diagonal is near enough. */
-const CLOSE = 0.0025;
 
 export interface AutoQuadsResult {
   mesh: PolygonMesh;
@@ -42,31 +39,21 @@ export interface AutoQuadsResult {
  * @throws AutoQuadsError
  */
 export function autoQuads(mesh: PolygonMesh, options: AutoQuadsOptions, report: TaskReport = silent, kept = new StepStore()): AutoQuadsResult {
-  const { mesh: quads, notes, bvh } = laidQuads(mesh, options, report, kept);
-  const off = (points: Float64Array) => {
-    const { mean, most } = deviation(bvh, points);
-    return `${millimetres(mean)} in the mean and ${millimetres(most)} at most`;
-  };
+  const { mesh: quads, notes, laid, input, closeness } = laidQuads(mesh, options, report, kept);
+  const distances = describeDistances(closeness ?? closenessOf(laid, input.dense, input), deviation(input.bvh, laid.positions));
   report.phase('Done', 1);
-  return {
-    mesh: quads,
-    notes: [
-      ...notes,
-      ...poorQuads(quads),
-      `Off the reference: the smooth surface by ${off(smoothPlaces(quads))}, vertices by ${off(quads.positions)}.`
-    ]
-  };
+  return { mesh: quads, notes: [...notes, ...poorQuads(quads), ...distances] };
 }
 
-type Laid = AutoQuadsResult | { failure: string };
+type Laid = (Fitted & { notes: string[] }) | { failure: string };
 
-/** The same without a word on distances, and the tree of what was laid over. @throws AutoQuadsError */
+/** The same without a word on distances; the quads without boxes, and what they were laid over. @throws AutoQuadsError */
 export function laidQuads(
   mesh: PolygonMesh,
   options: AutoQuadsOptions,
   report: TaskReport,
   kept = new StepStore()
-): AutoQuadsResult & { bvh: TriangleBvh } {
+): AutoQuadsResult & { laid: PolygonMesh; input: Prepared; closeness?: Closeness } {
   report.phase('Preparing', 0);
   kept.begin(mesh);
   const input = prepared(mesh, options, kept);
@@ -93,7 +80,8 @@ export function laidQuads(
     throw new AutoQuadsError(
       `No valid quads were found for ${Math.round(target)} quads: ${result.failure} Try more quads (thin parts need at least four round them), or another curvature pull.`
     );
-  return { mesh: withBoxes(result.mesh, input, options), notes: [...new Set([...notes, ...result.notes])], bvh: input.bvh };
+  const { mesh: laid, closeness } = result;
+  return { mesh: withBoxes(laid, input, options), notes: [...new Set([...notes, ...result.notes])], laid, input, closeness };
 }
 
 /** Quads over what lies on one side of some planes, mirrored and fitted; or why there are none. */
@@ -104,12 +92,9 @@ function laidOnOneSide(input: Prepared, planes: readonly Mirror[], options: Auto
     const whole = planes.length > 0 ? joined(sides, planes, input) : sides;
     return matches(whole, input.topology) ? whole : undefined;
   };
-  const fitted = (whole: QuadList) => {
-    const mesh = finished(whole, input, options, planes);
-    return { mesh, off: deviation(input.bvh, smoothPlaces(mesh)).most / (CLOSE * input.diagonal) };
-  };
+  const fitted = (whole: QuadList) => finished(whole, input, options, planes);
   const result = layOver(surface, report, { completed, fitted });
-  return 'failure' in result ? result : { mesh: result.mesh, notes: [...planes.map(describeMirror), ...result.notes] };
+  return 'failure' in result ? result : { ...result, notes: [...planes.map(describeMirror), ...result.notes] };
 }
 
 /** Whether quads have corners as well shaped as others have, or well enough, and no more strips that run beside themselves. */
@@ -144,23 +129,19 @@ function joined(list: QuadList, planes: readonly Mirror[], { bvh, dense, diagona
 }
 
 /** Sharp edges become creases, and the quads are fitted so that their smooth surface lies on the input. */
-function finished(quads: QuadList, input: Prepared, options: AutoQuadsOptions, mirrors: readonly Mirror[]): PolygonMesh {
+function finished(quads: QuadList, input: Prepared, options: AutoQuadsOptions, mirrors: readonly Mirror[]): Fitted {
   const { dense, bvh } = input;
   let mesh = uniformMesh(quads.positions.slice(), quads.quads, 4);
   if (options.creases ?? true) mesh = creaseSharp(mesh, quads.hold, dense, input.creased);
-  if ((options.lies ?? 'smooth') === 'smooth') {
-    const places = new MirroredPlaces(mirrors, mesh.positions, 1e-6 * input.diagonal);
-    // what lies behind a mirror is laid as its image
-    const ahead = mirrors.reduce((points, mirror) => pointsAhead(mirror, points), dense.positions);
-    const fit = new LimitFit(mesh, bvh, triangleNormals(dense.positions, dense.corner), featureLinesOf(dense), { mirrored: places });
-    fit.run();
-    fit.reach(ahead, input.size);
-  }
-  return mesh;
+  if ((options.lies ?? 'smooth') !== 'smooth') return { mesh };
+  const places = new MirroredPlaces(mirrors, mesh.positions, 1e-6 * input.diagonal);
+  // what lies behind a mirror is laid as its image
+  const ahead = mirrors.reduce((points, mirror) => pointsAhead(mirror, points), dense.positions);
+  const fit = new LimitFit(mesh, bvh, triangleNormals(dense.positions, dense.corner), featureLinesOf(dense), { mirrored: places });
+  fit.run();
+  fit.reach(ahead, input.size);
+  return { mesh, closeness: closenessOf(mesh, dense, input) };
 }
-
-/** Places of the smooth surface: of each vertex, edge and face. */
-const smoothPlaces = (mesh: PolygonMesh): Float64Array => new Subdivision(mesh, { levels: 1, limit: true }).evaluate(mesh.positions);
 
 /** Boxes are added for small islands, where that is asked for. */
 function withBoxes(mesh: PolygonMesh, input: Prepared, options: AutoQuadsOptions): PolygonMesh {
@@ -190,6 +171,17 @@ export function planPoles(mesh: PolygonMesh, options: AutoQuadsOptions, report: 
   const { mesh: working, field } = new Attempt(surface, 1, pullOf(options), options.cancelWithin ?? 1, [], report).directions();
   report.phase('Done', 1);
   return polesOf(working, field);
+}
+
+/** @returns how far quads and what they were laid over lie apart, a sentence each */
+function describeDistances({ mean, most, missed }: Closeness, vertices: Deviation): string[] {
+  const off = (distance: { mean: number; most: number }) => `${millimetres(distance.mean)} in the mean and ${millimetres(distance.most)} at most`;
+  const sentences = [`Off the reference: the smooth surface by ${off({ mean, most })}, vertices by ${off(vertices)}.`];
+  if (missed)
+    sentences.push(
+      `The reference lies off the smooth surface by up to ${millimetres(missed.off)}, at ${missed.at.map((x) => x.toFixed(1)).join(', ')}: more quads, or finer ones there, come nearer.`
+    );
+  return sentences;
 }
 
 const describeMirror = ({ normal, offset, error }: Mirror): string => {

@@ -1,8 +1,10 @@
 import { type PolygonMesh } from '../mesh/polygon-mesh.ts';
-import { worstJacobian } from '../numeric/quad-shape.ts';
+import { type Triple } from '../numeric/vectors.ts';
+import { quadJacobians, worstJacobian } from '../numeric/quad-shape.ts';
 import { type TaskReport } from '../task/steps.ts';
 import { pullOf } from './auto-quads-options.ts';
 import { type QuadList } from './mend.ts';
+import { type Closeness } from './closeness.ts';
 import { reachTips } from './reach-tips.ts';
 import { closePoorQuads } from './close-poor.ts';
 import { withLineGapsClosed } from './line-gaps.ts';
@@ -16,14 +18,26 @@ export const WELL_SHAPED = 0.5;
 /** Lines are kept whole as long as the poorest quad has a higher one. */
 const SOUND = 0.2;
 
-/** So many well shaped ones are fitted, at most, where the smooth surface of the first ones lies too far off; what that speaks against them, as `Candidate.cost` has it. */
-const [MOST_FITTED, FAR] = [3, 20];
+/** So many are fitted, at most, where the smooth surface of the first ones lies too far off or a quad is poor. */
+const MOST_FITTED = 3;
+/** What it speaks against quads, as `Candidate.cost` has it, that they lie off by as much again as is well, and that the poorest has a scaled Jacobian of 0 instead of `WELL_SHAPED`. */
+const [FAR, SHARP] = [20, 50];
+
+/** Quads that more speaks against than this, by shape and closeness, are laid once more, with more care where they came out poorly. */
+const AGAIN = 10;
 
 /** Quads made whole and fitted. */
 export interface Fitted {
   mesh: PolygonMesh;
-  /** how far their smooth surface lies off, against what is wanted: 1 or less is well */
-  off: number;
+  /** how far their smooth surface and the surface laid over lie apart; nothing where they were not to be fitted */
+  closeness?: Closeness;
+}
+
+interface Judged extends Fitted {
+  notes: string[];
+  /** how much speaks against them as `Candidate.cost` has it: by shape and closeness, and in all */
+  shape: number;
+  against: number;
 }
 
 /** What layOver is given to make quads whole where they are one side of a mirror, and to fit them. */
@@ -35,14 +49,10 @@ interface Finishing {
 
 /**
  * Lays quads over a surface; all poles of the field, rings that need not close, a finer working mesh, and a field without pull,
- * are what helps where a first attempt fails. Of those that end with poor quads the best one is taken, of others the first whose smooth surface
- * lies near enough.
+ * are what helps where a first attempt fails. The first ones that are well shaped and whose smooth surface lies near enough are taken,
+ * or those of some that the least speaks against.
  */
-export function layOver(
-  surface: Surface,
-  report: TaskReport,
-  { completed, fitted }: Finishing
-): { mesh: PolygonMesh; notes: string[] } | { failure: string } {
+export function layOver(surface: Surface, report: TaskReport, finishing: Finishing): (Fitted & { notes: string[] }) | { failure: string } {
   const pull = pullOf(surface.options);
   const cancel = surface.options.cancelWithin ?? 1;
   const ways: [fineness: number, pull: number, cancelWithin: number, beside: number[]][] = [
@@ -51,8 +61,8 @@ export function layOver(
     [0.7, pull, cancel, [0]],
     [0.7, 0, 0, [0]]
   ];
+  const finisher = new Finisher(surface, report, finishing);
   let failure = '';
-  let best: (Candidate & { whole: QuadList; worst: number }) | undefined;
   let cancelled = 0;
   for (const [fineness, strength, cancelWithin, beside] of ways) {
     // without anything cancelled it would come to the same
@@ -61,43 +71,90 @@ export function layOver(
     const found = attempt.run();
     cancelled += attempt.cancelled;
     if (found.length === 0) failure = attempt.failure;
-    const judged = (candidate: Candidate) => {
-      const whole = completed(candidate.quads);
-      if (!whole) failure = 'the halves do not join.';
-      const worst = whole ? worstJacobian(whole.positions, whole.quads) : -Infinity;
-      if (whole && worst > (best?.worst ?? -Infinity)) best = { ...candidate, whole, worst };
-      return { candidate, whole, worst };
-    };
-    const evened: ReturnType<typeof judged>[] = [];
-    const well: (Fitted & { candidate: Candidate; against: number })[] = [];
-    for (const candidate of found) {
+    const { sound } = finisher;
+    if (!finisher.finishAny(found) && sound.length > 0 && leastOf(sound).shape > AGAIN) finisher.finishAny(attempt.run(weakPlaces(leastOf(sound))));
+    if (sound.length === 0) finisher.closeAny();
+    if (sound.length > 0) return leastOf(sound);
+    failure = finisher.failure || failure;
+  }
+  return finisher.untwisted() ?? { failure };
+}
+
+/** Moves vertices of quads, makes them whole and fits them, one candidate after the other. */
+class Finisher {
+  /** those without twisted quads */
+  readonly sound: Judged[] = [];
+  failure = '';
+  private tried: Candidate[] = [];
+  private best?: { candidate: Candidate; whole: QuadList; worst: number };
+
+  constructor(
+    private readonly surface: Surface,
+    private readonly report: TaskReport,
+    private readonly finishing: Finishing
+  ) {}
+
+  /** @returns whether some were found that nothing speaks against: then the others are left */
+  finishAny(candidates: readonly Candidate[]): boolean {
+    const { sound, surface, report } = this;
+    const most = sound.length + MOST_FITTED;
+    for (const candidate of candidates) {
+      if (sound.length === most) break;
       report.phase('Evening out', 0.85);
-      const moved = judged({ ...candidate, quads: evenedOut(candidate.quads, surface) });
-      evened.push(moved);
-      if (!moved.whole || moved.worst <= WELL_SHAPED) continue;
-      report.phase('Fitting', 0.93);
-      const fit = fitted(moved.whole);
-      well.push({ ...fit, candidate, against: candidate.cost + FAR * Math.max(0, fit.off - 1) });
-      if (fit.off <= 1 || well.length === MOST_FITTED) break;
+      const moved = { ...candidate, quads: evenedOut(candidate.quads, surface) };
+      this.tried.push(moved);
+      if (this.finish(moved)) return true;
     }
-    if (well.length > 0) {
-      const { mesh, candidate } = well.reduce((a, b) => (b.against < a.against ? b : a));
-      return { mesh, notes: candidate.notes };
-    }
-    evened.sort((a, b) => b.worst - a.worst);
-    for (const { candidate } of evened) {
-      if (best && best.worst > TWISTED) break;
-      judged({ ...candidate, quads: closePoorQuads(candidate.quads, surface) });
-    }
-    if (best && best.worst > TWISTED) break;
+    return false;
   }
-  if (!best) return { failure };
-  if (best.worst <= TWISTED) {
-    untwistQuads(best.quads, surface.bvh, surface.normals);
-    best.whole = completed(best.quads) ?? best.whole;
+
+  /** Closes poor quads of those that have been tried, until one is without twisted ones. */
+  closeAny(): void {
+    for (const candidate of this.tried.splice(0)) {
+      if (this.sound.length > 0) return;
+      this.finish({ ...candidate, quads: closePoorQuads(candidate.quads, this.surface) });
+    }
   }
-  report.phase('Fitting', 0.93);
-  return { mesh: fitted(best.whole).mesh, notes: best.notes };
+
+  /** Those that came nearest, their twisted quads beside the surface. */
+  untwisted(): (Fitted & { notes: string[] }) | undefined {
+    if (!this.best) return undefined;
+    const { candidate, whole } = this.best;
+    untwistQuads(candidate.quads, this.surface.bvh, this.surface.normals);
+    this.report.phase('Fitting', 0.93);
+    return { ...this.finishing.fitted(this.finishing.completed(candidate.quads) ?? whole), notes: candidate.notes };
+  }
+
+  /** @returns whether nothing speaks against them */
+  private finish(candidate: Candidate): boolean {
+    const whole = this.finishing.completed(candidate.quads);
+    if (!whole) {
+      this.failure = 'the halves do not join.';
+      return false;
+    }
+    const worst = worstJacobian(whole.positions, whole.quads);
+    if (worst > (this.best?.worst ?? -Infinity)) this.best = { candidate, whole, worst };
+    if (worst <= TWISTED) return false;
+    this.report.phase('Fitting', 0.93);
+    const fit = this.finishing.fitted(whole);
+    const off = Math.max(0, (fit.closeness?.share ?? 0) - 1);
+    const poor = Math.max(0, 1 - worstJacobian(fit.mesh.positions, fit.mesh.faceVertices) / WELL_SHAPED);
+    const shape = FAR * off + SHARP * poor;
+    this.sound.push({ ...fit, notes: candidate.notes, shape, against: candidate.cost + shape });
+    return shape === 0;
+  }
+}
+
+const leastOf = (list: readonly Judged[]): Judged => list.reduce((a, b) => (b.against < a.against ? b : a));
+
+/** Places where quads lie off, or are poor. */
+function weakPlaces({ mesh: { positions, faceVertices }, closeness }: Fitted): Triple[] {
+  const poor: Triple[] = [];
+  quadJacobians(positions, faceVertices).forEach((shape, q) => {
+    const v = 3 * faceVertices[4 * q];
+    if (shape < WELL_SHAPED) poor.push([positions[v], positions[v + 1], positions[v + 2]]);
+  });
+  return [...(closeness?.apart ?? []), ...poor];
 }
 
 /** Quads with gaps in their lines closed, unless that leaves poor ones, and with vertices moved. */

@@ -63,18 +63,23 @@ export function reachTips(list: QuadList, surface: Float64Array, size: number, b
  */
 export function missedBySmooth(smooth: Subdivision, positions: Float64Array, surface: Float64Array, size: number): Map<number, Triple> {
   const points = smooth.evaluate(positions);
-  const { triangles } = triangulate({ positions: points, faceStart: smooth.last.faceStart, faceVertices: smooth.last.faceVertices });
+  const tree = smoothTree(smooth, points);
   const goals = new Map<number, Triple>();
-  for (const { at, triangle } of missedPoints(new TriangleBvh(points, triangles), surface, SMOOTH_MISSED * size)) {
+  for (const { at, triangle } of missedPoints(tree, surface, SMOOTH_MISSED * size)) {
     const far = (s: number) => Math.hypot(points[3 * s] - at[0], points[3 * s + 1] - at[1], points[3 * s + 2] - at[2]);
-    const nearest = [0, 1, 2].map((k) => triangles[3 * triangle + k]).reduce((a, b) => (far(b) < far(a) ? b : a));
+    const nearest = [0, 1, 2].map((k) => tree.triangles[3 * triangle + k]).reduce((a, b) => (far(b) < far(a) ? b : a));
     if (!goals.has(nearest)) goals.set(nearest, at);
   }
   return goals;
 }
 
+/** A tree of the last level of quads. @param points its vertices, x, y, z each */
+export function smoothTree({ last: { faceStart, faceVertices } }: Subdivision, points: Float64Array): TriangleBvh {
+  return new TriangleBvh(points, triangulate({ positions: points, faceStart, faceVertices }).triangles);
+}
+
 /** Points of a surface that are farther from triangles than a distance, the farthest first, with the triangle nearest to each. */
-function missedPoints(bvh: TriangleBvh, surface: Float64Array, distance: number): { at: Triple; off: number; triangle: number }[] {
+export function missedPoints(bvh: TriangleBvh, surface: Float64Array, distance: number): { at: Triple; off: number; triangle: number }[] {
   const step = Math.max(1, Math.floor(surface.length / 3 / MOST_POINTS));
   const found = surfacePoint();
   const missed: { at: Triple; off: number; triangle: number }[] = [];

@@ -169,6 +169,11 @@ export class SeamlessMap {
     return [u, v];
   }
 
+  /** How many poles it has. */
+  get poles(): number {
+    return this.index.reduce((sum, turns) => sum + (turns === 0 ? 0 : 1), 0);
+  }
+
   /** How many unknowns are to be whole. */
   get wholes(): number {
     return this.whole;

@@ -11,6 +11,7 @@ import { denseSphere, denseTorus, fadingBar, longLimbed, noisyScan, thinPlate, w
 import { box, cylinder, plane, quadSphere } from '../shapes/start-shapes.ts';
 import { Subdivision } from '../subdivide/subdivision.ts';
 import { closePoorQuads } from './close-poor.ts';
+import { closenessOf } from './closeness.ts';
 import { closedRings } from './closed-rings.ts';
 import { curvatureDirections, triangleFrames } from './curvature.ts';
 import { cutOpen } from './cut-graph.ts';
@@ -31,6 +32,7 @@ import { GRID, mapAreas } from './map-plane.ts';
 import { SeamlessMap } from './seamless-map.ts';
 import { halved, mirrored, mirrorsOf, type Mirror, type Symmetry } from './symmetry.ts';
 import { straightenQuads, untwistQuads } from './straighten-quads.ts';
+import { thinLimbs } from './thin-limbs.ts';
 import { unfold } from './unfold.ts';
 import { valueOfSum, WholeRounding, type WholeSum, type WholeWishes } from './whole-rounding.ts';
 import { after, WorkingMesh } from './working-mesh.ts';
@@ -295,6 +297,23 @@ describe('rings and narrow parts', () => {
     for (const from of [3, 7, 11]) expect(places.some((place) => place > from && place < from + 4)).toBe(true);
   });
 
+  it('quads are narrower round an arm that is hardly wider than they are, not along it, and nowhere on a thick trunk or a bar with sharp edges', () => {
+    const size = 5;
+    const { mesh, frames, field } = opened(longLimbed(1), 2, 0.5);
+    const shares = thinLimbs(mesh, frames, cutOpen(mesh, field), () => size)!;
+    const sharesAt = (isThere: (p: Triple) => boolean) =>
+      [...Array(mesh.triangles).keys()].filter((t) => isThere(mesh.point(mesh.corner[3 * t]))).map((t) => [shares[2 * t], shares[2 * t + 1]].sort());
+    // a radius of 2.9 is 3.6 quads round; a way counts as closed a little before it is
+    const forearm = sharesAt(([x]) => Math.abs(x) > 30 && Math.abs(x) < 36);
+    const [across, along] = [0, 1].map((k) => forearm.reduce((sum, pair) => sum + pair[k], 0) / forearm.length);
+    expect(across).toBeGreaterThan(0.5);
+    expect(across).toBeLessThan(0.8);
+    expect(along).toBeGreaterThan(0.95);
+    for (const pair of sharesAt(([x, y]) => Math.abs(x) < 5 && y > 48 && y < 56)) expect(pair).toEqual([1, 1]);
+    const bar = opened(box({ x: 6, y: 6, z: 40 }, { x: 4, y: 4, z: 20 }), 2);
+    expect(thinLimbs(bar.mesh, bar.frames, cutOpen(bar.mesh, bar.field), () => size)).toBeUndefined();
+  });
+
   it('parts between two lines are narrow by their width, across alone', () => {
     const { mesh, frames, field } = opened(thinPlate(0.5), 2);
     const shares = narrowParts(mesh, frames, cutOpen(mesh, field), () => 2);
@@ -342,6 +361,25 @@ describe('smooth surfaces of quads', () => {
     expect(Math.max(...off)).toBeLessThan(2e-3 * radius);
     expect(Math.min(...off)).toBeGreaterThan(-2e-3 * radius);
     expect(Math.abs(off.reduce((a, b) => a + b) / off.length)).toBeLessThan(2e-4 * radius);
+  });
+
+  it('are measured both ways: a peak that they do not reach is told with its place, and quads beyond the surface too', () => {
+    const quads = plane(10, 10, 5, 5);
+    const dense = plane(10, 10, 40, 40);
+    const peak = dense.positions.findIndex((x, i) => i % 3 === 0 && Math.hypot(x - 2, dense.positions[i + 2] - 1) < 1e-9);
+    const input = () => ({ bvh: new TriangleBvh(dense.positions, triangulate(dense).triangles), diagonal: 14 });
+    expect(closenessOf(quads, dense, input())).toMatchObject({ apart: [], missed: undefined });
+    dense.positions[peak + 1] = 3;
+    const missing = closenessOf(quads, dense, input());
+    expect(missing.missed).toEqual({ at: [2, 3, 1], off: 3, triangle: expect.any(Number) as number });
+    // no place of theirs lies as far off
+    expect(missing.most).toBeLessThan(1);
+    expect(missing.share).toBeCloseTo(3 / (0.0025 * 14), 6);
+    dense.positions[peak + 1] = 0;
+    quads.positions[1 + 3 * 14] = 2;
+    const beyond = closenessOf(quads, dense, input());
+    expect(beyond.most).toBeGreaterThan(0.5);
+    expect(beyond.apart.length).toBeGreaterThan(0);
   });
 
   it('are fitted to ends that they pass by, and to the rest of the surface as before', () => {

@@ -478,9 +478,9 @@ function columnProducts(lower: Float64Array, size: number): Float64Array {
 
 /** A square matrix times the coefficients of a sum. */
 function timesSum(matrix: Float64Array, size: number, sum: WholeSum): Float64Array {
-  const coefficients = new Float64Array(size);
-  for (const [k, c] of sum) coefficients[k] += c;
-  return Float64Array.from({ length: size }, (_, i) => dot(matrix, i * size, coefficients, 0, size));
+  const product = new Float64Array(size);
+  for (const [k, c] of sum) for (let i = 0, at = k; i < size; i++, at += size) product[i] += c * matrix[at];
+  return product;
 }
 
 /** Sum of products of `size` entries of a from i on and of b from j on. */
