@@ -140,6 +140,7 @@ function finished(quads: QuadList, input: Prepared, options: AutoQuadsOptions, m
   const fit = new LimitFit(mesh, bvh, triangleNormals(dense.positions, dense.corner), featureLinesOf(dense), { mirrored: places });
   fit.run();
   fit.reach(ahead, input.size);
+  fit.straighten();
   return { mesh, closeness: closenessOf(mesh, dense, input) };
 }
 

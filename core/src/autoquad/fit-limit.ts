@@ -8,6 +8,7 @@ import { type WeightRows } from '../subdivide/weight-rows.ts';
 import { type MirroredPlaces } from './mirrored-places.ts';
 import { missedBySmooth } from './reach-tips.ts';
 import { type FeatureLines } from './settle-quads.ts';
+import { slideVertices } from './slide-vertices.ts';
 
 const ROUNDS = 10;
 /** A vertex that would go less far than this share of an edge is there, and so is a place that has moved by less. */
@@ -26,6 +27,9 @@ const TURNED = 0.5;
 const LOOKS_AWAY = 0.25;
 /** Times that ends which the smooth surface passes by are looked for and reached. */
 const MOST_REACHES = 6;
+/** Times that vertices slide to straighten quads, and the shape below which quads must not get poorer from then on. */
+const [MOST_SLIDES, STRAIGHT] = [6, 0.83];
+const ROUNDS_BETWEEN = 4;
 
 /** What else is asked of a fit. */
 interface FitWishes {
@@ -65,6 +69,8 @@ export class LimitFit {
   private readonly goals = new Map<number, { at: Triple; weight: number }>();
   /** shape below which quads at ends that are reached for must not get poorer: less each time */
   private poorAtTips = POOR;
+  /** the same of other quads */
+  private poor: number;
   private readonly point = surfacePoint();
   /** unit normals of a quad, and of those round a vertex before it moved */
   private readonly own = new Float64Array(3);
@@ -81,6 +87,7 @@ export class LimitFit {
     private readonly lines: FeatureLines,
     private readonly wishes: FitWishes = {}
   ) {
+    this.poor = wishes.poor ?? POOR;
     this.subdivision = new Subdivision(mesh, { levels: 1, limit: true });
     this.rows = this.subdivision.combinedRows();
     this.kind = placeKinds(this.subdivision.levels[0], this.rows.start.length - 1);
@@ -95,8 +102,8 @@ export class LimitFit {
     this.found = new Int32Array(this.kind.length).fill(-1);
   }
 
-  run(): void {
-    for (let round = 0; round < ROUNDS; round++) {
+  run(rounds = ROUNDS): void {
+    for (let round = 0; round < rounds; round++) {
       this.look();
       if (this.move(round < FIRST_ROUNDS ? OVER : 1) === 0) return;
     }
@@ -118,6 +125,15 @@ export class LimitFit {
       this.poorAtTips = POOR + ((POOR_AT_TIPS - POOR) * (time + 1)) / MOST_REACHES;
       this.run();
     }
+  }
+
+  /** Vertices slide along the surface to where quads are better shaped, and are fitted again, never so far that quads get poor. */
+  straighten(): void {
+    const { mesh, quadsAt, edge, kind, wishes } = this;
+    this.poor = this.poorAtTips = STRAIGHT;
+    const mayMove = (v: number) => kind[v] === ON_SURFACE && wishes.fixed?.[v] !== 1 && !wishes.mirrored?.isImage(v);
+    const settle = (v: number) => wishes.mirrored?.settle(v);
+    for (let time = 0; time < MOST_SLIDES && slideVertices(mesh, { quadsAt, edge, mayMove, settle }) > 0; time++) this.run(ROUNDS_BETWEEN);
   }
 
   /** Finds where places that have moved belong. */
@@ -151,9 +167,9 @@ export class LimitFit {
 
   /** @returns how many vertices were moved */
   private move(over: number): number {
-    const { rows, kind, off, goals, edge, wishes } = this;
+    const { rows, kind, off, goals, edge, wishes, poor } = this;
     const { positions } = this.mesh;
-    const { fixed, poor = POOR, mirrored } = wishes;
+    const { fixed, mirrored } = wishes;
     const vertices = positions.length / 3;
     const sum = new Float64Array(3 * vertices);
     const weights = new Float64Array(vertices);

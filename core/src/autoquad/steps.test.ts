@@ -3,9 +3,10 @@ import fc from 'fast-check';
 import { boundsOf, type PolygonMesh } from '../mesh/polygon-mesh.ts';
 import { triangulate } from '../mesh/triangulate.ts';
 import { repairPolygons } from '../mesh/repair.ts';
-import { quadShape, worstJacobian } from '../numeric/quad-shape.ts';
+import { quadJacobians, quadShape, worstJacobian } from '../numeric/quad-shape.ts';
 import { triangleNormals } from '../reference/reference.ts';
 import { TriangleBvh } from '../reference/triangle-bvh.ts';
+import { randomNumbers } from '../numeric/random.ts';
 import { dot, length, mean, subtract, scaled, unit, type Triple } from '../numeric/vectors.ts';
 import { denseSphere, denseTorus, fadingBar, longLimbed, noisyScan, thinPlate, wedge } from '../shapes/sample-surfaces.ts';
 import { box, cylinder, plane, quadSphere } from '../shapes/start-shapes.ts';
@@ -361,6 +362,30 @@ describe('smooth surfaces of quads', () => {
     expect(Math.max(...off)).toBeLessThan(2e-3 * radius);
     expect(Math.min(...off)).toBeGreaterThan(-2e-3 * radius);
     expect(Math.abs(off.reduce((a, b) => a + b) / off.length)).toBeLessThan(2e-4 * radius);
+  });
+
+  it('stay where they are while vertices slide to where quads are better shaped', () => {
+    const dense = denseSphere(60);
+    const radius = Math.hypot(...dense.positions.subarray(0, 3));
+    const quads = quadSphere(radius, 8);
+    const random = randomNumbers(7);
+    for (let v = 0; v < quads.positions.length; v += 3) {
+      const pushed = [0, 1, 2].map((k) => quads.positions[v + k] + (random() - 0.5) * 0.12 * radius);
+      const size = Math.hypot(...pushed);
+      for (let k = 0; k < 3; k++) quads.positions[v + k] = (pushed[k] * radius) / size;
+    }
+    const { triangles } = triangulate(dense);
+    const bvh = new TriangleBvh(dense.positions, triangles);
+    const fit = new LimitFit(quads, bvh, triangleNormals(dense.positions, triangles), {});
+    fit.run();
+    const shapes = () => [...quadJacobians(quads.positions, quads.faceVertices)];
+    const meanOf = (list: number[]) => list.reduce((a, b) => a + b) / list.length;
+    const before = shapes();
+    const off = closenessOf(quads, dense, { bvh, diagonal: 4 * radius }).most;
+    fit.straighten();
+    expect(Math.min(...shapes())).toBeGreaterThan(Math.min(...before) + 0.15);
+    expect(1 - meanOf(shapes())).toBeLessThan(0.4 * (1 - meanOf(before)));
+    expect(closenessOf(quads, dense, { bvh, diagonal: 4 * radius }).most).toBeLessThan(1.2 * off);
   });
 
   it('are measured both ways: a peak that they do not reach is told with its place, and quads beyond the surface too', () => {

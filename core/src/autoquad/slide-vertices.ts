@@ -1,0 +1,77 @@
+import { type PolygonMesh } from '../mesh/polygon-mesh.ts';
+import { quadShape } from '../numeric/quad-shape.ts';
+import { add, cross, scaled, unit, type Triple } from '../numeric/vectors.ts';
+
+/** Steps that are tried, as shares of an edge, each to so many sides. */
+const [STEPS, SIDES] = [[0.1, 0.04, 0.015], 8];
+/** Vertices whose quads all have at least this shape stay. */
+const SQUARE = 0.998;
+/** How much the poorest quad at a vertex counts, up to a shape, against all in the mean. */
+const [POOREST, GOOD] = [0.15, 0.88];
+/** A vertex goes where what counts grows by this much. */
+const GAIN = 2e-5;
+/** Cosine of the angle by which a quad may turn. */
+const TURNED = 0.5;
+
+/** What vertices of some quads may do. */
+export interface Sliding {
+  /** numbers of the quads at each vertex */
+  quadsAt: readonly (readonly number[])[];
+  /** length of an edge at each vertex */
+  edge: Float64Array;
+  mayMove(v: number): boolean;
+  /** told of each vertex that was put elsewhere, to move what follows it */
+  settle(v: number): void;
+}
+
+/**
+ * Moves vertices along their surface where the quads round them get nearer to squares by it, in the mean and the poorest of them: a pattern
+ * search (Hooke, Jeeves 1961) over the plane across the quads' normals. Changes the positions.
+ * @returns how many vertices were moved
+ */
+export function slideVertices({ positions, faceVertices }: PolygonMesh, { quadsAt, edge, mayMove, settle }: Sliding): number {
+  const own = new Float64Array(3);
+  const before = new Float64Array(3 * quadsAt.reduce((most, quads) => Math.max(most, quads.length), 0));
+  let moved = 0;
+  quadsAt.forEach((quads, v) => {
+    if (quads.length === 0 || !mayMove(v)) return;
+    let area: Triple = [0, 0, 0];
+    quads.forEach((q, i) => {
+      quadShape(positions, faceVertices, 4 * q, own);
+      before.set(own, 3 * i);
+      area = add(area, [own[0], own[1], own[2]]);
+    });
+    /** @returns what the quads count; -Infinity where one has turned */
+    const worth = (): number => {
+      let [sum, worst] = [0, 1];
+      for (let i = 0; i < quads.length; i++) {
+        const shape = quadShape(positions, faceVertices, 4 * quads[i], own);
+        if (own[0] * before[3 * i] + own[1] * before[3 * i + 1] + own[2] * before[3 * i + 2] <= TURNED) return -Infinity;
+        sum += shape;
+        worst = Math.min(worst, shape);
+      }
+      return worst >= SQUARE ? Infinity : sum / quads.length + POOREST * Math.min(GOOD, worst);
+    };
+    const begin = worth();
+    if (begin === Infinity) return;
+    const normal = unit(area);
+    const aside = unit(cross(normal, Math.abs(normal[0]) < 0.8 ? [1, 0, 0] : [0, 1, 0]));
+    const across = cross(normal, aside);
+    let best = begin;
+    let to: Triple = [positions[3 * v], positions[3 * v + 1], positions[3 * v + 2]];
+    for (const step of STEPS) {
+      const from = to;
+      for (let side = 0; side < SIDES; side++) {
+        const angle = (2 * Math.PI * side) / SIDES;
+        positions.set(add(from, scaled(add(scaled(aside, Math.cos(angle)), scaled(across, Math.sin(angle))), step * edge[v])), 3 * v);
+        settle(v);
+        const value = worth();
+        if (value > best + GAIN) [best, to] = [value, [positions[3 * v], positions[3 * v + 1], positions[3 * v + 2]]];
+      }
+    }
+    positions.set(to, 3 * v);
+    settle(v);
+    if (best > begin) moved++;
+  });
+  return moved;
+}
