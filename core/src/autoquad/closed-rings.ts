@@ -28,21 +28,29 @@ const [SHORTEST, ALIKE] = [4, 3];
  * Of ways side by side one is enough.
  * @param size of a quad by triangle, in the mesh's unit
  * @param beside a way counts as closed that comes back beside its start by less than this, in quads
+ * @param longest quads along a way after which it is given up; ways are looked for with one bound after the other
  */
-export function closedRings(mesh: WorkingMesh, frames: Frames, cut: CutMesh, size: (t: number) => number, beside: number): Ring[] {
+export function closedRings(
+  mesh: WorkingMesh,
+  frames: Frames,
+  cut: CutMesh,
+  size: (t: number) => number,
+  beside: number,
+  // a way from elsewhere may wind round a limb and not come back to where it began: limbs are looked at on their own
+  longest: readonly number[] = [LIMB, Infinity]
+): Ring[] {
   const walker = new RingWalker(mesh, frames, cut);
   const rings: Ring[] = [];
-  // a way from elsewhere may wind round a limb and not come back to where it began: limbs are looked at on their own
-  for (const longest of [LIMB, Infinity]) {
+  for (const most of longest) {
     const passed = new Uint8Array(2 * mesh.triangles);
     for (let t = 0; t < mesh.triangles; t++)
       for (const arm of [0, 1]) {
         if (passed[2 * t + arm]) continue;
         passed[2 * t + arm] = 1;
-        const ring = walker.ringFrom(t, arm, size(t), beside, longest);
+        const ring = walker.ringFrom(t, arm, size(t), beside, most);
         if (ring) rings.push(ring);
         // ways through the same triangles would go the same
-        const alike = ring || longest === Infinity ? walker.passed : walker.passed.slice(0, walker.near);
+        const alike = ring || most === Infinity ? walker.passed : walker.passed.slice(0, walker.near);
         for (const own of alike) passed[own] = 1;
       }
   }

@@ -27,9 +27,8 @@ const TURNED = 0.5;
 const LOOKS_AWAY = 0.25;
 /** Times that ends which the smooth surface passes by are looked for and reached. */
 const MOST_REACHES = 6;
-/** Times that vertices slide to straighten quads, and the shape below which quads must not get poorer from then on. */
-const [MOST_SLIDES, STRAIGHT] = [6, 0.83];
-const ROUNDS_BETWEEN = 4;
+/** Times that vertices slide to straighten quads, rounds of fitting after each, and the shape below which quads must not get poorer then. */
+const [MOST_SLIDES, ROUNDS_BETWEEN, STRAIGHT] = [4, 2, 0.83];
 
 /** What else is asked of a fit. */
 interface FitWishes {

@@ -3,7 +3,7 @@ import { quadShape } from '../numeric/quad-shape.ts';
 import { add, cross, scaled, unit, type Triple } from '../numeric/vectors.ts';
 
 /** Steps that are tried, as shares of an edge, each to so many sides. */
-const [STEPS, SIDES] = [[0.1, 0.04, 0.015], 8];
+const [STEPS, SIDES] = [[0.12, 0.05, 0.02], 5];
 /** Vertices whose quads all have at least this shape stay. */
 const SQUARE = 0.998;
 /** How much the poorest quad at a vertex counts, up to a shape, against all in the mean. */

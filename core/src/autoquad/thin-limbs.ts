@@ -1,4 +1,4 @@
-import { closedRings } from './closed-rings.ts';
+import { closedRings, LIMB } from './closed-rings.ts';
 import { type Frames } from './curvature.ts';
 import { type CutMesh } from './cut-graph.ts';
 import { mod4 } from './orientation-field.ts';
@@ -22,7 +22,7 @@ const LOOKED_FOR = 0.5;
 export function thinLimbs(mesh: WorkingMesh, frames: Frames, cut: CutMesh, size: (t: number) => number): Float64Array | undefined {
   const shares = new Float64Array(2 * mesh.triangles).fill(1);
   let found = false;
-  for (const { crossed, arm, length = Infinity } of closedRings(mesh, frames, cut, (t) => LOOKED_FOR * size(t), 1)) {
+  for (const { crossed, arm, length = Infinity } of closedRings(mesh, frames, cut, (t) => LOOKED_FOR * size(t), 1, [LIMB])) {
     const share = Math.max(NARROWEST, (LOOKED_FOR * length) / ROUND);
     // bars with sharp edges have as many quads across as lie between their lines
     if (share >= 1 || crossed.some((h) => mesh.feature[h])) continue;
