@@ -13,6 +13,7 @@ import { type Closeness, closenessOf } from './closeness.ts';
 import { layOver, type Fitted, WELL_SHAPED } from './lay-over.ts';
 import { MirroredPlaces } from './mirrored-places.ts';
 import { matches, type QuadList, withoutDoublets } from './mend.ts';
+import { type FeatureLines } from './settle-quads.ts';
 import { creaseSharp } from './sharp-creases.ts';
 import { polesOf, type PlannedPole } from './pole-plan.ts';
 import { prepared, surfaceOf, type Prepared } from './prepare.ts';
@@ -40,7 +41,7 @@ export interface AutoQuadsResult {
  */
 export function autoQuads(mesh: PolygonMesh, options: AutoQuadsOptions, report: TaskReport = silent, kept = new StepStore()): AutoQuadsResult {
   const { mesh: quads, notes, laid, input, closeness } = laidQuads(mesh, options, report, kept);
-  const distances = describeDistances(closeness ?? closenessOf(laid, input.dense, input), deviation(input.bvh, laid.positions));
+  const distances = describeDistances(closeness ?? closenessOf(laid, input), deviation(input.bvh, laid.positions));
   report.phase('Done', 1);
   return { mesh: quads, notes: [...notes, ...poorQuads(quads), ...distances] };
 }
@@ -92,8 +93,7 @@ function laidOnOneSide(input: Prepared, planes: readonly Mirror[], options: Auto
     const whole = planes.length > 0 ? joined(sides, planes, input) : sides;
     return matches(whole, input.topology) ? whole : undefined;
   };
-  const fitted = (whole: QuadList) => finished(whole, input, options, planes);
-  const result = layOver(surface, report, { completed, fitted });
+  const result = layOver(surface, report, { completed, fitted: finishing(input, options, planes) });
   return 'failure' in result ? result : { ...result, notes: [...planes.map(describeMirror), ...result.notes] };
 }
 
@@ -128,20 +128,28 @@ function joined(list: QuadList, planes: readonly Mirror[], { bvh, dense, diagona
   return whole;
 }
 
-/** Sharp edges become creases, and the quads are fitted so that their smooth surface lies on the input. */
-function finished(quads: QuadList, input: Prepared, options: AutoQuadsOptions, mirrors: readonly Mirror[]): Fitted {
-  const { dense, bvh } = input;
-  let mesh = uniformMesh(quads.positions.slice(), quads.quads, 4);
-  if (options.creases ?? true) mesh = creaseSharp(mesh, quads.hold, dense, input.creased);
-  if ((options.lies ?? 'smooth') !== 'smooth') return { mesh };
-  const places = new MirroredPlaces(mirrors, mesh.positions, 1e-6 * input.diagonal);
-  // what lies behind a mirror is laid as its image
-  const ahead = mirrors.reduce((points, mirror) => pointsAhead(mirror, points), dense.positions);
-  const fit = new LimitFit(mesh, bvh, triangleNormals(dense.positions, dense.corner), featureLinesOf(dense), { mirrored: places });
-  fit.run();
-  fit.reach(ahead, input.size);
-  fit.straighten();
-  return { mesh, closeness: closenessOf(mesh, dense, input) };
+/** How quads are finished: sharp edges become creases, and the quads are fitted so that their smooth surface lies on the input. */
+function finishing(input: Prepared, options: AutoQuadsOptions, mirrors: readonly Mirror[]): (quads: QuadList) => Fitted {
+  const { dense, bvh, diagonal, size } = input;
+  // the same for each of the readings that are fitted
+  let surface: { normals: Float64Array; lines: FeatureLines; ahead: Float64Array } | undefined;
+  return (quads) => {
+    let mesh = uniformMesh(quads.positions.slice(), quads.quads, 4);
+    if (options.creases ?? true) mesh = creaseSharp(mesh, quads.hold, dense, input.creased);
+    if ((options.lies ?? 'smooth') !== 'smooth') return { mesh };
+    surface ??= {
+      normals: triangleNormals(dense.positions, dense.corner),
+      lines: featureLinesOf(dense),
+      // what lies behind a mirror is laid as its image
+      ahead: mirrors.reduce((points, mirror) => pointsAhead(mirror, points), dense.positions)
+    };
+    const mirrored = new MirroredPlaces(mirrors, mesh.positions, 1e-6 * diagonal);
+    const fit = new LimitFit(mesh, bvh, surface.normals, surface.lines, { mirrored });
+    fit.run();
+    fit.reach(surface.ahead, size);
+    fit.straighten();
+    return { mesh, closeness: closenessOf(mesh, input, fit.subdivision) };
+  };
 }
 
 /** Boxes are added for small islands, where that is asked for. */

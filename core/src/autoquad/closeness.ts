@@ -21,16 +21,23 @@ export interface Closeness {
   share: number;
 }
 
-/**
- * @param positions of the input's vertices, x, y, z each
- * @param input its tree, and the diagonal of its bounds, mm
- */
-export function closenessOf(mesh: PolygonMesh, { positions }: { positions: Float64Array }, input: { bvh: TriangleBvh; diagonal: number }): Closeness {
-  const near = CLOSE * input.diagonal;
-  const subdivision = new Subdivision(mesh, { levels: 1, limit: true });
+/** What quads are laid over: its vertices, x, y, z each, their tree, and the diagonal of its bounds, mm. */
+interface Input {
+  dense: { positions: Float64Array };
+  bvh: TriangleBvh;
+  diagonal: number;
+}
+
+/** @param subdivision of the quads, one level and its limit */
+export function closenessOf(
+  mesh: PolygonMesh,
+  { dense, bvh, diagonal }: Input,
+  subdivision = new Subdivision(mesh, { levels: 1, limit: true })
+): Closeness {
+  const near = CLOSE * diagonal;
   const places = subdivision.evaluate(mesh.positions);
-  const { mean, most, distance } = deviation(input.bvh, places);
-  const missed = missedPoints(smoothTree(subdivision, places), positions, near);
+  const { mean, most, distance } = deviation(bvh, places);
+  const missed = missedPoints(smoothTree(subdivision, places), dense.positions, near);
   const apart: Triple[] = missed.map(({ at }) => at);
   distance.forEach((d, s) => {
     if (d > near) apart.push([places[3 * s], places[3 * s + 1], places[3 * s + 2]]);

@@ -50,7 +50,8 @@ const [ON_SURFACE, ON_BORDER, ON_SHARP] = [0, 1, 2];
  * or not at all where a quad's shape would suffer.
  */
 export class LimitFit {
-  private readonly subdivision: Subdivision;
+  /** of the quads, one level and its limit */
+  readonly subdivision: Subdivision;
   /** weights of the places over the vertices */
   private readonly rows: WeightRows;
   /** ON_SURFACE, ON_BORDER or ON_SHARP by place; the first are the vertices' */

@@ -75,7 +75,7 @@ export function layOver(surface: Surface, report: TaskReport, finishing: Finishi
     if (!finisher.finishAny(found) && sound.length > 0 && leastOf(sound).shape > AGAIN) finisher.finishAny(attempt.run(weakPlaces(leastOf(sound))));
     if (sound.length === 0) finisher.closeAny();
     if (sound.length > 0) return leastOf(sound);
-    failure = finisher.failure || failure;
+    if (found.length > 0) failure = finisher.failure;
   }
   return finisher.untwisted() ?? { failure };
 }

@@ -35,11 +35,15 @@ export function slideVertices({ positions, faceVertices }: PolygonMesh, { quadsA
   let moved = 0;
   quadsAt.forEach((quads, v) => {
     if (quads.length === 0 || !mayMove(v)) return;
-    let area: Triple = [0, 0, 0];
+    const worthOf = (sum: number, worst: number) => (worst >= SQUARE ? Infinity : sum / quads.length + POOREST * Math.min(GOOD, worst));
+    let normals: Triple = [0, 0, 0];
+    let [all, poorest] = [0, 1];
     quads.forEach((q, i) => {
-      quadShape(positions, faceVertices, 4 * q, own);
+      const shape = quadShape(positions, faceVertices, 4 * q, own);
+      all += shape;
+      poorest = Math.min(poorest, shape);
       before.set(own, 3 * i);
-      area = add(area, [own[0], own[1], own[2]]);
+      normals = add(normals, [own[0], own[1], own[2]]);
     });
     /** @returns what the quads count; -Infinity where one has turned */
     const worth = (): number => {
@@ -50,11 +54,11 @@ export function slideVertices({ positions, faceVertices }: PolygonMesh, { quadsA
         sum += shape;
         worst = Math.min(worst, shape);
       }
-      return worst >= SQUARE ? Infinity : sum / quads.length + POOREST * Math.min(GOOD, worst);
+      return worthOf(sum, worst);
     };
-    const begin = worth();
+    const begin = worthOf(all, poorest);
     if (begin === Infinity) return;
-    const normal = unit(area);
+    const normal = unit(normals);
     const aside = unit(cross(normal, Math.abs(normal[0]) < 0.8 ? [1, 0, 0] : [0, 1, 0]));
     const across = cross(normal, aside);
     let best = begin;

@@ -381,28 +381,28 @@ describe('smooth surfaces of quads', () => {
     const shapes = () => [...quadJacobians(quads.positions, quads.faceVertices)];
     const meanOf = (list: number[]) => list.reduce((a, b) => a + b) / list.length;
     const before = shapes();
-    const off = closenessOf(quads, dense, { bvh, diagonal: 4 * radius }).most;
+    const off = closenessOf(quads, { dense, bvh, diagonal: 4 * radius }).most;
     fit.straighten();
     expect(Math.min(...shapes())).toBeGreaterThan(Math.min(...before) + 0.15);
     expect(1 - meanOf(shapes())).toBeLessThan(0.4 * (1 - meanOf(before)));
-    expect(closenessOf(quads, dense, { bvh, diagonal: 4 * radius }).most).toBeLessThan(1.2 * off);
+    expect(closenessOf(quads, { dense, bvh, diagonal: 4 * radius }).most).toBeLessThan(1.2 * off);
   });
 
   it('are measured both ways: a peak that they do not reach is told with its place, and quads beyond the surface too', () => {
     const quads = plane(10, 10, 5, 5);
     const dense = plane(10, 10, 40, 40);
     const peak = dense.positions.findIndex((x, i) => i % 3 === 0 && Math.hypot(x - 2, dense.positions[i + 2] - 1) < 1e-9);
-    const input = () => ({ bvh: new TriangleBvh(dense.positions, triangulate(dense).triangles), diagonal: 14 });
-    expect(closenessOf(quads, dense, input())).toMatchObject({ apart: [], missed: undefined });
+    const input = () => ({ dense, bvh: new TriangleBvh(dense.positions, triangulate(dense).triangles), diagonal: 14 });
+    expect(closenessOf(quads, input())).toMatchObject({ apart: [], missed: undefined });
     dense.positions[peak + 1] = 3;
-    const missing = closenessOf(quads, dense, input());
+    const missing = closenessOf(quads, input());
     expect(missing.missed).toEqual({ at: [2, 3, 1], off: 3, triangle: expect.any(Number) as number });
     // no place of theirs lies as far off
     expect(missing.most).toBeLessThan(1);
     expect(missing.share).toBeCloseTo(3 / (0.0025 * 14), 6);
     dense.positions[peak + 1] = 0;
     quads.positions[1 + 3 * 14] = 2;
-    const beyond = closenessOf(quads, dense, input());
+    const beyond = closenessOf(quads, input());
     expect(beyond.most).toBeGreaterThan(0.5);
     expect(beyond.apart.length).toBeGreaterThan(0);
   });
