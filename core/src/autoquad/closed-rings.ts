@@ -1,7 +1,6 @@
 import { CrossWalker, type Crosses } from './cross-walker.ts';
 import { type Frames } from './curvature.ts';
 import { type CutMesh } from './cut-graph.ts';
-import { type Triple } from '../numeric/vectors.ts';
 import { mod4 } from './orientation-field.ts';
 import { wayBetween } from './way-between.ts';
 import { type WorkingMesh } from './working-mesh.ts';
@@ -106,8 +105,9 @@ class RingWalker {
     this.passed.length = 0;
     walker.direction(seed, arm);
     const setOut = walker.way.slice();
+    const { at, way } = walker;
     let [t, own, entered, walked, away] = [seed, arm, -1, 0, false];
-    let before: Triple = [start[0], start[1], start[2]];
+    let [beforeX, beforeY, beforeZ] = start;
     this.near = 0;
     while (crossed.length < LONGEST && walked < longest * size) {
       const h = walker.leave(t, own, entered);
@@ -117,10 +117,13 @@ class RingWalker {
       entered = mesh.opposite[h];
       t = Math.floor(entered / 3);
       this.passed.push(2 * t + (own & 1));
-      const { at, way } = walker;
-      walked += Math.sqrt((at[0] - before[0]) ** 2 + (at[1] - before[1]) ** 2 + (at[2] - before[2]) ** 2);
-      before = [at[0], at[1], at[2]];
-      const [x, y, z] = [start[0] - at[0], start[1] - at[1], start[2] - at[2]];
+      walked += Math.sqrt((at[0] - beforeX) ** 2 + (at[1] - beforeY) ** 2 + (at[2] - beforeZ) ** 2);
+      beforeX = at[0];
+      beforeY = at[1];
+      beforeZ = at[2];
+      const x = start[0] - at[0];
+      const y = start[1] - at[1];
+      const z = start[2] - at[2];
       const far = Math.sqrt(x * x + y * y + z * z);
       if (walked < ALIKE * size) this.near = this.passed.length;
       // a way round a finger is never far from its start, but turns back

@@ -28,7 +28,8 @@ export class CrossWalker {
   direction(t: number, arm: number): void {
     const { axes } = this.frames;
     const angle = this.crosses.theta[t] + (arm * Math.PI) / 2;
-    const [c, s] = [Math.cos(angle), Math.sin(angle)];
+    const c = Math.cos(angle);
+    const s = Math.sin(angle);
     for (let k = 0; k < 3; k++) this.way[k] = c * axes[9 * t + k] + s * axes[9 * t + 3 + k];
   }
 
@@ -38,7 +39,9 @@ export class CrossWalker {
     const p = mesh.positions;
     this.direction(t, arm);
     const { axes } = frames;
-    const [nx, ny, nz] = [axes[9 * t + 6], axes[9 * t + 7], axes[9 * t + 8]];
+    const nx = axes[9 * t + 6];
+    const ny = axes[9 * t + 7];
+    const nz = axes[9 * t + 8];
     let best = -1;
     let nearest = Infinity;
     for (let h = 3 * t; h < 3 * t + 3; h++) {
@@ -46,8 +49,12 @@ export class CrossWalker {
       const a = 3 * mesh.corner[h];
       const b = 3 * mesh.corner[after(h)];
       // outward normal of the edge in the triangle's plane: edge x normal
-      const [x, y, z] = [p[b] - p[a], p[b + 1] - p[a + 1], p[b + 2] - p[a + 2]];
-      const [outX, outY, outZ] = [y * nz - z * ny, z * nx - x * nz, x * ny - y * nx];
+      const x = p[b] - p[a];
+      const y = p[b + 1] - p[a + 1];
+      const z = p[b + 2] - p[a + 2];
+      const outX = y * nz - z * ny;
+      const outY = z * nx - x * nz;
+      const outZ = x * ny - y * nx;
       const speed = way[0] * outX + way[1] * outY + way[2] * outZ;
       if (speed <= 1e-12) continue;
       const time = ((p[a] - at[0]) * outX + (p[a + 1] - at[1]) * outY + (p[a + 2] - at[2]) * outZ) / speed;

@@ -27,8 +27,8 @@ const TURNED = 0.5;
 const LOOKS_AWAY = 0.25;
 /** Times that ends which the smooth surface passes by are looked for and reached. */
 const MOST_REACHES = 6;
-/** Times that vertices slide to straighten quads, rounds of fitting after each, and the shape below which quads must not get poorer then. */
-const [MOST_SLIDES, ROUNDS_BETWEEN, STRAIGHT] = [4, 2, 0.83];
+/** Times that vertices slide to straighten quads, rounds of fitting between them and after the last, and the shape below which quads must not get poorer then. */
+const [MOST_SLIDES, ROUNDS_BETWEEN, ROUNDS_AFTER, STRAIGHT] = [7, 1, 3, 0.83];
 
 /** What else is asked of a fit. */
 interface FitWishes {
@@ -133,7 +133,9 @@ export class LimitFit {
     this.poor = this.poorAtTips = STRAIGHT;
     const mayMove = (v: number) => kind[v] === ON_SURFACE && wishes.fixed?.[v] !== 1 && !wishes.mirrored?.isImage(v);
     const settle = (v: number) => wishes.mirrored?.settle(v);
-    for (let time = 0; time < MOST_SLIDES && slideVertices(mesh, { quadsAt, edge, mayMove, settle }) > 0; time++) this.run(ROUNDS_BETWEEN);
+    const sliding = { quadsAt, edge, poor: STRAIGHT, mayMove, settle };
+    for (let time = 0; time < MOST_SLIDES && slideVertices(mesh, sliding) > 0; time++) this.run(ROUNDS_BETWEEN);
+    this.run(ROUNDS_AFTER - ROUNDS_BETWEEN);
   }
 
   /** Finds where places that have moved belong. */

@@ -1,3 +1,6 @@
+/** Room for the edges of the quad that is looked at, and their lengths. */
+const [edges, lengths] = [new Float64Array(12), new Float64Array(4)];
+
 /**
  * Scaled Jacobian of a quad: the least sine of its corners against its own area, below 0 where one turns the wrong way.
  * @param p x, y, z of vertices
@@ -5,30 +8,56 @@
  * @param normal gets the unit normal of the quad's area
  */
 export function quadJacobian(p: ArrayLike<number>, quads: ArrayLike<number>, first: number, normal: Float64Array): number {
-  const [a, b, c, d] = [3 * quads[first], 3 * quads[first + 1], 3 * quads[first + 2], 3 * quads[first + 3]];
-  // the area vector is half the cross product of the diagonals
-  const [px, py, pz] = [p[c] - p[a], p[c + 1] - p[a + 1], p[c + 2] - p[a + 2]];
-  const [qx, qy, qz] = [p[d] - p[b], p[d + 1] - p[b + 1], p[d + 2] - p[b + 2]];
-  let [nx, ny, nz] = [py * qz - pz * qy, pz * qx - px * qz, px * qy - py * qx];
-  const area = perLength(nx, ny, nz);
-  nx *= area;
-  ny *= area;
-  nz *= area;
-  normal[0] = nx;
-  normal[1] = ny;
-  normal[2] = nz;
+  for (let k = 0; k < 4; k++) {
+    const a = 3 * quads[first + k];
+    const b = 3 * quads[first + ((k + 1) & 3)];
+    const x = p[b] - p[a];
+    const y = p[b + 1] - p[a + 1];
+    const z = p[b + 2] - p[a + 2];
+    edges[3 * k] = x;
+    edges[3 * k + 1] = y;
+    edges[3 * k + 2] = z;
+    lengths[k] = Math.sqrt(x * x + y * y + z * z);
+  }
+  setNormal(p, quads, first, normal);
+  const nx = normal[0];
+  const ny = normal[1];
+  const nz = normal[2];
   let least = 1;
   for (let k = 0; k < 4; k++) {
-    const o = 3 * quads[first + k];
-    const to = 3 * quads[first + ((k + 1) & 3)];
-    const from = 3 * quads[first + ((k + 3) & 3)];
-    const [ux, uy, uz] = [p[to] - p[o], p[to + 1] - p[o + 1], p[to + 2] - p[o + 2]];
-    const [vx, vy, vz] = [p[from] - p[o], p[from + 1] - p[o + 1], p[from + 2] - p[o + 2]];
-    const turn = (uy * vz - uz * vy) * nx + (uz * vx - ux * vz) * ny + (ux * vy - uy * vx) * nz;
-    const sine = turn * perLength(ux, uy, uz) * perLength(vx, vy, vz);
+    const before = (k + 3) & 3;
+    const ux = edges[3 * k];
+    const uy = edges[3 * k + 1];
+    const uz = edges[3 * k + 2];
+    const vx = edges[3 * before];
+    const vy = edges[3 * before + 1];
+    const vz = edges[3 * before + 2];
+    const turn = (vy * uz - vz * uy) * nx + (vz * ux - vx * uz) * ny + (vx * uy - vy * ux) * nz;
+    const sine = turn * overLength(lengths[k]) * overLength(lengths[before]);
     if (sine < least) least = sine;
   }
   return least;
+}
+
+/** The unit normal of a quad's area, which is half the cross product of its diagonals. */
+function setNormal(p: ArrayLike<number>, quads: ArrayLike<number>, first: number, normal: Float64Array): void {
+  const a = 3 * quads[first];
+  const b = 3 * quads[first + 1];
+  const c = 3 * quads[first + 2];
+  const d = 3 * quads[first + 3];
+  const px = p[c] - p[a];
+  const py = p[c + 1] - p[a + 1];
+  const pz = p[c + 2] - p[a + 2];
+  const qx = p[d] - p[b];
+  const qy = p[d + 1] - p[b + 1];
+  const qz = p[d + 2] - p[b + 2];
+  const x = py * qz - pz * qy;
+  const y = pz * qx - px * qz;
+  const z = px * qy - py * qx;
+  const over = overLength(Math.sqrt(x * x + y * y + z * z));
+  normal[0] = x * over;
+  normal[1] = y * over;
+  normal[2] = z * over;
 }
 
 /** A quad whose shortest edge is this share of its mean edge, as in a rectangle of one by seven, counts as one with this scaled Jacobian. */
@@ -42,18 +71,12 @@ export function shapeByEdges(a: number, b: number, c: number, d: number): number
 
 /** Scaled Jacobian of a quad, or less where it is pinched; parameters as of `quadJacobian`. */
 export function quadShape(p: ArrayLike<number>, quads: ArrayLike<number>, first: number, normal: Float64Array): number {
-  const edge = (k: number) => {
-    const [a, b] = [3 * quads[first + k], 3 * quads[first + ((k + 1) & 3)]];
-    return Math.sqrt((p[a] - p[b]) ** 2 + (p[a + 1] - p[b + 1]) ** 2 + (p[a + 2] - p[b + 2]) ** 2);
-  };
-  return Math.min(quadJacobian(p, quads, first, normal), shapeByEdges(edge(0), edge(1), edge(2), edge(3)));
+  const jacobian = quadJacobian(p, quads, first, normal);
+  return Math.min(jacobian, shapeByEdges(lengths[0], lengths[1], lengths[2], lengths[3]));
 }
 
-/** One over a vector's length; 0 for one too short to have a direction. */
-function perLength(x: number, y: number, z: number): number {
-  const length = Math.sqrt(x * x + y * y + z * z);
-  return length > 1e-150 ? 1 / length : 0;
-}
+/** One over a length; 0 for one too short to have a direction. */
+const overLength = (length: number): number => (length > 1e-150 ? 1 / length : 0);
 
 /** Of each of some quads. */
 export function quadJacobians(p: ArrayLike<number>, quads: ArrayLike<number>): Float64Array {

@@ -3,8 +3,9 @@ import { describe, expect, it } from 'vitest';
 import { deviation } from '../check/measures.ts';
 import { denseSphere } from '../shapes/sample-surfaces.ts';
 import { polygonMesh } from '../mesh/polygon-mesh.ts';
+import { randomNumbers } from '../numeric/random.ts';
 import { Reference } from './reference.ts';
-import { surfacePoint } from './triangle-bvh.ts';
+import { surfacePoint, TriangleBvh } from './triangle-bvh.ts';
 
 describe('closest point on a reference', () => {
   it('is never farther than the densest sampling of every triangle, and lies where its triangle says', () => {
@@ -28,6 +29,37 @@ describe('closest point on a reference', () => {
             }
       }),
       { numRuns: 60 }
+    );
+  });
+
+  it('is the nearest of all triangles where they crowd within crowds, or lie on each other', () => {
+    fc.assert(
+      fc.property(fc.array(fc.integer({ min: 0, max: 12 }), { minLength: 1, maxLength: 6 }), fc.integer({ min: 0, max: 1000 }), (scales, seed) => {
+        const random = randomNumbers(seed);
+        const points: [number, number, number][] = [];
+        for (const scale of scales) {
+          const middle = [random(), random(), random()];
+          // every third crowd is one triangle many times over
+          const spread = scale % 3 === 0 ? 0 : 10 ** -scale;
+          const shape = [0, 1, 2].map(() => [random(), random(), random()]);
+          for (let i = 0; i < 120; i++) {
+            const shift = [random(), random(), random()];
+            for (const corner of shape)
+              points.push([0, 1, 2].map((k) => middle[k] + 10 ** -scale * corner[k] + spread * shift[k]) as [number, number, number]);
+          }
+        }
+        const triangles = Int32Array.from(points.keys());
+        const tree = new TriangleBvh(Float64Array.from(points.flat()), triangles);
+        for (let i = 0; i < 20; i++) {
+          const near = points[Math.floor(random() * points.length)];
+          const at = near.map((x) => x + (random() - 0.5) * 10 ** (-12 * random())) as [number, number, number];
+          const { distance2 } = tree.closest(...at, surfacePoint());
+          let least = Infinity;
+          for (let t = 0; t < triangles.length / 3; t++) least = Math.min(least, tree.distance2To(t, ...at));
+          expect(distance2).toBe(least);
+        }
+      }),
+      { numRuns: 40 }
     );
   });
 

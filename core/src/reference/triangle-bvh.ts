@@ -1,4 +1,9 @@
-const LEAF = 6;
+import { sortInSpace } from '../numeric/space-order.ts';
+
+/** Triangles in a leaf at most; its number is kept in `LEAF_BITS` bits. */
+const [LEAF, LEAF_BITS] = [6, 3];
+/** More triangles than so many leaves' that lie in the same cell of the grid that sorts them are sorted by a grid of their own. */
+const CROWDED = 8;
 
 /**
  * Tells the triangles that look along a direction, for closest points that are not to jump to another side.
@@ -24,19 +29,19 @@ export interface SurfacePoint {
 }
 
 /**
- * A tree of boxes over triangles for closest points, in flat arrays. Node i has its box in `box[6i ..]`; an inner node's
- * children are i + 1 and `right[i]`; a leaf has `count[i]` triangles from `order[first[i]]`.
+ * A tree of boxes over triangles for closest points, in flat arrays: triangles are sorted by their place on a curve through space, and
+ * parted where it leaves a cell (Lauterbach and others 2009). Slot 0 is the whole, 2i + 1 and 2i + 2 are both parts of inner node i; a slot
+ * has its box in `box[6 slot ..]`, and in `part[slot]` the number of its inner node, or below 0 its leaf.
  */
 export class TriangleBvh {
-  readonly order: Int32Array;
+  /** triangles as the leaves have them, one after the other */
+  private readonly order: Int32Array;
   private box: Float64Array;
-  private right: Int32Array;
-  private first: Int32Array;
-  private count: Int32Array;
-  private nodes = 0;
-  private centre: Float64Array;
-  private stack = new Int32Array(128);
-  private stackDistance = new Float64Array(128);
+  private part: Int32Array;
+  private inner = 0;
+  /** room for the parts left beside a way down: 30 bits of a cell, of a few grids within each other at most */
+  private readonly stack = new Int32Array(256);
+  private readonly stackDistance = new Float64Array(256);
   private readonly own = surfacePoint();
 
   constructor(
@@ -45,20 +50,10 @@ export class TriangleBvh {
   ) {
     const total = triangles.length / 3;
     this.order = new Int32Array(total);
-    this.centre = new Float64Array(3 * total);
-    for (let t = 0; t < total; t++) {
-      this.order[t] = t;
-      for (let k = 0; k < 3; k++)
-        this.centre[3 * t + k] =
-          positions[3 * triangles[3 * t] + k] + positions[3 * triangles[3 * t + 1] + k] + positions[3 * triangles[3 * t + 2] + k];
-    }
-    const most = Math.max(1, 2 * Math.ceil((2 * total) / LEAF) + 8);
-    this.box = new Float64Array(6 * most);
-    this.right = new Int32Array(most);
-    this.first = new Int32Array(most);
-    this.count = new Int32Array(most);
-    if (total > 0) this.build(0, total);
-    this.centre = new Float64Array(0);
+    for (let t = 0; t < total; t++) this.order[t] = t;
+    this.box = new Float64Array(6 * (total + 1));
+    this.part = new Int32Array(total + 1);
+    if (total > 0) this.build(0, 0, total, this.sorted(0, total), 0);
   }
 
   /** Distance of each point (x, y, z) to the triangles. */
@@ -70,69 +65,48 @@ export class TriangleBvh {
     return out;
   }
 
-  private build(from: number, to: number): number {
-    const node = this.nodes++;
-    if (6 * node + 6 > this.box.length) this.grow();
-    const low = [Infinity, Infinity, Infinity];
-    const high = [-Infinity, -Infinity, -Infinity];
-    for (let i = from; i < to; i++) {
-      const t = 3 * this.order[i];
-      for (let k = 0; k < 3; k++) {
-        const x = this.centre[t + k];
-        if (x < low[k]) low[k] = x;
-        if (x > high[k]) high[k] = x;
-      }
-    }
+  /** Sorts triangles from one place of the order to another by where their middles are. @returns their cells */
+  private sorted(from: number, to: number): Uint32Array {
+    const { order, positions: p, triangles } = this;
+    const own = order.subarray(from, to);
+    const middle = (k: number) => (t: number) => p[3 * triangles[3 * t] + k] + p[3 * triangles[3 * t + 1] + k] + p[3 * triangles[3 * t + 2] + k];
+    return sortInSpace(own, [middle(0), middle(1), middle(2)]);
+  }
+
+  /** @param cells of triangles of the order from `first` on */
+  private build(slot: number, from: number, to: number, cells: Uint32Array, first: number): void {
     if (to - from <= LEAF) {
-      this.first[node] = from;
-      this.count[node] = to - from;
-      this.boundTriangles(node, from, to);
-      return node;
+      this.part[slot] = ~((from << LEAF_BITS) | (to - from));
+      this.boundTriangles(slot, from, to);
+      return;
     }
-    let axis = 0;
-    for (let k = 1; k < 3; k++) if (high[k] - low[k] > high[axis] - low[axis]) axis = k;
-    const middle = this.partition(from, to, axis, (low[axis] + high[axis]) / 2);
-    const left = this.build(from, middle);
-    const right = this.build(middle, to);
-    this.right[node] = right;
-    this.count[node] = 0;
-    for (let k = 0; k < 3; k++) {
-      this.box[6 * node + k] = Math.min(this.box[6 * left + k], this.box[6 * right + k]);
-      this.box[6 * node + 3 + k] = Math.max(this.box[6 * left + 3 + k], this.box[6 * right + 3 + k]);
+    const [low, high] = [cells[from - first], cells[to - 1 - first]];
+    if (low === high && to - from > CROWDED * LEAF && to - from < cells.length) {
+      this.build(slot, from, to, this.sorted(from, to), from);
+      return;
     }
-    return node;
+    const middle = low === high ? (from + to) >> 1 : first + firstBeyond(cells, from - first, to - first);
+    const node = this.inner++;
+    const left = 2 * node + 1;
+    if (left + 2 > this.part.length) this.grow();
+    this.part[slot] = node;
+    this.build(left, from, middle, cells, first);
+    this.build(left + 1, middle, to, cells, first);
+    const { box } = this;
+    for (let k = 6 * slot, a = 6 * left, b = a + 6; k < 6 * slot + 6; k++, a++, b++) {
+      const isLow = k < 6 * slot + 3;
+      box[k] = box[a] < box[b] === isLow ? box[a] : box[b];
+    }
   }
 
   private grow(): void {
-    const wider = <T extends Float64Array | Int32Array>(a: T): T => {
-      const b = new (a.constructor as new (n: number) => T)(2 * a.length);
-      b.set(a as never);
-      return b;
-    };
-    this.box = wider(this.box);
-    this.right = wider(this.right);
-    this.first = wider(this.first);
-    this.count = wider(this.count);
+    const [box, part] = [new Float64Array(2 * this.box.length), new Int32Array(2 * this.part.length)];
+    box.set(this.box);
+    part.set(this.part);
+    [this.box, this.part] = [box, part];
   }
 
-  /** Splits at a coordinate, or at half the number where that leaves one side nearly empty. */
-  private partition(from: number, to: number, axis: number, at: number): number {
-    const { order, centre } = this;
-    let i = from;
-    for (let j = from; j < to; j++)
-      if (centre[3 * order[j] + axis] < at) {
-        const t = order[i];
-        order[i++] = order[j];
-        order[j] = t;
-      }
-    const few = (to - from) >> 4;
-    if (i - from > few && to - i > few) return i;
-    const half = order.slice(from, to).sort((s, t) => centre[3 * s + axis] - centre[3 * t + axis]);
-    order.set(half, from);
-    return (from + to) >> 1;
-  }
-
-  private boundTriangles(node: number, from: number, to: number): void {
+  private boundTriangles(slot: number, from: number, to: number): void {
     const { box, positions, triangles, order } = this;
     for (let k = 0; k < 3; k++) {
       let low = Infinity;
@@ -143,18 +117,9 @@ export class TriangleBvh {
           if (x < low) low = x;
           if (x > high) high = x;
         }
-      box[6 * node + k] = low;
-      box[6 * node + 3 + k] = high;
+      box[6 * slot + k] = low;
+      box[6 * slot + 3 + k] = high;
     }
-  }
-
-  private boxDistance2(node: number, x: number, y: number, z: number): number {
-    const b = this.box;
-    const i = 6 * node;
-    const dx = x < b[i] ? b[i] - x : x > b[i + 3] ? x - b[i + 3] : 0;
-    const dy = y < b[i + 1] ? b[i + 1] - y : y > b[i + 4] ? y - b[i + 4] : 0;
-    const dz = z < b[i + 2] ? b[i + 2] - z : z > b[i + 5] ? z - b[i + 5] : 0;
-    return dx * dx + dy * dy + dz * dz;
   }
 
   /**
@@ -173,36 +138,37 @@ export class TriangleBvh {
     accepts?: (triangle: number) => boolean,
     guess = -1
   ): SurfacePoint {
-    const { stack, stackDistance } = this;
+    const { stack, stackDistance, box, part, order } = this;
     into.triangle = -1;
     into.distance2 = within2;
-    if (this.order.length === 0) return into;
+    if (order.length === 0) return into;
     if (guess >= 0) this.tryTriangle(guess, x, y, z, into, accepts);
-    let top = 0;
-    stack[0] = 0;
-    stackDistance[0] = this.boxDistance2(0, x, y, z);
-    while (top >= 0) {
-      const node = stack[top];
-      if (stackDistance[top--] >= into.distance2) continue;
-      if (this.count[node] > 0) {
-        for (let i = this.first[node], end = i + this.count[node]; i < end; i++) this.tryTriangle(this.order[i], x, y, z, into, accepts);
-        continue;
+    let top = -1;
+    let node = part[0];
+    for (;;) {
+      if (node < 0) {
+        const leaf = ~node;
+        const from = leaf >> LEAF_BITS;
+        for (let i = from, end = from + (leaf & ((1 << LEAF_BITS) - 1)); i < end; i++) this.tryTriangle(order[i], x, y, z, into, accepts);
+      } else {
+        const slot = 2 * node + 1;
+        const left = boxDistance2(box, 6 * slot, x, y, z);
+        const right = boxDistance2(box, 6 * slot + 6, x, y, z);
+        const nearer = left <= right ? slot : slot + 1;
+        const far = left <= right ? right : left;
+        if (far < into.distance2) {
+          stack[++top] = part[4 * node + 3 - nearer];
+          stackDistance[top] = far;
+        }
+        if (left < into.distance2 || right < into.distance2) {
+          node = part[nearer];
+          continue;
+        }
       }
-      const left = node + 1;
-      const right = this.right[node];
-      const dl = this.boxDistance2(left, x, y, z);
-      const dr = this.boxDistance2(right, x, y, z);
-      const [near, far, dn, df] = dl <= dr ? [left, right, dl, dr] : [right, left, dr, dl];
-      if (df < into.distance2) {
-        stack[++top] = far;
-        stackDistance[top] = df;
-      }
-      if (dn < into.distance2) {
-        stack[++top] = near;
-        stackDistance[top] = dn;
-      }
+      while (top >= 0 && stackDistance[top] >= into.distance2) top--;
+      if (top < 0) return into;
+      node = stack[top--];
     }
-    return into;
   }
 
   /** Squared distance to one of the triangles. */
@@ -281,3 +247,31 @@ export class TriangleBvh {
 }
 
 export const surfacePoint = (): SurfacePoint => ({ triangle: -1, distance2: Infinity, x: 0, y: 0, z: 0, b: 0, c: 0 });
+
+/** Squared distance of a point to the box that begins at i. */
+function boxDistance2(box: Float64Array, i: number, x: number, y: number, z: number): number {
+  const dx = beyond(box[i], box[i + 3], x);
+  const dy = beyond(box[i + 1], box[i + 4], y);
+  const dz = beyond(box[i + 2], box[i + 5], z);
+  return dx * dx + dy * dy + dz * dz;
+}
+
+/** How far x lies beyond a range. */
+function beyond(low: number, high: number, x: number): number {
+  const below = low - x;
+  const above = x - high;
+  const most = below > above ? below : above;
+  return most > 0 ? most : 0;
+}
+
+/** The first of some sorted cells that has the highest bit in which the first and the last of them differ. */
+function firstBeyond(cells: Uint32Array, from: number, to: number): number {
+  const bit = 1 << (31 - Math.clz32(cells[from] ^ cells[to - 1]));
+  let [low, high] = [from, to - 1];
+  while (low < high) {
+    const middle = (low + high) >> 1;
+    if (cells[middle] & bit) high = middle;
+    else low = middle + 1;
+  }
+  return low;
+}
