@@ -22,7 +22,7 @@ import { mapAreas } from './map-plane.ts';
 import { MapError, SeamlessMap, type SizeWish } from './seamless-map.ts';
 import { smoothNormals, workingSizes } from './sizing.ts';
 import { thinLimbs } from './thin-limbs.ts';
-import { WorkingMesh } from './working-mesh.ts';
+import { type WorkingMesh } from './working-mesh.ts';
 import { type Surface } from './surface.ts';
 
 /** A count is met within this share. */
@@ -196,10 +196,8 @@ export class Attempt {
     const sizes = workingSizes(dense, smoothed, size * this.fineness);
     const p = dense.positions;
     if (shareAt) for (let v = 0; v < sizes.length; v++) sizes[v] *= shareAt(p[3 * v], p[3 * v + 1], p[3 * v + 2]);
-    const mesh = new WorkingMesh(dense.positions, triangles);
-    mesh.feature.set(dense.feature);
+    const mesh = dense.copy();
     mesh.size.set(sizes);
-    mesh.mirrors = dense.mirrors;
     const bySurface = new Float64Array(triangles.length / 3);
     for (let t = 0; t < bySurface.length; t++)
       bySurface[t] = (sizes[triangles[3 * t]] + sizes[triangles[3 * t + 1]] + sizes[triangles[3 * t + 2]]) / 3;

@@ -178,7 +178,7 @@ export class LimitFit {
     const reaching = new Set<number>();
     const isCorner = (v: number) => rows.start[v + 1] - rows.start[v] === 1;
     for (const s of this.looked) {
-      const goal = goals.get(s);
+      const goal = goals.size > 0 ? goals.get(s) : undefined;
       for (let k = rows.start[s]; k < rows.start[s + 1]; k++) {
         const v = rows.index[k];
         // lines are fitted on their own, and corners
@@ -253,10 +253,18 @@ function placeKinds(cage: LevelTopology, places: number): Uint8Array {
 function placeNormals({ faceVertices }: LevelTopology, p: Float64Array): Float64Array {
   const normals = new Float64Array(p.length);
   for (let i = 0; i < faceVertices.length; i += 4) {
-    const [a, b, c, d] = [3 * faceVertices[i], 3 * faceVertices[i + 1], 3 * faceVertices[i + 2], 3 * faceVertices[i + 3]];
-    const [ux, uy, uz] = [p[c] - p[a], p[c + 1] - p[a + 1], p[c + 2] - p[a + 2]];
-    const [wx, wy, wz] = [p[d] - p[b], p[d + 1] - p[b + 1], p[d + 2] - p[b + 2]];
-    for (const v of [a, b, c, d]) {
+    const a = 3 * faceVertices[i];
+    const b = 3 * faceVertices[i + 1];
+    const c = 3 * faceVertices[i + 2];
+    const d = 3 * faceVertices[i + 3];
+    const ux = p[c] - p[a];
+    const uy = p[c + 1] - p[a + 1];
+    const uz = p[c + 2] - p[a + 2];
+    const wx = p[d] - p[b];
+    const wy = p[d + 1] - p[b + 1];
+    const wz = p[d + 2] - p[b + 2];
+    for (let k = i; k < i + 4; k++) {
+      const v = 3 * faceVertices[k];
       normals[v] += uy * wz - uz * wy;
       normals[v + 1] += uz * wx - ux * wz;
       normals[v + 2] += ux * wy - uy * wx;

@@ -24,7 +24,7 @@ const MOST_FITTED = 3;
 const [FAR, SHARP] = [20, 50];
 
 /** Quads that more speaks against than this, by shape and closeness, are laid once more, with more care where they came out poorly. */
-const AGAIN = 10;
+const AGAIN = 4;
 
 /** Quads made whole and fitted. */
 export interface Fitted {

@@ -11,15 +11,18 @@ const FINEST = 0.3;
  */
 export function smoothNormals(normals: Float64Array, mesh: WorkingMesh, radius: number, meanEdge: number): Float64Array {
   const rounds = Math.min(30, Math.max(2, Math.ceil((radius / meanEdge) ** 2)));
+  const edges = mesh.edges();
   let now = normals;
   for (let i = 0; i < rounds; i++) {
     const next = now.slice();
-    for (let h = 0; h < 3 * mesh.triangles; h++) {
+    for (const h of edges) {
       const a = 3 * mesh.corner[h];
-      const b = 3 * mesh.corner[h % 3 === 2 ? h - 2 : h + 1];
+      const b = 3 * mesh.corner[after(h)];
+      // of a border vertex's neighbours those along the border count half
+      const weight = mesh.opposite[h] < 0 ? 0.5 : 1;
       for (let k = 0; k < 3; k++) {
-        next[a + k] += 0.5 * now[b + k];
-        next[b + k] += 0.5 * now[a + k];
+        next[a + k] += weight * now[b + k];
+        next[b + k] += weight * now[a + k];
       }
     }
     for (let v = 0; v < next.length; v += 3) {
@@ -41,7 +44,8 @@ export function workingSizes(mesh: WorkingMesh, normals: Float64Array, size: num
   const p = mesh.positions;
   const bend = new Float64Array(mesh.vertices);
   const leftOut = onlyRound ? mesh.onFeatures() : new Uint8Array(mesh.vertices);
-  for (let h = 0; h < 3 * mesh.triangles; h++) {
+  const edges = mesh.edges();
+  for (const h of edges) {
     const v = mesh.corner[h];
     const w = mesh.corner[after(h)];
     const a = 3 * v;
@@ -55,7 +59,7 @@ export function workingSizes(mesh: WorkingMesh, normals: Float64Array, size: num
   const sizes = bend.map((k) => Math.min(size, Math.max(FINEST * size, k > 0 ? BEND / k : size)));
   // a neighbour is at most 0.4 of the distance coarser
   for (let round = 0; round < 6; round++)
-    for (let h = 0; h < 3 * mesh.triangles; h++) {
+    for (const h of edges) {
       const a = mesh.corner[h];
       const b = mesh.corner[after(h)];
       const slack = 0.4 * Math.sqrt((p[3 * a] - p[3 * b]) ** 2 + (p[3 * a + 1] - p[3 * b + 1]) ** 2 + (p[3 * a + 2] - p[3 * b + 2]) ** 2);

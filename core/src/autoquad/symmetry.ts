@@ -1,7 +1,7 @@
 import { pickedPoints } from '../mesh/polygon-mesh.ts';
 import { Spread } from '../numeric/best-fit.ts';
 import { PointGrid } from '../numeric/point-grid.ts';
-import { add, dot, scaled, subtract, unit, type Triple } from '../numeric/vectors.ts';
+import { dot, scaled, subtract, unit, type Triple } from '../numeric/vectors.ts';
 import { surfacePoint, type TriangleBvh } from '../reference/triangle-bvh.ts';
 import { chunks, openSides, type QuadList } from './mend.ts';
 import { clipped } from './clip.ts';
@@ -75,17 +75,19 @@ export function mirrorsOf(mesh: WorkingMesh, bvh: TriangleBvh, tolerance: number
 function spread(mesh: WorkingMesh): { middle: Triple; axes: Triple[] } {
   let middle: Triple = [0, 0, 0];
   let whole = 0;
+  const areas = new Float64Array(mesh.triangles);
+  const { positions: p, corner } = mesh;
   for (let t = 0; t < mesh.triangles; t++) {
-    const area = mesh.area(t);
-    middle = add(middle, scaled(mesh.centre(t), area));
-    whole += area;
+    areas[t] = mesh.area(t);
+    for (let i = 3 * t; i < 3 * t + 3; i++) for (let k = 0; k < 3; k++) middle[k] += (areas[t] / 3) * p[3 * corner[i] + k];
+    whole += areas[t];
   }
   middle = scaled(middle, 1 / (whole || 1));
   const moments = new Spread(middle);
   for (let t = 0; t < mesh.triangles; t++) {
-    const area = mesh.area(t);
+    const area = areas[t];
     // exact over the triangle, so that it does not matter along which diagonals faces are cut
-    for (const k of [0, 1, 2]) moments.add(mesh.point(mesh.corner[3 * t + k]), area / 12);
+    for (let i = 3 * t; i < 3 * t + 3; i++) moments.add(p, area / 12, corner[i]);
     moments.add(mesh.centre(t), (9 * area) / 12);
   }
   return { middle, axes: moments.axes() };
@@ -108,12 +110,12 @@ function errorOf(mirror: Mirror, mesh: WorkingMesh, bvh: TriangleBvh, tolerance:
 /** What lies on the normal's side of a mirror, with its borders as features; what lies on the mirror is on it exactly. */
 export function halved(whole: WorkingMesh, mirror: Mirror, diagonal: number): WorkingMesh {
   const positions = whole.positions.slice();
-  const height = Float64Array.from({ length: positions.length / 3 }, (_, v) => {
+  const height = new Float64Array(positions.length / 3);
+  for (let v = 0; v < height.length; v++) {
     const h = above(mirror, whole.positions, v);
-    if (Math.abs(h) > 1e-6 * diagonal) return h;
-    for (let k = 0; k < 3; k++) positions[3 * v + k] -= h * mirror.normal[k];
-    return 0;
-  });
+    if (Math.abs(h) > 1e-6 * diagonal) height[v] = h;
+    else for (let k = 0; k < 3; k++) positions[3 * v + k] -= h * mirror.normal[k];
+  }
   return clipped(whole, positions, height);
 }
 

@@ -26,7 +26,7 @@ export class WorkingMesh {
     this.positions = positions.slice();
     this.vertices = positions.length / 3;
     this.triangles = triangles.length / 3;
-    this.corner = Int32Array.from(triangles);
+    this.corner = new Int32Array(triangles);
     this.size = new Float64Array(this.vertices);
     this.feature = new Uint8Array(triangles.length);
     this.opposite = new Int32Array(triangles.length).fill(-1);
@@ -57,6 +57,16 @@ export class WorkingMesh {
       }
       bucket[cursor[v]++] = h;
     }
+  }
+
+  /** The same mesh once more, to be changed on its own. */
+  copy(): WorkingMesh {
+    const copy: WorkingMesh = Object.create(WorkingMesh.prototype);
+    Object.assign(copy, this);
+    for (const key of ['positions', 'size'] as const) copy[key] = this[key].slice();
+    for (const key of ['corner', 'opposite', 'outgoing'] as const) copy[key] = this[key].slice();
+    copy.feature = this.feature.slice();
+    return copy;
   }
 
   isAlive(t: number): boolean {
@@ -105,6 +115,14 @@ export class WorkingMesh {
     }
   }
 
+  /** One half-edge of each edge. */
+  edges(): Int32Array {
+    const found = new Int32Array(3 * this.triangles);
+    let count = 0;
+    for (let h = 0; h < found.length; h++) if (this.corner[h] >= 0 && this.opposite[h] < h) found[count++] = h;
+    return found.subarray(0, count);
+  }
+
   /** Half-edges of feature lines and borders, one of each edge. */
   featureEdges(): number[] {
     const found: number[] = [];
@@ -122,10 +140,18 @@ export class WorkingMesh {
 
   area(t: number): number {
     const { positions: p, corner } = this;
-    const [a, b, c] = [3 * corner[3 * t], 3 * corner[3 * t + 1], 3 * corner[3 * t + 2]];
-    const [ux, uy, uz] = [p[b] - p[a], p[b + 1] - p[a + 1], p[b + 2] - p[a + 2]];
-    const [wx, wy, wz] = [p[c] - p[b], p[c + 1] - p[b + 1], p[c + 2] - p[b + 2]];
-    const [x, y, z] = [uy * wz - uz * wy, uz * wx - ux * wz, ux * wy - uy * wx];
+    const a = 3 * corner[3 * t];
+    const b = 3 * corner[3 * t + 1];
+    const c = 3 * corner[3 * t + 2];
+    const ux = p[b] - p[a];
+    const uy = p[b + 1] - p[a + 1];
+    const uz = p[b + 2] - p[a + 2];
+    const wx = p[c] - p[b];
+    const wy = p[c + 1] - p[b + 1];
+    const wz = p[c + 2] - p[b + 2];
+    const x = uy * wz - uz * wy;
+    const y = uz * wx - ux * wz;
+    const z = ux * wy - uy * wx;
     return (Math.sqrt(x * x + y * y + z * z) || 1e-300) / 2;
   }
 

@@ -55,10 +55,12 @@ export function uniformMesh(positions: Float64Array, faceVertices: Int32Array, c
 export function usedVertices(indices: ArrayLike<number>, vertices: number): { used: number[]; indices: Int32Array } {
   const place = new Int32Array(vertices).fill(-1);
   const used: number[] = [];
-  const renumbered = Int32Array.from(indices, (v) => {
+  const renumbered = new Int32Array(indices.length);
+  for (let i = 0; i < indices.length; i++) {
+    const v = indices[i];
     if (place[v] < 0) place[v] = used.push(v) - 1;
-    return place[v];
-  });
+    renumbered[i] = place[v];
+  }
   return { used, indices: renumbered };
 }
 

@@ -25,9 +25,12 @@ export class Spread {
 
   constructor(private readonly centre: Triple) {}
 
-  add(p: Triple, weight: number): void {
+  /** Takes in a point, or point v of many. */
+  add(p: ArrayLike<number>, weight: number, v = 0): void {
     const { sums, centre } = this;
-    const [x, y, z] = [p[0] - centre[0], p[1] - centre[1], p[2] - centre[2]];
+    const x = p[3 * v] - centre[0];
+    const y = p[3 * v + 1] - centre[1];
+    const z = p[3 * v + 2] - centre[2];
     sums[0] += weight * x * x;
     sums[1] += weight * x * y;
     sums[2] += weight * x * z;
