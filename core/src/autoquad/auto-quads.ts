@@ -41,7 +41,8 @@ export interface AutoQuadsResult {
  */
 export function autoQuads(mesh: PolygonMesh, options: AutoQuadsOptions, report: TaskReport = silent, kept = new StepStore()): AutoQuadsResult {
   const { mesh: quads, notes, laid, input, closeness } = laidQuads(mesh, options, report, kept);
-  const distances = describeDistances(closeness ?? closenessOf(laid, input), deviation(input.bvh, laid.positions));
+  const measured = () => closenessOf(laid, { ...input, normals: triangleNormals(input.dense.positions, input.dense.corner) });
+  const distances = describeDistances(closeness ?? measured(), deviation(input.bvh, laid.positions));
   report.phase('Done', 1);
   return { mesh: quads, notes: [...notes, ...poorQuads(quads), ...distances] };
 }
@@ -148,7 +149,7 @@ function finishing(input: Prepared, options: AutoQuadsOptions, mirrors: readonly
     fit.run();
     fit.reach(surface.ahead, size);
     fit.straighten();
-    return { mesh, closeness: closenessOf(mesh, input, fit.subdivision) };
+    return { mesh, closeness: closenessOf(mesh, { ...input, normals: surface.normals }, fit.subdivision) };
   };
 }
 

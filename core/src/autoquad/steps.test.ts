@@ -1,6 +1,6 @@
 import { describe, expect, it } from 'vitest';
 import fc from 'fast-check';
-import { boundsOf, type PolygonMesh } from '../mesh/polygon-mesh.ts';
+import { boundsOf, uniformMesh, type PolygonMesh } from '../mesh/polygon-mesh.ts';
 import { triangulate } from '../mesh/triangulate.ts';
 import { repairPolygons } from '../mesh/repair.ts';
 import { quadJacobians, quadShape, worstJacobian } from '../numeric/quad-shape.ts';
@@ -350,6 +350,12 @@ describe('tips', () => {
   });
 });
 
+/** A surface 14 mm across as `closenessOf` takes it. */
+function asInput(dense: PolygonMesh) {
+  const { triangles } = triangulate(dense);
+  return { dense, bvh: new TriangleBvh(dense.positions, triangles), normals: triangleNormals(dense.positions, triangles), diagonal: 14 };
+}
+
 describe('smooth surfaces of quads', () => {
   it('lie about as far beyond the surface as behind it, also between their vertices', () => {
     const dense = denseSphere(60);
@@ -376,23 +382,24 @@ describe('smooth surfaces of quads', () => {
     }
     const { triangles } = triangulate(dense);
     const bvh = new TriangleBvh(dense.positions, triangles);
-    const fit = new LimitFit(quads, bvh, triangleNormals(dense.positions, triangles), {});
+    const normals = triangleNormals(dense.positions, triangles);
+    const fit = new LimitFit(quads, bvh, normals, {});
     fit.run();
     const shapes = () => [...quadJacobians(quads.positions, quads.faceVertices)];
     const meanOf = (list: number[]) => list.reduce((a, b) => a + b) / list.length;
     const before = shapes();
-    const off = closenessOf(quads, { dense, bvh, diagonal: 4 * radius }).most;
+    const off = closenessOf(quads, { dense, bvh, normals, diagonal: 4 * radius }).most;
     fit.straighten();
     expect(Math.min(...shapes())).toBeGreaterThan(Math.min(...before) + 0.15);
     expect(1 - meanOf(shapes())).toBeLessThan(0.4 * (1 - meanOf(before)));
-    expect(closenessOf(quads, { dense, bvh, diagonal: 4 * radius }).most).toBeLessThan(1.2 * off);
+    expect(closenessOf(quads, { dense, bvh, normals, diagonal: 4 * radius }).most).toBeLessThan(1.2 * off);
   });
 
   it('are measured both ways: a peak that they do not reach is told with its place, and quads beyond the surface too', () => {
     const quads = plane(10, 10, 5, 5);
     const dense = plane(10, 10, 40, 40);
     const peak = dense.positions.findIndex((x, i) => i % 3 === 0 && Math.hypot(x - 2, dense.positions[i + 2] - 1) < 1e-9);
-    const input = () => ({ dense, bvh: new TriangleBvh(dense.positions, triangulate(dense).triangles), diagonal: 14 });
+    const input = () => asInput(dense);
     expect(closenessOf(quads, input())).toMatchObject({ apart: [], missed: undefined });
     dense.positions[peak + 1] = 3;
     const missing = closenessOf(quads, input());
@@ -405,6 +412,23 @@ describe('smooth surfaces of quads', () => {
     const beyond = closenessOf(quads, input());
     expect(beyond.most).toBeGreaterThan(0.5);
     expect(beyond.apart.length).toBeGreaterThan(0);
+  });
+
+  it('lie far off where they have come upon the wall across a gap', () => {
+    const floor = plane(10, 10, 20, 20);
+    const height = 0.5;
+    const ceiling = floor.positions.map((x, i) => (i % 3 === 1 ? height : x));
+    const count = floor.positions.length / 3;
+    const upsideDown = [...floor.faceVertices].map((v) => v + count).reverse();
+    const gap = uniformMesh(Float64Array.from([...floor.positions, ...ceiling]), Int32Array.from([...floor.faceVertices, ...upsideDown]), 4);
+    const quads = plane(10, 10, 5, 5);
+    const onFloor = closenessOf(quads, asInput(gap));
+    for (let v = 1; v < quads.positions.length; v += 3) quads.positions[v] = height;
+    const onCeiling = closenessOf(quads, asInput(gap));
+    expect(Math.max(onFloor.most, onCeiling.most)).toBeLessThan(1e-12);
+    expect(onCeiling.share).toBeCloseTo(height / (0.0025 * 14), 6);
+    // the ceiling is not reached in either case
+    expect(onCeiling.apart.length - onFloor.apart.length).toBeGreaterThanOrEqual(36);
   });
 
   it('are fitted to ends that they pass by, and to the rest of the surface as before', () => {
