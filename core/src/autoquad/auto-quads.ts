@@ -3,17 +3,14 @@ import { quadQuality } from '../check/quad-quality.ts';
 import { Cage } from '../mesh/cage.ts';
 import { type PolygonMesh, uniformMesh } from '../mesh/polygon-mesh.ts';
 import { quadJacobians, worstJacobian } from '../numeric/quad-shape.ts';
-import { triangleNormals } from '../reference/reference.ts';
 import { onward, silent, type TaskReport } from '../task/steps.ts';
 import { AutoQuadsError, type AutoQuadsOptions, countOff, pullOf } from './auto-quads-options.ts';
-import { featureLinesOf } from './features.ts';
 import { LimitFit } from './fit-limit.ts';
 import { Attempt } from './attempt.ts';
 import { type Closeness, closenessOf } from './closeness.ts';
 import { layOver, type Fitted, WELL_SHAPED } from './lay-over.ts';
 import { MirroredPlaces } from './mirrored-places.ts';
 import { matches, type QuadList, withoutDoublets } from './mend.ts';
-import { type FeatureLines } from './settle-quads.ts';
 import { creaseSharp } from './sharp-creases.ts';
 import { polesOf, type PlannedPole } from './pole-plan.ts';
 import { prepared, surfaceOf, type Prepared } from './prepare.ts';
@@ -41,8 +38,7 @@ export interface AutoQuadsResult {
  */
 export function autoQuads(mesh: PolygonMesh, options: AutoQuadsOptions, report: TaskReport = silent, kept = new StepStore()): AutoQuadsResult {
   const { mesh: quads, notes, laid, input, closeness } = laidQuads(mesh, options, report, kept);
-  const measured = () => closenessOf(laid, { ...input, normals: triangleNormals(input.dense.positions, input.dense.corner) });
-  const distances = describeDistances(closeness ?? measured(), deviation(input.bvh, laid.positions));
+  const distances = describeDistances(closeness ?? closenessOf(laid, input.whole(), input.diagonal), deviation(input.bvh, laid.positions));
   report.phase('Done', 1);
   return { mesh: quads, notes: [...notes, ...poorQuads(quads), ...distances] };
 }
@@ -118,13 +114,14 @@ export function poorQuads({ positions, faceVertices }: PolygonMesh): string[] {
 }
 
 /** Halves that were joined: quads that share two sides across a plane become one, which may be twisted. */
-function joined(list: QuadList, planes: readonly Mirror[], { bvh, dense, diagonal, topology }: Prepared): QuadList {
+function joined(list: QuadList, planes: readonly Mirror[], input: Prepared): QuadList {
+  const { bvh, diagonal, topology } = input;
   const whole = withoutDoublets(list);
   if (worstJacobian(whole.positions, whole.quads) > 0 || !matches(whole, topology)) return whole;
   const places = new MirroredPlaces(planes, whole.positions, 1e-6 * diagonal);
   // on a plane they may move now
   const hold = whole.hold.map((kind, v) => (kind === 1 && places.isOnMirror(v) ? 0 : kind));
-  untwistQuads({ ...whole, hold }, bvh, triangleNormals(dense.positions, dense.corner));
+  untwistQuads({ ...whole, hold }, bvh, input.whole().normals);
   places.settleAll();
   return whole;
 }
@@ -133,23 +130,20 @@ function joined(list: QuadList, planes: readonly Mirror[], { bvh, dense, diagona
 function finishing(input: Prepared, options: AutoQuadsOptions, mirrors: readonly Mirror[]): (quads: QuadList) => Fitted {
   const { dense, bvh, diagonal, size } = input;
   // the same for each of the readings that are fitted
-  let surface: { normals: Float64Array; lines: FeatureLines; ahead: Float64Array } | undefined;
+  let ahead: Float64Array | undefined;
   return (quads) => {
     let mesh = uniformMesh(quads.positions.slice(), quads.quads, 4);
     if (options.creases ?? true) mesh = creaseSharp(mesh, quads.hold, dense, input.creased);
     if ((options.lies ?? 'smooth') !== 'smooth') return { mesh };
-    surface ??= {
-      normals: triangleNormals(dense.positions, dense.corner),
-      lines: featureLinesOf(dense),
-      // what lies behind a mirror is laid as its image
-      ahead: mirrors.reduce((points, mirror) => pointsAhead(mirror, points), dense.positions)
-    };
+    // what lies behind a mirror is laid as its image
+    ahead ??= mirrors.reduce((points, mirror) => pointsAhead(mirror, points), dense.positions);
+    const { normals, lines } = input.whole();
     const mirrored = new MirroredPlaces(mirrors, mesh.positions, 1e-6 * diagonal);
-    const fit = new LimitFit(mesh, bvh, surface.normals, surface.lines, { mirrored });
+    const fit = new LimitFit(mesh, bvh, normals, lines, { mirrored });
     fit.run();
-    fit.reach(surface.ahead, size);
+    fit.reach(ahead, size);
     fit.straighten();
-    return { mesh, closeness: closenessOf(mesh, { ...input, normals: surface.normals }, fit.subdivision) };
+    return { mesh, closeness: closenessOf(mesh, input.whole(), diagonal, fit.subdivision) };
   };
 }
 

@@ -1,9 +1,10 @@
 import { type PolygonMesh } from '../mesh/polygon-mesh.ts';
 import { type Triple } from '../numeric/vectors.ts';
-import { lookingAlong, surfacePoint, type TriangleBvh } from '../reference/triangle-bvh.ts';
+import { lookingAlong, surfacePoint } from '../reference/triangle-bvh.ts';
 import { Subdivision } from '../subdivide/subdivision.ts';
 import { placeNormals } from './place-normals.ts';
 import { missedPoints, smoothTree } from './reach-tips.ts';
+import { type LaidPart } from './surface.ts';
 
 /** A smooth surface and the input that lie no farther apart than this share of the input's diagonal are near enough. */
 const CLOSE = 0.0025;
@@ -21,18 +22,19 @@ export interface Closeness {
   share: number;
 }
 
-/** What quads are laid over: its vertices, x, y, z each, the tree of its triangles, their unit normals, and the diagonal of its bounds, mm. */
-interface Input {
+/** What quads are laid over: its vertices, x, y, z each, the tree of its triangles, and their unit normals. */
+interface Input extends Pick<LaidPart, 'bvh' | 'normals'> {
   dense: { positions: Float64Array };
-  bvh: TriangleBvh;
-  normals: Float64Array;
-  diagonal: number;
 }
 
-/** @param subdivision of the quads, one level and its limit */
+/**
+ * @param diagonal of the input's bounds, mm
+ * @param subdivision of the quads, one level and its limit
+ */
 export function closenessOf(
   mesh: PolygonMesh,
-  { dense, bvh, normals, diagonal }: Input,
+  { dense, bvh, normals }: Input,
+  diagonal: number,
   subdivision = new Subdivision(mesh, { levels: 1, limit: true })
 ): Closeness {
   const near = CLOSE * diagonal;

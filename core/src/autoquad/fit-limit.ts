@@ -1,5 +1,4 @@
-import { quadsAtVertices, type PolygonMesh } from '../mesh/polygon-mesh.ts';
-import { quadShape } from '../numeric/quad-shape.ts';
+import { type PolygonMesh } from '../mesh/polygon-mesh.ts';
 import { add, length, scaled, subtract, unit, type Triple } from '../numeric/vectors.ts';
 import { lookingAlong, surfacePoint, type TriangleBvh } from '../reference/triangle-bvh.ts';
 import { STAYS_SHARP, type LevelTopology } from '../subdivide/level-topology.ts';
@@ -7,6 +6,7 @@ import { Subdivision } from '../subdivide/subdivision.ts';
 import { type WeightRows } from '../subdivide/weight-rows.ts';
 import { type MirroredPlaces } from './mirrored-places.ts';
 import { placeNormals } from './place-normals.ts';
+import { QuadsRound } from './quads-round.ts';
 import { missedBySmooth } from './reach-tips.ts';
 import { type FeatureLines } from './settle-quads.ts';
 import { slideVertices } from './slide-vertices.ts';
@@ -22,14 +22,12 @@ const POOR = 0.8;
 const POOR_AT_TIPS = 0.6;
 /** Vertices reach for such an end that have at least this share in the place that is to go there. */
 const SHARE_AT_TIPS = 0.2;
-/** Cosine of the angle by which a quad must not turn in one step. */
-const TURNED = 0.5;
 /** Cosine beyond which a point of the surface belongs to another side. */
 const LOOKS_AWAY = 0.25;
 /** Times that ends which the smooth surface passes by are looked for and reached. */
 const MOST_REACHES = 6;
-/** Times that vertices slide to straighten quads, rounds of fitting between them and after the last, and the shape below which quads must not get poorer then. */
-const [MOST_SLIDES, ROUNDS_BETWEEN, ROUNDS_AFTER, STRAIGHT] = [7, 1, 3, 0.83];
+/** Times that vertices slide to straighten quads, rounds of fitting after each and at the end, and the shape below which quads must not get poorer then. */
+const [MOST_SLIDES, ROUNDS_AFTER_EACH, ROUNDS_AT_END, STRAIGHT] = [7, 1, 2, 0.83];
 
 /** What else is asked of a fit. */
 interface FitWishes {
@@ -57,7 +55,7 @@ export class LimitFit {
   private readonly rows: WeightRows;
   /** ON_SURFACE, ON_BORDER or ON_SHARP by place; the first are the vertices' */
   private readonly kind: Uint8Array;
-  private readonly quadsAt: number[][];
+  private readonly quads: QuadsRound;
   /** length of an edge at each vertex */
   private readonly edge: Float64Array;
   /** places that are looked at: those that do not depend on images of vertices alone */
@@ -73,9 +71,6 @@ export class LimitFit {
   /** the same of other quads */
   private poor: number;
   private readonly point = surfacePoint();
-  /** unit normals of a quad, and of those round a vertex before it moved */
-  private readonly own = new Float64Array(3);
-  private readonly before: Float64Array;
 
   /**
    * @param mesh quads, with their creases; its positions change
@@ -92,8 +87,7 @@ export class LimitFit {
     this.subdivision = new Subdivision(mesh, { levels: 1, limit: true });
     this.rows = this.subdivision.combinedRows();
     this.kind = placeKinds(this.subdivision.levels[0], this.rows.start.length - 1);
-    this.quadsAt = quadsAtVertices(mesh.faceVertices, mesh.positions.length / 3);
-    this.before = new Float64Array(3 * this.quadsAt.reduce((most, quads) => Math.max(most, quads.length), 0));
+    this.quads = new QuadsRound(mesh);
     this.edge = edgeLengths(mesh);
     const { start, index } = this.rows;
     const leads = (s: number) => !wishes.mirrored || index.subarray(start[s], start[s + 1]).some((v) => !wishes.mirrored!.isImage(v));
@@ -130,13 +124,13 @@ export class LimitFit {
 
   /** Vertices slide along the surface to where quads are better shaped, and are fitted again, never so far that quads get poor. */
   straighten(): void {
-    const { mesh, quadsAt, edge, kind, wishes } = this;
+    const { mesh, quads, edge, kind, wishes } = this;
     this.poor = this.poorAtTips = STRAIGHT;
     const mayMove = (v: number) => kind[v] === ON_SURFACE && wishes.fixed?.[v] !== 1 && !wishes.mirrored?.isImage(v);
     const settle = (v: number) => wishes.mirrored?.settle(v);
-    const sliding = { quadsAt, edge, poor: STRAIGHT, mayMove, settle };
-    for (let time = 0; time < MOST_SLIDES && slideVertices(mesh, sliding) > 0; time++) this.run(ROUNDS_BETWEEN);
-    this.run(ROUNDS_AFTER - ROUNDS_BETWEEN);
+    const sliding = { quads, edge, poor: STRAIGHT, mayMove, settle };
+    for (let time = 0; time < MOST_SLIDES && slideVertices(mesh, sliding) > 0; time++) this.run(ROUNDS_AFTER_EACH);
+    this.run(ROUNDS_AT_END);
   }
 
   /** Finds where places that have moved belong. */
@@ -192,7 +186,7 @@ export class LimitFit {
     }
     let moved = 0;
     for (let v = 0; v < vertices; v++) {
-      if (weights[v] <= 0 || fixed?.[v] === 1 || mirrored?.isImage(v) || this.quadsAt[v].length === 0) continue;
+      if (weights[v] <= 0 || fixed?.[v] === 1 || mirrored?.isImage(v) || this.quads.at[v].length === 0) continue;
       const by = scaled([sum[3 * v], sum[3 * v + 1], sum[3 * v + 2]], over / weights[v]);
       if (length(by) <= DONE * edge[v]) continue;
       if (this.moveSoundly(v, by, reaching.has(v) ? this.poorAtTips : poor)) moved++;
@@ -202,20 +196,11 @@ export class LimitFit {
 
   /** Moves a vertex, or by a third of the way, where no quad round it gets poorer than is allowed or turns over. */
   private moveSoundly(v: number, by: Triple, poor: number): boolean {
-    const { positions, faceVertices } = this.mesh;
-    const quads = this.quadsAt[v];
+    const { quads } = this;
+    const { positions } = this.mesh;
     const here: Triple = [positions[3 * v], positions[3 * v + 1], positions[3 * v + 2]];
-    const { own, before } = this;
-    let worst = 1;
-    quads.forEach((q, i) => {
-      worst = Math.min(worst, quadShape(positions, faceVertices, 4 * q, own));
-      before.set(own, 3 * i);
-    });
-    const isSound = () =>
-      quads.every((q, i) => {
-        const shape = quadShape(positions, faceVertices, 4 * q, own);
-        return shape >= Math.min(poor, worst) && own[0] * before[3 * i] + own[1] * before[3 * i + 1] + own[2] * before[3 * i + 2] > TURNED;
-      });
+    const least = Math.min(poor, ...quads.lookAt(v).shapes);
+    const isSound = () => quads.at[v].every((_, i) => quads.shapeNow(v, i) >= least);
     const put = (to: Triple) => {
       positions.set(to, 3 * v);
       this.wishes.mirrored?.settle(v);

@@ -23,6 +23,8 @@ export interface Prepared extends Pick<SoundInput, 'dense' | 'size' | 'target' |
   bvh: TriangleBvh;
   topology: Topology;
   mirrors: Mirror[];
+  /** the whole of it as it is laid where nothing is mirrored; made when first asked for */
+  whole(): LaidPart;
   /** what all this was made from */
   from: readonly unknown[];
 }
@@ -57,7 +59,10 @@ export function prepared(input: PolygonMesh, options: AutoQuadsOptions, kept: St
   if (picked.length > 0) notes.push(`${picked.length.toLocaleString('en')} picked edges are kept as edges of quads.`);
   const folded = [...sharp, ...picked.filter((h) => foldOf(dense, h) > FEATURE_ANGLE)].map((half) => ({ half, sharpness: STAYS_SHARP }));
   const creased = [...folded, ...tagged.filter(({ sharpness }) => sharpness > 0)].filter(({ half }) => dense.feature[half] === 1);
-  return { dense, creased, small, notes, size, target, diagonal, bvh, topology, mirrors, from: [...from, lines] };
+  const all = [...from, lines];
+  let laid: LaidPart | undefined;
+  const whole = () => (laid ??= kept.step('whole', all, () => laidPart(dense, bvh, topology)));
+  return { dense, creased, small, notes, size, target, diagonal, bvh, topology, mirrors, whole, from: all };
 }
 
 /** What does not depend on what was picked and drawn. */
@@ -74,27 +79,27 @@ function inputOf({ mesh, dense, faceOf, size }: SoundInput, { featureAngle, symm
 
 /** The whole surface, or what lies on one side of planes it is mirrored in. */
 export function surfaceOf(
-  { dense, target, diagonal, bvh, from }: Prepared,
+  { dense, target, diagonal, whole, from }: Prepared,
   planes: readonly Mirror[],
   options: AutoQuadsOptions,
   kept: StepStore
 ): Surface {
-  const part = kept.step(`part ${planes.length}`, [...from, planes], () => {
-    const half = planes.reduce((whole, mirror) => halved(whole, mirror, diagonal), dense);
-    half.mirrors = planes;
-    return laidPart(half, planes.length === 0 ? bvh : undefined);
-  });
+  const onOneSide = () => {
+    const side = planes.reduce((rest, mirror) => halved(rest, mirror, diagonal), dense);
+    side.mirrors = planes;
+    return laidPart(side);
+  };
+  const part = planes.length === 0 ? whole() : kept.step(`part ${planes.length}`, [...from, planes], onOneSide);
   return new Surface(part, options, target / 2 ** planes.length, kept, [...from, planes]);
 }
 
-function laidPart(dense: WorkingMesh, bvh?: TriangleBvh): LaidPart {
-  const { positions, corner } = dense;
+function laidPart(dense: WorkingMesh, bvh = new TriangleBvh(dense.positions, dense.corner), topology = topologyOf(dense)): LaidPart {
   return {
     dense,
-    bvh: bvh ?? new TriangleBvh(positions, corner),
-    normals: triangleNormals(positions, corner),
+    bvh,
+    normals: triangleNormals(dense.positions, dense.corner),
     lines: featureLinesOf(dense),
-    topology: topologyOf(dense),
+    topology,
     area: sumOver(dense, (t) => dense.area(t))
   };
 }

@@ -1,6 +1,6 @@
 import { type PolygonMesh } from '../mesh/polygon-mesh.ts';
-import { quadShape } from '../numeric/quad-shape.ts';
 import { add, cross, unit, type Triple } from '../numeric/vectors.ts';
+import { type QuadsRound } from './quads-round.ts';
 
 /** Steps that are tried, as shares of an edge, each to five sides. */
 const STEPS = [0.12, 0.05, 0.02];
@@ -11,13 +11,10 @@ const SQUARE = 0.998;
 const [POOREST, GOOD] = [0.15, 0.88];
 /** A vertex goes where what counts grows by this much. */
 const GAIN = 2e-5;
-/** Cosine of the angle by which a quad may turn. */
-const TURNED = 0.5;
 
 /** What vertices of some quads may do. */
 export interface Sliding {
-  /** numbers of the quads at each vertex */
-  quadsAt: readonly (readonly number[])[];
+  quads: QuadsRound;
   /** length of an edge at each vertex */
   edge: Float64Array;
   /** shape of quads that must not get poorer */
@@ -32,17 +29,15 @@ export interface Sliding {
  * search (Hooke, Jeeves 1961) over the plane across the quads' normals. Changes the positions.
  * @returns how many vertices were moved
  */
-export function slideVertices({ positions, faceVertices }: PolygonMesh, { quadsAt, edge, poor, mayMove, settle }: Sliding): number {
-  const own = new Float64Array(3);
-  const before = new Float64Array(3 * quadsAt.reduce((most, quads) => Math.max(most, quads.length), 0));
-  /** What quads count; -Infinity where one has turned or a shape is below `least`, or where that is not above `best` for sure. */
-  const worth = (quads: readonly number[], least: number, best: number): number => {
-    const count = quads.length;
+export function slideVertices({ positions }: PolygonMesh, { quads, edge, poor, mayMove, settle }: Sliding): number {
+  /** What the quads at a vertex count; -Infinity where one has turned or a shape is below `least`, or where that is not above `best` for sure. */
+  const worth = (v: number, least: number, best: number): number => {
+    const count = quads.at[v].length;
     let sum = 0;
     let worst = 1;
     for (let i = 0; i < count; i++) {
-      const shape = quadShape(positions, faceVertices, 4 * quads[i], own);
-      if (shape < least || own[0] * before[3 * i] + own[1] * before[3 * i + 1] + own[2] * before[3 * i + 2] <= TURNED) return -Infinity;
+      const shape = quads.shapeNow(v, i);
+      if (shape < least) return -Infinity;
       sum += shape;
       worst = Math.min(worst, shape);
       // no shape is above 1
@@ -51,20 +46,20 @@ export function slideVertices({ positions, faceVertices }: PolygonMesh, { quadsA
     return worthOf(sum, worst, count);
   };
   let moved = 0;
-  quadsAt.forEach((quads, v) => {
-    if (quads.length === 0 || !mayMove(v)) return;
-    let normals: Triple = [0, 0, 0];
-    let [all, poorest] = [0, 1];
-    quads.forEach((q, i) => {
-      const shape = quadShape(positions, faceVertices, 4 * q, own);
-      all += shape;
-      poorest = Math.min(poorest, shape);
-      before.set(own, 3 * i);
-      normals = add(normals, [own[0], own[1], own[2]]);
-    });
-    if (poorest >= SQUARE) return;
-    const begin = worthOf(all, poorest, quads.length);
-    const normal = unit(normals);
+  for (let v = 0; v < quads.at.length; v++) {
+    const count = quads.at[v].length;
+    if (count === 0 || !mayMove(v)) continue;
+    const { shapes, normals } = quads.lookAt(v);
+    const poorest = Math.min(1, ...shapes);
+    if (poorest >= SQUARE) continue;
+    let sum: Triple = [0, 0, 0];
+    for (let i = 0; i < count; i++) sum = add(sum, [normals[3 * i], normals[3 * i + 1], normals[3 * i + 2]]);
+    const begin = worthOf(
+      shapes.reduce((all, shape) => all + shape, 0),
+      poorest,
+      count
+    );
+    const normal = unit(sum);
     const aside = unit(cross(normal, Math.abs(normal[0]) < 0.8 ? [1, 0, 0] : [0, 1, 0]));
     const across = cross(normal, aside);
     const least = Math.min(poor, poorest);
@@ -75,14 +70,14 @@ export function slideVertices({ positions, faceVertices }: PolygonMesh, { quadsA
       for (const [x, y] of SIDES) {
         for (let k = 0; k < 3; k++) positions[3 * v + k] = from[k] + (aside[k] * x + across[k] * y) * step * edge[v];
         settle(v);
-        const value = worth(quads, least, best + GAIN);
+        const value = worth(v, least, best + GAIN);
         if (value > best + GAIN) [best, to] = [value, [positions[3 * v], positions[3 * v + 1], positions[3 * v + 2]]];
       }
     }
     positions.set(to, 3 * v);
     settle(v);
     if (best > begin) moved++;
-  });
+  }
   return moved;
 }
 

@@ -350,10 +350,10 @@ describe('tips', () => {
   });
 });
 
-/** A surface 14 mm across as `closenessOf` takes it. */
+/** A surface as quads are fitted to it and measured against. */
 function asInput(dense: PolygonMesh) {
   const { triangles } = triangulate(dense);
-  return { dense, bvh: new TriangleBvh(dense.positions, triangles), normals: triangleNormals(dense.positions, triangles), diagonal: 14 };
+  return { dense, bvh: new TriangleBvh(dense.positions, triangles), normals: triangleNormals(dense.positions, triangles) };
 }
 
 describe('smooth surfaces of quads', () => {
@@ -361,8 +361,8 @@ describe('smooth surfaces of quads', () => {
     const dense = denseSphere(60);
     const radius = Math.hypot(...dense.positions.subarray(0, 3));
     const quads = quadSphere(radius, 4);
-    const { triangles } = triangulate(dense);
-    new LimitFit(quads, new TriangleBvh(dense.positions, triangles), triangleNormals(dense.positions, triangles), {}).run();
+    const { bvh, normals } = asInput(dense);
+    new LimitFit(quads, bvh, normals, {}).run();
     const places = new Subdivision(quads, { levels: 3, limit: true }).evaluate(quads.positions);
     const off = Array.from({ length: places.length / 3 }, (_, s) => Math.hypot(places[3 * s], places[3 * s + 1], places[3 * s + 2]) - radius);
     expect(Math.max(...off)).toBeLessThan(2e-3 * radius);
@@ -380,53 +380,51 @@ describe('smooth surfaces of quads', () => {
       const size = Math.hypot(...pushed);
       for (let k = 0; k < 3; k++) quads.positions[v + k] = (pushed[k] * radius) / size;
     }
-    const { triangles } = triangulate(dense);
-    const bvh = new TriangleBvh(dense.positions, triangles);
-    const normals = triangleNormals(dense.positions, triangles);
-    const fit = new LimitFit(quads, bvh, normals, {});
+    const input = asInput(dense);
+    const fit = new LimitFit(quads, input.bvh, input.normals, {});
     fit.run();
     const shapes = () => [...quadJacobians(quads.positions, quads.faceVertices)];
     const meanOf = (list: number[]) => list.reduce((a, b) => a + b) / list.length;
     const before = shapes();
-    const off = closenessOf(quads, { dense, bvh, normals, diagonal: 4 * radius }).most;
+    const off = closenessOf(quads, input, 4 * radius).most;
     fit.straighten();
     expect(Math.min(...shapes())).toBeGreaterThan(Math.min(...before) + 0.15);
     expect(1 - meanOf(shapes())).toBeLessThan(0.4 * (1 - meanOf(before)));
-    expect(closenessOf(quads, { dense, bvh, normals, diagonal: 4 * radius }).most).toBeLessThan(1.2 * off);
+    expect(closenessOf(quads, input, 4 * radius).most).toBeLessThan(1.2 * off);
   });
 
   it('are measured both ways: a peak that they do not reach is told with its place, and quads beyond the surface too', () => {
     const quads = plane(10, 10, 5, 5);
     const dense = plane(10, 10, 40, 40);
     const peak = dense.positions.findIndex((x, i) => i % 3 === 0 && Math.hypot(x - 2, dense.positions[i + 2] - 1) < 1e-9);
-    const input = () => asInput(dense);
-    expect(closenessOf(quads, input())).toMatchObject({ apart: [], missed: undefined });
+    const [input, diagonal] = [() => asInput(dense), 14];
+    expect(closenessOf(quads, input(), diagonal)).toMatchObject({ apart: [], missed: undefined });
     dense.positions[peak + 1] = 3;
-    const missing = closenessOf(quads, input());
+    const missing = closenessOf(quads, input(), diagonal);
     expect(missing.missed).toEqual({ at: [2, 3, 1], off: 3, triangle: expect.any(Number) as number });
     // no place of theirs lies as far off
     expect(missing.most).toBeLessThan(1);
-    expect(missing.share).toBeCloseTo(3 / (0.0025 * 14), 6);
+    expect(missing.share).toBeCloseTo(3 / (0.0025 * diagonal), 6);
     dense.positions[peak + 1] = 0;
     quads.positions[1 + 3 * 14] = 2;
-    const beyond = closenessOf(quads, input());
+    const beyond = closenessOf(quads, input(), diagonal);
     expect(beyond.most).toBeGreaterThan(0.5);
     expect(beyond.apart.length).toBeGreaterThan(0);
   });
 
   it('lie far off where they have come upon the wall across a gap', () => {
     const floor = plane(10, 10, 20, 20);
-    const height = 0.5;
+    const [height, diagonal] = [0.5, 14];
     const ceiling = floor.positions.map((x, i) => (i % 3 === 1 ? height : x));
     const count = floor.positions.length / 3;
     const upsideDown = [...floor.faceVertices].map((v) => v + count).reverse();
     const gap = uniformMesh(Float64Array.from([...floor.positions, ...ceiling]), Int32Array.from([...floor.faceVertices, ...upsideDown]), 4);
     const quads = plane(10, 10, 5, 5);
-    const onFloor = closenessOf(quads, asInput(gap));
+    const onFloor = closenessOf(quads, asInput(gap), diagonal);
     for (let v = 1; v < quads.positions.length; v += 3) quads.positions[v] = height;
-    const onCeiling = closenessOf(quads, asInput(gap));
+    const onCeiling = closenessOf(quads, asInput(gap), diagonal);
     expect(Math.max(onFloor.most, onCeiling.most)).toBeLessThan(1e-12);
-    expect(onCeiling.share).toBeCloseTo(height / (0.0025 * 14), 6);
+    expect(onCeiling.share).toBeCloseTo(height / (0.0025 * diagonal), 6);
     // the ceiling is not reached in either case
     expect(onCeiling.apart.length - onFloor.apart.length).toBeGreaterThanOrEqual(36);
   });
@@ -439,8 +437,7 @@ describe('smooth surfaces of quads', () => {
       const away = Math.hypot(dense.positions[v] - 0.8, dense.positions[v + 2] - 1.1);
       dense.positions[v + 1] = Math.max(0, 1 - away / 0.5);
     }
-    const bvh = new TriangleBvh(dense.positions, triangulate(dense).triangles);
-    const normals = triangleNormals(bvh.positions, bvh.triangles);
+    const { bvh, normals } = asInput(dense);
     const lines = {
       border: new TriangleBvh(Float64Array.from([-5, 0, -5, 5, 0, -5, 5, 0, 5, -5, 0, 5]), Uint32Array.from([0, 1, 1, 1, 2, 2, 2, 3, 3, 3, 0, 0]))
     };

@@ -1,8 +1,8 @@
-/** Bits of a cell's number along an axis, and in all. */
+/** Bits of a cell's number along an axis, and how many cells lie along one. */
 const AXIS_BITS = 10;
 const CELLS = 1 << AXIS_BITS;
 
-/** By a number of an axis its bits, each followed by two zeros. */
+/** By a number along an axis its bits, two zeros between each and the next. */
 const spread = Uint32Array.from({ length: CELLS }, (_, n) => {
   let bits = 0;
   for (let k = 0; k < AXIS_BITS; k++) bits |= ((n >> k) & 1) << (3 * k);
@@ -38,6 +38,7 @@ export function sortInSpace(things: Int32Array, place: readonly ((thing: number)
     for (let i = 0; i < count; i++) cells[i] |= spread[((own[i] - low[k]) * scale) | 0] << k;
   });
   let [order, cellsTo, orderTo] = [things.slice(), new Uint32Array(count), new Int32Array(count)];
+  // by as many bits at a time as there are along an axis, the lowest first
   for (let shift = 0; shift < 3 * AXIS_BITS; shift += AXIS_BITS) {
     const start = new Int32Array(CELLS + 1);
     for (let i = 0; i < count; i++) start[((cells[i] >>> shift) & (CELLS - 1)) + 1]++;

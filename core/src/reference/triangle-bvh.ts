@@ -93,9 +93,9 @@ export class TriangleBvh {
     this.build(left, from, middle, cells, first);
     this.build(left + 1, middle, to, cells, first);
     const { box } = this;
-    for (let k = 6 * slot, a = 6 * left, b = a + 6; k < 6 * slot + 6; k++, a++, b++) {
-      const isLow = k < 6 * slot + 3;
-      box[k] = box[a] < box[b] === isLow ? box[a] : box[b];
+    for (let k = 0, a = 6 * left, b = a + 6; k < 3; k++, a++, b++) {
+      box[6 * slot + k] = Math.min(box[a], box[b]);
+      box[6 * slot + 3 + k] = Math.max(box[a + 3], box[b + 3]);
     }
   }
 
@@ -157,7 +157,7 @@ export class TriangleBvh {
         const nearer = left <= right ? slot : slot + 1;
         const far = left <= right ? right : left;
         if (far < into.distance2) {
-          stack[++top] = part[4 * node + 3 - nearer];
+          stack[++top] = part[2 * slot + 1 - nearer];
           stackDistance[top] = far;
         }
         if (left < into.distance2 || right < into.distance2) {
