@@ -1,11 +1,11 @@
 import { type PolygonMesh } from '../mesh/polygon-mesh.ts';
-import { add, length, scaled, subtract, unit, type Triple } from '../numeric/vectors.ts';
+import { length, scaled, subtract, unit, type Triple } from '../numeric/vectors.ts';
 import { lookingAlong, surfacePoint, type TriangleBvh } from '../reference/triangle-bvh.ts';
 import { STAYS_SHARP, type LevelTopology } from '../subdivide/level-topology.ts';
 import { Subdivision } from '../subdivide/subdivision.ts';
-import { type WeightRows } from '../subdivide/weight-rows.ts';
+import { usersOf, type WeightRows } from '../subdivide/weight-rows.ts';
 import { type MirroredPlaces } from './mirrored-places.ts';
-import { placeNormals } from './place-normals.ts';
+import { normalsAtPlaces } from './place-normals.ts';
 import { QuadsRound } from './quads-round.ts';
 import { missedBySmooth } from './reach-tips.ts';
 import { type FeatureLines } from './settle-quads.ts';
@@ -22,6 +22,8 @@ const POOR = 0.8;
 const POOR_AT_TIPS = 0.6;
 /** Vertices reach for such an end that have at least this share in the place that is to go there. */
 const SHARE_AT_TIPS = 0.2;
+/** Where fewer than this share of the vertices have moved, only their places are brought up to date. */
+const FEW = 0.05;
 /** Cosine beyond which a point of the surface belongs to another side. */
 const LOOKS_AWAY = 0.25;
 /** Times that ends which the smooth surface passes by are looked for and reached. */
@@ -58,12 +60,24 @@ export class LimitFit {
   private readonly quads: QuadsRound;
   /** length of an edge at each vertex */
   private readonly edge: Float64Array;
-  /** places that are looked at: those that do not depend on images of vertices alone */
+  /** by vertex the places that it has a share in */
+  private readonly users: ReturnType<typeof usersOf>;
+  /** 1 by place that is looked at: those that do not depend on images of vertices alone */
+  private readonly isLooked: Uint8Array;
   private readonly looked: Int32Array;
+  private readonly normalAt: ReturnType<typeof normalsAtPlaces>;
+  /** places of the smooth surface; nothing before they are first looked at */
+  private places?: Float64Array;
+  /** places whose goals are others than when they were looked at */
+  private newGoals: number[] = [];
   /** by place where it was when it was looked at, what it was off, and the triangle that it belongs to */
   private readonly seenAt: Float64Array;
   private readonly off: Float64Array;
   private readonly found: Int32Array;
+  /** by vertex the weighted sum of what its places are off, and their weights; 1 in `due` where these are others now */
+  private readonly sum: Float64Array;
+  private readonly weights: Float64Array;
+  private readonly due: Uint8Array;
   /** by place where it is to go instead of to the nearest place of the surface, and how much that counts */
   private readonly goals = new Map<number, { at: Triple; weight: number }>();
   /** shape below which quads at ends that are reached for must not get poorer: less each time */
@@ -87,11 +101,18 @@ export class LimitFit {
     this.subdivision = new Subdivision(mesh, { levels: 1, limit: true });
     this.rows = this.subdivision.combinedRows();
     this.kind = placeKinds(this.subdivision.levels[0], this.rows.start.length - 1);
-    this.quads = new QuadsRound(mesh);
+    this.quads = new QuadsRound(mesh, wishes.mirrored);
     this.edge = edgeLengths(mesh);
     const { start, index } = this.rows;
     const leads = (s: number) => !wishes.mirrored || index.subarray(start[s], start[s + 1]).some((v) => !wishes.mirrored!.isImage(v));
-    this.looked = Int32Array.from([...this.kind.keys()].filter(leads));
+    this.isLooked = this.kind.map((_, s) => (leads(s) ? 1 : 0));
+    this.looked = Int32Array.from([...this.kind.keys()].filter((s) => this.isLooked[s] === 1));
+    const vertices = mesh.positions.length / 3;
+    this.users = usersOf(this.rows, vertices);
+    this.normalAt = normalsAtPlaces(this.subdivision.last);
+    this.sum = new Float64Array(3 * vertices);
+    this.weights = new Float64Array(vertices);
+    this.due = new Uint8Array(vertices);
     this.seenAt = new Float64Array(3 * this.kind.length).fill(NaN);
     this.off = new Float64Array(3 * this.kind.length);
     this.found = new Int32Array(this.kind.length).fill(-1);
@@ -115,7 +136,7 @@ export class LimitFit {
       if (missed.length === 0) return;
       for (const [place, at] of missed) {
         this.goals.set(place, { at, weight: 2 * (this.goals.get(place)?.weight ?? 0.5) });
-        this.seenAt[3 * place] = NaN;
+        this.newGoals.push(place);
       }
       this.poorAtTips = POOR + ((POOR_AT_TIPS - POOR) * (time + 1)) / MOST_REACHES;
       this.run();
@@ -127,8 +148,7 @@ export class LimitFit {
     const { mesh, quads, edge, kind, wishes } = this;
     this.poor = this.poorAtTips = STRAIGHT;
     const mayMove = (v: number) => kind[v] === ON_SURFACE && wishes.fixed?.[v] !== 1 && !wishes.mirrored?.isImage(v);
-    const settle = (v: number) => wishes.mirrored?.settle(v);
-    const sliding = { quads, edge, poor: STRAIGHT, mayMove, settle };
+    const sliding = { quads, edge, stayed: new Int32Array(edge.length).fill(-1), poor: STRAIGHT, mayMove };
     for (let time = 0; time < MOST_SLIDES && slideVertices(mesh, sliding) > 0; time++) this.run(ROUNDS_AFTER_EACH);
     this.run(ROUNDS_AT_END);
   }
@@ -136,17 +156,34 @@ export class LimitFit {
   /** Finds where places that have moved belong. */
   private look(): void {
     const { rows, seenAt, off, goals, edge, point } = this;
-    const places = this.subdivision.evaluate(this.mesh.positions);
-    const normals = placeNormals(this.subdivision.last, places);
-    for (const s of this.looked) {
+    const changed = this.changedPlaces();
+    const places = this.places!;
+    const lookAt = (s: number) => {
       const at: Triple = [places[3 * s], places[3 * s + 1], places[3 * s + 2]];
-      const moved = Math.hypot(at[0] - seenAt[3 * s], at[1] - seenAt[3 * s + 1], at[2] - seenAt[3 * s + 2]);
-      if (moved <= DONE * edge[rows.index[rows.start[s]]]) continue;
       seenAt.set(at, 3 * s);
-      const to = goals.get(s)?.at ?? this.nearest(s, at, [normals[3 * s], normals[3 * s + 1], normals[3 * s + 2]]);
+      const to = goals.get(s)?.at ?? this.nearest(s, at, this.normalAt(s, places));
       off.set(to ? subtract(to, at) : [0, 0, 0], 3 * s);
+      for (let k = rows.start[s]; k < rows.start[s + 1]; k++) this.due[rows.index[k]] = 1;
+    };
+    for (const s of changed) {
+      const x = places[3 * s] - seenAt[3 * s];
+      const y = places[3 * s + 1] - seenAt[3 * s + 1];
+      const z = places[3 * s + 2] - seenAt[3 * s + 2];
+      const still = DONE * edge[rows.index[rows.start[s]]];
+      // what has not been looked at is nowhere
+      if (!(x * x + y * y + z * z <= still * still)) lookAt(s);
     }
+    for (const s of this.newGoals.splice(0)) lookAt(s);
     point.triangle = -1;
+  }
+
+  /** Brings the places up to date. @returns those to be looked at that may have moved */
+  private changedPlaces(): Int32Array {
+    const { subdivision, looked, edge } = this;
+    const moved = this.quads.takeMoved();
+    if (this.places && moved.length < FEW * edge.length) return subdivision.update(moved).filter((s) => this.isLooked[s] === 1);
+    this.places = subdivision.evaluate(this.mesh.positions);
+    return looked;
   }
 
   private nearest(s: number, at: Triple, normal: Triple): Triple | undefined {
@@ -164,34 +201,53 @@ export class LimitFit {
 
   /** @returns how many vertices were moved */
   private move(over: number): number {
-    const { rows, kind, off, goals, edge, wishes, poor } = this;
-    const { positions } = this.mesh;
+    const { edge, wishes, poor, sum, weights, due } = this;
     const { fixed, mirrored } = wishes;
-    const vertices = positions.length / 3;
-    const sum = new Float64Array(3 * vertices);
-    const weights = new Float64Array(vertices);
-    const reaching = new Set<number>();
-    const isCorner = (v: number) => rows.start[v + 1] - rows.start[v] === 1;
-    for (const s of this.looked) {
-      const goal = goals.size > 0 ? goals.get(s) : undefined;
-      for (let k = rows.start[s]; k < rows.start[s + 1]; k++) {
-        const v = rows.index[k];
-        // lines are fitted on their own, and corners
-        if (kind[v] === ON_SURFACE ? kind[s] !== ON_SURFACE : kind[s] === ON_SURFACE || (isCorner(v) && s !== v)) continue;
-        const w = rows.weight[k] * (goal?.weight ?? 1);
-        for (let c = 0; c < 3; c++) sum[3 * v + c] += w * off[3 * s + c];
-        weights[v] += w;
-        if (goal && rows.weight[k] >= SHARE_AT_TIPS) reaching.add(v);
-      }
-    }
     let moved = 0;
-    for (let v = 0; v < vertices; v++) {
-      if (weights[v] <= 0 || fixed?.[v] === 1 || mirrored?.isImage(v) || this.quads.at[v].length === 0) continue;
+    for (let v = 0; v < weights.length; v++) {
+      if (fixed?.[v] === 1 || mirrored?.isImage(v) || this.quads.at[v].length === 0) continue;
+      if (due[v] === 1) this.sumUp(v);
+      if (weights[v] <= 0) continue;
       const by = scaled([sum[3 * v], sum[3 * v + 1], sum[3 * v + 2]], over / weights[v]);
       if (length(by) <= DONE * edge[v]) continue;
-      if (this.moveSoundly(v, by, reaching.has(v) ? this.poorAtTips : poor)) moved++;
+      if (this.moveSoundly(v, by, this.reaches(v) ? this.poorAtTips : poor)) moved++;
     }
     return moved;
+  }
+
+  /** Sums up what the places of a vertex are off. */
+  private sumUp(v: number): void {
+    const { rows, users, kind, off, goals, sum, weights } = this;
+    const isCorner = rows.start[v + 1] - rows.start[v] === 1;
+    const isFree = kind[v] === ON_SURFACE;
+    const hasGoals = goals.size > 0;
+    let x = 0;
+    let y = 0;
+    let z = 0;
+    let all = 0;
+    for (let k = users.start[v]; k < users.start[v + 1]; k++) {
+      const s = users.row[k];
+      // lines are fitted on their own, and corners
+      if (this.isLooked[s] === 0 || isFree !== (kind[s] === ON_SURFACE) || (!isFree && isCorner && s !== v)) continue;
+      const w = hasGoals ? users.weight[k] * (goals.get(s)?.weight ?? 1) : users.weight[k];
+      x += w * off[3 * s];
+      y += w * off[3 * s + 1];
+      z += w * off[3 * s + 2];
+      all += w;
+    }
+    sum[3 * v] = x;
+    sum[3 * v + 1] = y;
+    sum[3 * v + 2] = z;
+    weights[v] = all;
+    this.due[v] = 0;
+  }
+
+  /** Whether a vertex has a share in a place that is to go to an end of the surface. */
+  private reaches(v: number): boolean {
+    const { users, goals, kind } = this;
+    if (goals.size === 0 || kind[v] !== ON_SURFACE) return false;
+    for (let k = users.start[v]; k < users.start[v + 1]; k++) if (users.weight[k] >= SHARE_AT_TIPS && goals.has(users.row[k])) return true;
+    return false;
   }
 
   /** Moves a vertex, or by a third of the way, where no quad round it gets poorer than is allowed or turns over. */
@@ -201,15 +257,13 @@ export class LimitFit {
     const here: Triple = [positions[3 * v], positions[3 * v + 1], positions[3 * v + 2]];
     const least = Math.min(poor, ...quads.lookAt(v).shapes);
     const isSound = () => quads.at[v].every((_, i) => quads.shapeNow(v, i) >= least);
-    const put = (to: Triple) => {
-      positions.set(to, 3 * v);
-      this.wishes.mirrored?.settle(v);
-    };
     for (const share of [1, 1 / 3]) {
-      put(add(here, scaled(by, share)));
-      if (isSound()) return true;
+      quads.put(v, here[0] + share * by[0], here[1] + share * by[1], here[2] + share * by[2]);
+      if (!isSound()) continue;
+      quads.keep(v);
+      return true;
     }
-    put(here);
+    quads.put(v, here[0], here[1], here[2]);
     return false;
   }
 }

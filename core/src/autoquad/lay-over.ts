@@ -18,7 +18,7 @@ export const WELL_SHAPED = 0.5;
 /** Lines are kept whole as long as the poorest quad has a higher one. */
 const SOUND = 0.2;
 
-/** So many are fitted, at most, where the smooth surface of the first ones lies too far off or a quad is poor. */
+/** So many of those laid at once are fitted, at most, where the smooth surface of the first ones lies too far off or a quad is poor. */
 const MOST_FITTED = 3;
 /** What it speaks against quads, as `Candidate.cost` has it, that they lie off by as much again as is well, and that the poorest has a scaled Jacobian of 0 instead of `WELL_SHAPED`. */
 const [FAR, SHARP] = [20, 50];
@@ -72,7 +72,9 @@ export function layOver(surface: Surface, report: TaskReport, finishing: Finishi
     cancelled += attempt.cancelled;
     if (found.length === 0) failure = attempt.failure;
     const { sound } = finisher;
-    if (!finisher.finishAny(found) && sound.length > 0 && leastOf(sound).shape > AGAIN) finisher.finishAny(attempt.run(weakPlaces(leastOf(sound))));
+    // how the first came out tells where more care helps: that helps more than others of its kind
+    const laidAgain = () => (sound.length > 0 && leastOf(sound).shape > AGAIN ? attempt.run(weakPlaces(leastOf(sound))) : []);
+    if (!finisher.finishAny(found, 1) && !finisher.finishAny(laidAgain(), MOST_FITTED)) finisher.finishAny(found, MOST_FITTED - 1);
     if (sound.length === 0) finisher.closeAny();
     if (sound.length > 0) return leastOf(sound);
     if (found.length > 0) failure = finisher.failure;
@@ -94,12 +96,18 @@ class Finisher {
     private readonly finishing: Finishing
   ) {}
 
-  /** @returns whether some were found that nothing speaks against: then the others are left */
-  finishAny(candidates: readonly Candidate[]): boolean {
+  /**
+   * @param candidates those that are tried are taken out
+   * @param fits how many are fitted at most
+   * @returns whether some were found that nothing speaks against: then the others are left
+   */
+  finishAny(candidates: Candidate[], fits: number): boolean {
     const { sound, surface, report } = this;
-    const most = sound.length + MOST_FITTED;
-    for (const candidate of candidates) {
-      if (sound.length === most) break;
+    const most = sound.length + fits;
+    while (candidates.length > 0 && sound.length < most) {
+      const candidate = candidates.shift()!;
+      // no fit makes up for that
+      if (sound.length > 0 && candidate.cost >= leastOf(sound).against) continue;
       report.phase('Evening out', 0.85);
       const moved = { ...candidate, quads: evenedOut(candidate.quads, surface) };
       this.tried.push(moved);

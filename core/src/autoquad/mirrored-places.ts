@@ -36,8 +36,8 @@ export class MirroredPlaces {
     return this.images.some((image) => image[v] === v);
   }
 
-  /** Puts a place that has moved on the mirrors that it lies on, and its images to where they belong. */
-  settle(v: number): void {
+  /** Puts a place that has moved on the mirrors that it lies on, and its images to where they belong. @returns the place and its images */
+  settle(v: number): number[] {
     const { mirrors, positions, images } = this;
     const all = [v];
     mirrors.forEach((mirror, m) => {
@@ -53,6 +53,7 @@ export class MirroredPlaces {
         }
       }
     });
+    return all;
   }
 
   settleAll(): void {

@@ -54,6 +54,8 @@ export class SeamlessMap {
   /** forms of u and v by half-edge start copy, over the solver's unknowns; whole numbers are numbered last */
   private formsU!: FlatForms;
   private formsV!: FlatForms;
+  /** by how much they change along half-edges */
+  private edgeForms!: readonly [FlatForms, FlatForms];
   /** sums that come out as nothing where rings close */
   private ringSums: WholeSum[] = [];
   /** those of them round limbs and fingers */
@@ -307,6 +309,7 @@ export class SeamlessMap {
       );
     this.formsU = flat(0);
     this.formsV = flat(1);
+    this.edgeForms = this.formsOfEdges();
     this.number = number;
   }
 
@@ -318,44 +321,51 @@ export class SeamlessMap {
     return [(length * Math.cos(angle)) / (this.narrow?.[2 * t] ?? 1), (length * Math.sin(angle)) / (this.narrow?.[2 * t + 1] ?? 1)];
   }
 
+  /** By how much u and v change along half-edges. */
+  private formsOfEdges(): [FlatForms, FlatForms] {
+    const { cut, mesh } = this;
+    const led = (forms: FlatForms) =>
+      new FlatForms(
+        Array.from({ length: 3 * mesh.triangles }, (_, h) => {
+          const form: Form = new Map();
+          forms.collect(cut.copy[after(h)], 1, form);
+          forms.collect(cut.copy[h], -1, form);
+          return form;
+        })
+      );
+    return [led(this.formsU), led(this.formsV)];
+  }
+
   /**
    * Normal equations of sum over edges of cot / 2 ((u_j - u_i) - e . d)^2, which is the area integral of |grad u - d|^2:
-   * their terms edge by edge, for u and for v.
-   * @param use told the unknowns in u_j - u_i with their coefficients, the weight, and e . d in the mesh's unit
+   * their terms edge by edge, for u (0) and for v (1).
+   * @param use told which half-edge it is, and the weight
    */
-  private eachTerm(use: (entries: [number, number][], weight: number, wanted: number) => void): void {
-    const { mesh, frames, cut } = this;
-    const edge: Form = new Map();
+  private eachTerm(use: (h: number, k: 0 | 1, weight: number) => void): void {
+    const { mesh, frames, stiffness, evenness } = this;
     for (let t = 0; t < mesh.triangles; t++)
       for (let h = 3 * t; h < 3 * t + 3; h++) {
-        const weight = this.stiffness[t] * Math.max(0.02, halfCot(mesh, frames, h));
-        const [wantedU, wantedV] = this.meant(h);
-        for (const [forms, wanted, k] of [
-          [this.formsU, wantedU, 0],
-          [this.formsV, wantedV, 1]
-        ] as const) {
-          edge.clear();
-          forms.collect(cut.copy[after(h)], 1, edge);
-          forms.collect(cut.copy[h], -1, edge);
-          use([...edge], weight * this.evenness[2 * t + k], wanted);
-        }
+        const weight = stiffness[t] * Math.max(0.02, halfCot(mesh, frames, h));
+        use(h, 0, weight * evenness[2 * t]);
+        use(h, 1, weight * evenness[2 * t + 1]);
       }
   }
 
   /** The factor, which does not depend on sizes. */
   private factorise(): void {
-    const { mesh, unknowns, whole } = this;
+    const { mesh, unknowns, whole, edgeForms } = this;
     const firstWhole = unknowns - whole;
     const dense = new Float64Array(whole * whole);
     const builder = new SymmetricBuilder(unknowns, 40 * mesh.triangles);
-    this.eachTerm((entries, weight) => {
-      for (let i = 0; i < entries.length; i++) {
-        const [a, ca] = entries[i];
-        for (let j = i; j < entries.length; j++) {
-          const [b, cb] = entries[j];
-          if (a >= firstWhole && b >= firstWhole)
-            dense[Math.max(a, b) * whole - firstWhole * whole + Math.min(a, b) - firstWhole] += weight * ca * cb;
-          else builder.add(a, b, weight * ca * cb);
+    this.eachTerm((h, k, weight) => {
+      const { start, unknown, coefficient } = edgeForms[k];
+      for (let i = start[h]; i < start[h + 1]; i++) {
+        const a = unknown[i];
+        for (let j = i; j < start[h + 1]; j++) {
+          const b = unknown[j];
+          const entry = weight * coefficient[i] * coefficient[j];
+          if (a >= firstWhole && b >= firstWhole) dense[Math.max(a, b) * whole - firstWhole * whole + Math.min(a, b) - firstWhole] += entry;
+          else builder.add(a, b, entry);
         }
       }
     });
@@ -389,8 +399,10 @@ export class SeamlessMap {
   /** The right-hand side for quads of size 1, through the factor. */
   private reduce(): void {
     const right = new Float64Array(this.unknowns);
-    this.eachTerm((entries, weight, wanted) => {
-      for (const [a, c] of entries) right[a] += weight * c * wanted;
+    const wanted = Array.from({ length: 3 * this.mesh.triangles }, (_, h) => this.meant(h));
+    this.eachTerm((h, k, weight) => {
+      const { start, unknown, coefficient } = this.edgeForms[k];
+      for (let i = start[h]; i < start[h + 1]; i++) right[unknown[i]] += weight * coefficient[i] * wanted[h][k];
     });
     this.reduced = this.factor.forward(right);
   }

@@ -17,11 +17,11 @@ export interface Sliding {
   quads: QuadsRound;
   /** length of an edge at each vertex */
   edge: Float64Array;
+  /** by vertex, how many times vertices had moved when it was best where it was; less than 0 at first */
+  stayed: Int32Array;
   /** shape of quads that must not get poorer */
   poor: number;
   mayMove(v: number): boolean;
-  /** told of each vertex that was put elsewhere, to move what follows it */
-  settle(v: number): void;
 }
 
 /**
@@ -29,7 +29,7 @@ export interface Sliding {
  * search (Hooke, Jeeves 1961) over the plane across the quads' normals. Changes the positions.
  * @returns how many vertices were moved
  */
-export function slideVertices({ positions }: PolygonMesh, { quads, edge, poor, mayMove, settle }: Sliding): number {
+export function slideVertices({ positions }: PolygonMesh, { quads, edge, stayed, poor, mayMove }: Sliding): number {
   /** What the quads at a vertex count; -Infinity where one has turned or a shape is below `least`, or where that is not above `best` for sure. */
   const worth = (v: number, least: number, best: number): number => {
     const count = quads.at[v].length;
@@ -48,7 +48,9 @@ export function slideVertices({ positions }: PolygonMesh, { quads, edge, poor, m
   let moved = 0;
   for (let v = 0; v < quads.at.length; v++) {
     const count = quads.at[v].length;
-    if (count === 0 || !mayMove(v)) continue;
+    // it would come to the same as long as nothing round it has moved
+    if (count === 0 || !mayMove(v) || quads.lastChange(v) <= stayed[v]) continue;
+    stayed[v] = quads.moves;
     const { shapes, normals } = quads.lookAt(v);
     const poorest = Math.min(1, ...shapes);
     if (poorest >= SQUARE) continue;
@@ -68,15 +70,16 @@ export function slideVertices({ positions }: PolygonMesh, { quads, edge, poor, m
     for (const step of STEPS) {
       const from = to;
       for (const [x, y] of SIDES) {
-        for (let k = 0; k < 3; k++) positions[3 * v + k] = from[k] + (aside[k] * x + across[k] * y) * step * edge[v];
-        settle(v);
+        const go = (k: number) => from[k] + (aside[k] * x + across[k] * y) * step * edge[v];
+        quads.put(v, go(0), go(1), go(2));
         const value = worth(v, least, best + GAIN);
         if (value > best + GAIN) [best, to] = [value, [positions[3 * v], positions[3 * v + 1], positions[3 * v + 2]]];
       }
     }
-    positions.set(to, 3 * v);
-    settle(v);
-    if (best > begin) moved++;
+    quads.put(v, to[0], to[1], to[2]);
+    if (best <= begin) continue;
+    quads.keep(v);
+    moved++;
   }
   return moved;
 }

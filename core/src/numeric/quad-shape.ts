@@ -1,5 +1,5 @@
-/** Room for the edges of the quad that is looked at, and their lengths. */
-const [edges, lengths] = [new Float64Array(12), new Float64Array(4)];
+/** Lengths of the edges of the quad that was looked at last. */
+const lengths = new Float64Array(4);
 
 /**
  * Scaled Jacobian of a quad: the least sine of its corners against its own area, below 0 where one turns the wrong way.
@@ -8,56 +8,63 @@ const [edges, lengths] = [new Float64Array(12), new Float64Array(4)];
  * @param normal gets the unit normal of the quad's area
  */
 export function quadJacobian(p: ArrayLike<number>, quads: ArrayLike<number>, first: number, normal: Float64Array): number {
-  for (let k = 0; k < 4; k++) {
-    const a = 3 * quads[first + k];
-    const b = 3 * quads[first + ((k + 1) & 3)];
-    const x = p[b] - p[a];
-    const y = p[b + 1] - p[a + 1];
-    const z = p[b + 2] - p[a + 2];
-    edges[3 * k] = x;
-    edges[3 * k + 1] = y;
-    edges[3 * k + 2] = z;
-    lengths[k] = Math.sqrt(x * x + y * y + z * z);
-  }
-  setNormal(p, quads, first, normal);
-  const nx = normal[0];
-  const ny = normal[1];
-  const nz = normal[2];
-  let least = 1;
-  for (let k = 0; k < 4; k++) {
-    const before = (k + 3) & 3;
-    const ux = edges[3 * k];
-    const uy = edges[3 * k + 1];
-    const uz = edges[3 * k + 2];
-    const vx = edges[3 * before];
-    const vy = edges[3 * before + 1];
-    const vz = edges[3 * before + 2];
-    const turn = (vy * uz - vz * uy) * nx + (vz * ux - vx * uz) * ny + (vx * uy - vy * ux) * nz;
-    const sine = turn * overLength(lengths[k]) * overLength(lengths[before]);
-    if (sine < least) least = sine;
-  }
-  return least;
-}
-
-/** The unit normal of a quad's area, which is half the cross product of its diagonals. */
-function setNormal(p: ArrayLike<number>, quads: ArrayLike<number>, first: number, normal: Float64Array): void {
   const a = 3 * quads[first];
   const b = 3 * quads[first + 1];
   const c = 3 * quads[first + 2];
   const d = 3 * quads[first + 3];
-  const px = p[c] - p[a];
-  const py = p[c + 1] - p[a + 1];
-  const pz = p[c + 2] - p[a + 2];
-  const qx = p[d] - p[b];
-  const qy = p[d + 1] - p[b + 1];
-  const qz = p[d + 2] - p[b + 2];
-  const x = py * qz - pz * qy;
-  const y = pz * qx - px * qz;
-  const z = px * qy - py * qx;
+  const ax = p[a];
+  const ay = p[a + 1];
+  const az = p[a + 2];
+  const bx = p[b];
+  const by = p[b + 1];
+  const bz = p[b + 2];
+  const cx = p[c];
+  const cy = p[c + 1];
+  const cz = p[c + 2];
+  const dx = p[d];
+  const dy = p[d + 1];
+  const dz = p[d + 2];
+  // the quad's area is half the cross product of its diagonals
+  const x = (cy - ay) * (dz - bz) - (cz - az) * (dy - by);
+  const y = (cz - az) * (dx - bx) - (cx - ax) * (dz - bz);
+  const z = (cx - ax) * (dy - by) - (cy - ay) * (dx - bx);
   const over = overLength(Math.sqrt(x * x + y * y + z * z));
-  normal[0] = x * over;
-  normal[1] = y * over;
-  normal[2] = z * over;
+  const nx = x * over;
+  const ny = y * over;
+  const nz = z * over;
+  normal[0] = nx;
+  normal[1] = ny;
+  normal[2] = nz;
+  // edges from a to b, b to c, c to d and d to a
+  const ex = bx - ax;
+  const ey = by - ay;
+  const ez = bz - az;
+  const fx = cx - bx;
+  const fy = cy - by;
+  const fz = cz - bz;
+  const gx = dx - cx;
+  const gy = dy - cy;
+  const gz = dz - cz;
+  const hx = ax - dx;
+  const hy = ay - dy;
+  const hz = az - dz;
+  const e = Math.sqrt(ex * ex + ey * ey + ez * ez);
+  const f = Math.sqrt(fx * fx + fy * fy + fz * fz);
+  const g = Math.sqrt(gx * gx + gy * gy + gz * gz);
+  const h = Math.sqrt(hx * hx + hy * hy + hz * hz);
+  lengths[0] = e;
+  lengths[1] = f;
+  lengths[2] = g;
+  lengths[3] = h;
+  const overE = overLength(e);
+  const overF = overLength(f);
+  const overG = overLength(g);
+  const overH = overLength(h);
+  const atA = ((hy * ez - hz * ey) * nx + (hz * ex - hx * ez) * ny + (hx * ey - hy * ex) * nz) * overE * overH;
+  const atB = ((ey * fz - ez * fy) * nx + (ez * fx - ex * fz) * ny + (ex * fy - ey * fx) * nz) * overF * overE;
+  const atC = ((fy * gz - fz * gy) * nx + (fz * gx - fx * gz) * ny + (fx * gy - fy * gx) * nz) * overG * overF;
+  const atD = ((gy * hz - gz * hy) * nx + (gz * hx - gx * hz) * ny + (gx * hy - gy * hx) * nz) * overH * overG;
+  return Math.min(1, atA, atB, atC, atD);
 }
 
 /** A quad whose shortest edge is this share of its mean edge, as in a rectangle of one by seven, counts as one with this scaled Jacobian. */

@@ -52,15 +52,21 @@ export function applyRow(rows: WeightRows, i: number, source: Float64Array, out:
   out[3 * to + 2] = z;
 }
 
-/** For each source point the rows that use it: `row[start[s] .. start[s + 1]]`. */
-export function usersOf(rows: WeightRows, sources: number): { start: Int32Array; row: Int32Array } {
+/** For each source point the rows that use it, and their weights: `row[start[s] .. start[s + 1]]`. */
+export function usersOf(rows: WeightRows, sources: number): { start: Int32Array; row: Int32Array; weight: Float64Array } {
   const start = new Int32Array(sources + 1);
   for (let k = 0; k < rows.index.length; k++) start[rows.index[k] + 1]++;
   for (let s = 0; s < sources; s++) start[s + 1] += start[s];
   const cursor = start.slice();
   const row = new Int32Array(rows.index.length);
-  for (let i = 0; i + 1 < rows.start.length; i++) for (let k = rows.start[i]; k < rows.start[i + 1]; k++) row[cursor[rows.index[k]]++] = i;
-  return { start, row };
+  const weight = new Float64Array(rows.index.length);
+  for (let i = 0; i + 1 < rows.start.length; i++)
+    for (let k = rows.start[i]; k < rows.start[i + 1]; k++) {
+      const at = cursor[rows.index[k]]++;
+      row[at] = i;
+      weight[at] = rows.weight[k];
+    }
+  return { start, row, weight };
 }
 
 /** Rows of `outer` expressed in the sources of `inner`: outer * inner. */
