@@ -27,8 +27,17 @@ export function clipped({ corner: triangles, feature }: WorkingMesh, positions: 
   const outline: number[] = [];
   const marked: number[] = [];
   for (let t = 0; t < triangles.length; t += 3) {
-    const [a, b, c] = [triangles[t], triangles[t + 1], triangles[t + 2]];
+    const a = triangles[t];
+    const b = triangles[t + 1];
+    const c = triangles[t + 2];
     if (height[a] <= 0 && height[b] <= 0 && height[c] <= 0) continue;
+    if (height[a] > 0 && height[b] > 0 && height[c] > 0) {
+      for (let k = 0; k < 3; k++, at++) {
+        kept[at] = triangles[t + k];
+        marks[at] = feature[t + k];
+      }
+      continue;
+    }
     outline.length = marked.length = 0;
     for (let k = 0; k < 3; k++) {
       const v = triangles[t + k];

@@ -155,12 +155,19 @@ function lineGoal(hold: Uint8Array, p: Float64Array, v: number, ring: Ring, goal
 
 /** Unit normal of the faces round v, by the areas of their corners there. */
 function cornerNormal(p: Float64Array, v: number, { faces }: Ring, normal: Float64Array): void {
-  const [x, y, z] = [p[3 * v], p[3 * v + 1], p[3 * v + 2]];
+  const x = p[3 * v];
+  const y = p[3 * v + 1];
+  const z = p[3 * v + 2];
   normal.fill(0);
   for (let i = 0; i < faces.length; i += 3) {
-    const [a, b] = [3 * faces[i], 3 * faces[i + 2]];
-    const [ux, uy, uz] = [p[a] - x, p[a + 1] - y, p[a + 2] - z];
-    const [vx, vy, vz] = [p[b] - x, p[b + 1] - y, p[b + 2] - z];
+    const a = 3 * faces[i];
+    const b = 3 * faces[i + 2];
+    const ux = p[a] - x;
+    const uy = p[a + 1] - y;
+    const uz = p[a + 2] - z;
+    const vx = p[b] - x;
+    const vy = p[b + 1] - y;
+    const vz = p[b + 2] - z;
     normal[0] += uy * vz - uz * vy;
     normal[1] += uz * vx - ux * vz;
     normal[2] += ux * vy - uy * vx;
@@ -173,10 +180,18 @@ function cornerNormal(p: Float64Array, v: number, { faces }: Ring, normal: Float
 function leastCorner(p: Float64Array, x: number, y: number, z: number, { faces }: Ring, normal: Float64Array): number {
   let least = Infinity;
   for (let i = 0; i < faces.length; i += 3) {
-    const [a, o, b] = [3 * faces[i], 3 * faces[i + 1], 3 * faces[i + 2]];
-    const [ax, ay, az] = [p[a], p[a + 1], p[a + 2]];
-    const [ox, oy, oz] = [p[o], p[o + 1], p[o + 2]];
-    const [bx, by, bz] = [p[b], p[b + 1], p[b + 2]];
+    const a = 3 * faces[i];
+    const o = 3 * faces[i + 1];
+    const b = 3 * faces[i + 2];
+    const ax = p[a];
+    const ay = p[a + 1];
+    const az = p[a + 2];
+    const ox = p[o];
+    const oy = p[o + 1];
+    const oz = p[o + 2];
+    const bx = p[b];
+    const by = p[b + 1];
+    const bz = p[b + 2];
     least = Math.min(
       least,
       cosineOfTurn(ax - x, ay - y, az - z, bx - x, by - y, bz - z, normal),
@@ -189,7 +204,9 @@ function leastCorner(p: Float64Array, x: number, y: number, z: number, { faces }
 
 /** Cosine between a unit normal and the cross product of two vectors: below 0 where the second lies to the right of the first. */
 function cosineOfTurn(ux: number, uy: number, uz: number, vx: number, vy: number, vz: number, normal: Float64Array): number {
-  const [x, y, z] = [uy * vz - uz * vy, uz * vx - ux * vz, ux * vy - uy * vx];
+  const x = uy * vz - uz * vy;
+  const y = uz * vx - ux * vz;
+  const z = ux * vy - uy * vx;
   return (x * normal[0] + y * normal[1] + z * normal[2]) / (Math.sqrt(x * x + y * y + z * z) || 1);
 }
 

@@ -20,10 +20,12 @@ export function smoothNormals(normals: Float64Array, mesh: WorkingMesh, radius: 
       const b = 3 * mesh.corner[after(h)];
       // of a border vertex's neighbours those along the border count half
       const weight = mesh.opposite[h] < 0 ? 0.5 : 1;
-      for (let k = 0; k < 3; k++) {
-        next[a + k] += weight * now[b + k];
-        next[b + k] += weight * now[a + k];
-      }
+      next[a] += weight * now[b];
+      next[a + 1] += weight * now[b + 1];
+      next[a + 2] += weight * now[b + 2];
+      next[b] += weight * now[a];
+      next[b + 1] += weight * now[a + 1];
+      next[b + 2] += weight * now[a + 2];
     }
     for (let v = 0; v < next.length; v += 3) {
       const length = Math.sqrt(next[v] ** 2 + next[v + 1] ** 2 + next[v + 2] ** 2) || 1;
@@ -41,30 +43,32 @@ export function smoothNormals(normals: Float64Array, mesh: WorkingMesh, radius: 
  * @param onlyRound whether bends at features do not count
  */
 export function workingSizes(mesh: WorkingMesh, normals: Float64Array, size: number, onlyRound = false): Float64Array {
-  const p = mesh.positions;
+  const { corner } = mesh;
   const bend = new Float64Array(mesh.vertices);
   const leftOut = onlyRound ? mesh.onFeatures() : new Uint8Array(mesh.vertices);
   const edges = mesh.edges();
-  for (const h of edges) {
-    const v = mesh.corner[h];
-    const w = mesh.corner[after(h)];
+  // a neighbour is at most 0.4 of the distance coarser
+  const slack = new Float64Array(edges.length);
+  for (let i = 0; i < edges.length; i++) {
+    const h = edges[i];
+    const v = corner[h];
+    const w = corner[after(h)];
     const a = 3 * v;
     const b = 3 * w;
     const length = Math.sqrt(mesh.edgeLength2(h));
+    slack[i] = 0.4 * length;
     if (length === 0 || leftOut[v] || leftOut[w]) continue;
     const turn = Math.sqrt((normals[a] - normals[b]) ** 2 + (normals[a + 1] - normals[b + 1]) ** 2 + (normals[a + 2] - normals[b + 2]) ** 2) / length;
     if (turn > bend[v]) bend[v] = turn;
     if (turn > bend[w]) bend[w] = turn;
   }
   const sizes = bend.map((k) => Math.min(size, Math.max(FINEST * size, k > 0 ? BEND / k : size)));
-  // a neighbour is at most 0.4 of the distance coarser
   for (let round = 0; round < 6; round++)
-    for (const h of edges) {
-      const a = mesh.corner[h];
-      const b = mesh.corner[after(h)];
-      const slack = 0.4 * Math.sqrt((p[3 * a] - p[3 * b]) ** 2 + (p[3 * a + 1] - p[3 * b + 1]) ** 2 + (p[3 * a + 2] - p[3 * b + 2]) ** 2);
-      if (sizes[a] > sizes[b] + slack) sizes[a] = sizes[b] + slack;
-      if (sizes[b] > sizes[a] + slack) sizes[b] = sizes[a] + slack;
+    for (let i = 0; i < edges.length; i++) {
+      const a = corner[edges[i]];
+      const b = corner[after(edges[i])];
+      if (sizes[a] > sizes[b] + slack[i]) sizes[a] = sizes[b] + slack[i];
+      if (sizes[b] > sizes[a] + slack[i]) sizes[b] = sizes[a] + slack[i];
     }
   return sizes;
 }

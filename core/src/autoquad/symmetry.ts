@@ -83,12 +83,10 @@ function spread(mesh: WorkingMesh): { middle: Triple; axes: Triple[] } {
     whole += areas[t];
   }
   middle = scaled(middle, 1 / (whole || 1));
+  // so that it does not matter along which diagonals faces are cut
   const moments = new Spread(middle);
   for (let t = 0; t < mesh.triangles; t++) {
-    const area = areas[t];
-    // exact over the triangle, so that it does not matter along which diagonals faces are cut
-    for (let i = 3 * t; i < 3 * t + 3; i++) moments.add(p, area / 12, corner[i]);
-    moments.add(mesh.centre(t), (9 * area) / 12);
+    moments.addTriangle(p, corner, t, areas[t]);
   }
   return { middle, axes: moments.axes() };
 }

@@ -63,10 +63,14 @@ class Distortion {
     const { area, inverse: m, edges, startU, startV, unknown, onFirst, onSecond } = this.patch;
     const soft2 = this.softness ** 2;
     gradient.fill(0);
-    let [sum, least] = [0, Infinity];
+    let sum = 0;
+    let least = Infinity;
     for (let t = 0; t < area.length; t++) {
       const i = 4 * t;
-      let [u1, u2, v1, v2] = [edges[i], edges[i + 1], edges[i + 2], edges[i + 3]];
+      let u1 = edges[i];
+      let u2 = edges[i + 1];
+      let v1 = edges[i + 2];
+      let v2 = edges[i + 3];
       for (let e = startU[t]; e < startV[t]; e++) {
         u1 += onFirst[e] * z[unknown[e]];
         u2 += onSecond[e] * z[unknown[e]];
@@ -75,19 +79,27 @@ class Distortion {
         v1 += onFirst[e] * z[unknown[e]];
         v2 += onSecond[e] * z[unknown[e]];
       }
-      const [a, b] = [u1 * m[i] + u2 * m[i + 2], u1 * m[i + 1] + u2 * m[i + 3]];
-      const [c, d] = [v1 * m[i] + v2 * m[i + 2], v1 * m[i + 1] + v2 * m[i + 3]];
+      const a = u1 * m[i] + u2 * m[i + 2];
+      const b = u1 * m[i + 1] + u2 * m[i + 3];
+      const c = v1 * m[i] + v2 * m[i + 2];
+      const d = v1 * m[i + 1] + v2 * m[i + 3];
       const share = a * d - b * c;
-      least = Math.min(least, share);
+      if (share < least) least = share;
       const root = Math.sqrt(soft2 + share * share);
       const small = share > 0 ? (share + root) / 2 : soft2 / (root - share) / 2;
       const distortion = (a * a + b * b + c * c + d * d + share * share + 1) / small;
       sum += area[t] * distortion;
-      const [even, odd] = [(2 * area[t]) / small, area[t] * ((2 * share - (distortion * small) / root) / small)];
-      const [ga, gb, gc, gd] = [even * a + odd * d, even * b - odd * c, even * c - odd * b, even * d + odd * a];
-      const [g1, g2] = [ga * m[i] + gb * m[i + 1], ga * m[i + 2] + gb * m[i + 3]];
+      const even = (2 * area[t]) / small;
+      const odd = area[t] * ((2 * share - (distortion * small) / root) / small);
+      const ga = even * a + odd * d;
+      const gb = even * b - odd * c;
+      const gc = even * c - odd * b;
+      const gd = even * d + odd * a;
+      const g1 = ga * m[i] + gb * m[i + 1];
+      const g2 = ga * m[i + 2] + gb * m[i + 3];
       for (let e = startU[t]; e < startV[t]; e++) gradient[unknown[e]] += onFirst[e] * g1 + onSecond[e] * g2;
-      const [h1, h2] = [gc * m[i] + gd * m[i + 1], gc * m[i + 2] + gd * m[i + 3]];
+      const h1 = gc * m[i] + gd * m[i + 1];
+      const h2 = gc * m[i + 2] + gd * m[i + 3];
       for (let e = startV[t]; e < startU[t + 1]; e++) gradient[unknown[e]] += onFirst[e] * h1 + onSecond[e] * h2;
     }
     this.least = least;

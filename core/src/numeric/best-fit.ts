@@ -39,6 +39,41 @@ export class Spread {
     sums[5] += weight * z * z;
   }
 
+  /** Takes in the area of a triangle: its corners and three times its middle stand for all of its points. @param triangles three numbers of points each */
+  addTriangle(p: ArrayLike<number>, triangles: ArrayLike<number>, t: number, area: number): void {
+    const { sums, centre } = this;
+    const share = area / 12;
+    let sumX = 0;
+    let sumY = 0;
+    let sumZ = 0;
+    let xx = 0;
+    let xy = 0;
+    let xz = 0;
+    let yy = 0;
+    let yz = 0;
+    let zz = 0;
+    for (let i = 3 * t; i < 3 * t + 3; i++) {
+      const x = p[3 * triangles[i]] - centre[0];
+      const y = p[3 * triangles[i] + 1] - centre[1];
+      const z = p[3 * triangles[i] + 2] - centre[2];
+      sumX += x;
+      sumY += y;
+      sumZ += z;
+      xx += x * x;
+      xy += x * y;
+      xz += x * z;
+      yy += y * y;
+      yz += y * z;
+      zz += z * z;
+    }
+    sums[0] += share * (xx + sumX * sumX);
+    sums[1] += share * (xy + sumX * sumY);
+    sums[2] += share * (xz + sumX * sumZ);
+    sums[3] += share * (yy + sumY * sumY);
+    sums[4] += share * (yz + sumY * sumZ);
+    sums[5] += share * (zz + sumZ * sumZ);
+  }
+
   /** Unit directions in which they spread least, more and most. */
   axes(): [Triple, Triple, Triple] {
     const [xx, xy, xz, yy, yz, zz] = this.sums;

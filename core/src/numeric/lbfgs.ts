@@ -32,8 +32,8 @@ export function goDown(f: SmoothFunction, z: Float64Array, steps: number): numbe
       then = f(next, nextGradient);
     }
     if (!(then < value)) break;
-    const step = next.map((x, i) => x - z[i]);
-    const change = nextGradient.map((g, i) => g - gradient[i]);
+    const step = difference(next, z);
+    const change = difference(nextGradient, gradient);
     const curvature = inner(step, change);
     if (curvature > 0) memory.push({ step, change, curvature });
     if (memory.length > MEMORY) memory.shift();
@@ -46,7 +46,8 @@ export function goDown(f: SmoothFunction, z: Float64Array, steps: number): numbe
 
 /** Minus the gradient times the estimated inverse of the second derivatives. */
 function direction(gradient: Float64Array, memory: readonly { step: Float64Array; change: Float64Array; curvature: number }[]): Float64Array {
-  const way = gradient.map((g) => -g);
+  const way = new Float64Array(gradient.length);
+  for (let i = 0; i < way.length; i++) way[i] = -gradient[i];
   const shares = new Float64Array(memory.length);
   for (let k = memory.length - 1; k >= 0; k--) {
     const { step, change, curvature } = memory[k];
@@ -58,6 +59,12 @@ function direction(gradient: Float64Array, memory: readonly { step: Float64Array
   for (let i = 0; i < way.length; i++) way[i] *= scale;
   memory.forEach(({ step, change, curvature }, k) => addTo(way, step, shares[k] - inner(change, way) / curvature));
   return way;
+}
+
+function difference(a: Float64Array, b: Float64Array): Float64Array {
+  const result = new Float64Array(a.length);
+  for (let i = 0; i < a.length; i++) result[i] = a[i] - b[i];
+  return result;
 }
 
 function inner(a: Float64Array, b: Float64Array): number {
