@@ -131,8 +131,10 @@ export class LimitFit {
    * @param size of a quad's edge
    */
   reach(points: Float64Array, size: number): void {
+    const near = new Int32Array(points.length / 3).fill(-1);
     for (let time = 0; time < MOST_REACHES; time++) {
-      const missed = [...missedBySmooth(this.subdivision, this.mesh.positions, points, size)].filter(([place]) => this.kind[place] === ON_SURFACE);
+      const goals = missedBySmooth(this.subdivision, this.mesh.positions, points, size, near);
+      const missed = [...goals].filter(([place]) => this.kind[place] === ON_SURFACE);
       if (missed.length === 0) return;
       for (const [place, at] of missed) {
         this.goals.set(place, { at, weight: 2 * (this.goals.get(place)?.weight ?? 0.5) });

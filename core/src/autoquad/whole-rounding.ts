@@ -137,11 +137,14 @@ export class WholeRounding {
   private openWith(chosen: readonly number[]): OpenWholes {
     const { kept, sums } = this;
     const key = (size: number) => chosen.slice(0, size).join(' ');
-    const known = kept.get(key(chosen.length));
-    if (known) return known;
-    let from = chosen.length - 1;
+    let from = chosen.length;
     while (!kept.has(key(from))) from--;
-    const basis = kept.get(key(from))!.basis.copy();
+    const known = kept.get(key(from))!;
+    // what was used last is left out last; the state without any sums stays
+    if (from > 0) kept.delete(key(from));
+    if (from > 0) kept.set(key(from), known);
+    if (from === chosen.length) return known;
+    const basis = known.basis.copy();
     for (const s of chosen.slice(from)) basis.take(sums[s]);
     basis.shorten();
     const open = new OpenWholes(basis);
@@ -157,9 +160,9 @@ export class WholeRounding {
     const mean = bySum.map((row) => dot(row, 0, y, 0, count));
     const shared = this.shared.map((row) => row.slice());
     const values = new Map<number, number>();
-    const left = new Set(bySum.keys());
+    let left = [...bySum.keys()];
     const settle = (s: number, value: number) => {
-      left.delete(s);
+      left = left.filter((t) => t !== s);
       const row = shared[s];
       if (row[s] <= DECIDED * this.shared[s][s]) return;
       values.set(s, value);
@@ -167,7 +170,8 @@ export class WholeRounding {
       for (const t of left) {
         mean[t] += row[t] * step;
         const share = row[t] / row[s];
-        for (const u of left) shared[t][u] -= share * row[u];
+        const own = shared[t];
+        for (const u of left) own[u] -= share * row[u];
       }
     };
     sized.forEach(({ size }, s) => settle(s, size * (mean[s] < 0 ? -1 : 1)));
@@ -261,10 +265,12 @@ class WholeBasis {
     if (p < 0) return;
     isTaken[p] = 1;
     const known = this.covariance.slice(p * count, (p + 1) * count);
-    for (let i = 0; i < count; i++) {
-      if (isTaken[i]) continue;
+    // those that are taken have no use for theirs
+    const others = Int32Array.from(isTaken.keys()).filter((i) => isTaken[i] === 0);
+    for (const i of others) {
       const share = known[i] / known[p];
-      for (let j = 0; j < count; j++) this.covariance[i * count + j] -= share * known[j];
+      const row = i * count;
+      for (const j of others) this.covariance[row + j] -= share * known[j];
     }
   }
 
@@ -379,23 +385,27 @@ class OpenWholes {
  */
 function roundGreedily(x: Float64Array, covariance: Float64Array, known: Float64Array): void {
   const size = x.length;
-  const done = new Uint8Array(size);
+  const products = new Float64Array(size);
+  let open = Int32Array.from(x.keys());
   for (let steps = 0; steps < size; steps++) {
-    let [p, least] = [-1, Infinity];
-    for (let k = 0; k < size; k++) {
-      if (done[k]) continue;
+    let p = -1;
+    let least = Infinity;
+    for (const k of open) {
       const off = Math.abs(x[k] - Math.round(x[k]));
-      if (off < least) [p, least] = [k, off];
+      if (off >= least) continue;
+      p = k;
+      least = off;
     }
-    done[p] = 1;
+    open = open.filter((k) => k !== p);
     const step = Math.round(x[p]) - x[p];
     x[p] = Math.round(x[p]);
     const row = p * size;
     const variance = covariance[row + p] - dot(known, row, known, row, steps);
     const deviation = Math.sqrt(Math.max(variance, DECIDED * covariance[row + p]));
-    for (let i = 0; i < size; i++) {
-      if (done[i]) continue;
-      const share = (covariance[row + i] - dot(known, row, known, i * size, steps)) / deviation;
+    rowDots(known, size, p, open, steps, products);
+    for (let n = 0; n < open.length; n++) {
+      const i = open[n];
+      const share = (covariance[row + i] - products[n]) / deviation;
       known[i * size + steps] = share;
       x[i] += (share / deviation) * step;
     }
@@ -481,6 +491,38 @@ function timesSum(matrix: Float64Array, size: number, sum: WholeSum): Float64Arr
   const product = new Float64Array(size);
   for (const [k, c] of sum) for (let i = 0, at = k; i < size; i++, at += size) product[i] += c * matrix[at];
   return product;
+}
+
+/**
+ * Sums of products of the first entries of a matrix's row with those of other rows: four at a time, as a single sum waits for itself.
+ * @param steps how many entries
+ * @param sums gets one by row of `others`
+ */
+function rowDots(matrix: Float64Array, size: number, row: number, others: Int32Array, steps: number, sums: Float64Array): void {
+  const own = row * size;
+  let n = 0;
+  for (; n + 3 < others.length; n += 4) {
+    const a = others[n] * size;
+    const b = others[n + 1] * size;
+    const c = others[n + 2] * size;
+    const d = others[n + 3] * size;
+    let sumA = 0;
+    let sumB = 0;
+    let sumC = 0;
+    let sumD = 0;
+    for (let k = 0; k < steps; k++) {
+      const x = matrix[own + k];
+      sumA += x * matrix[a + k];
+      sumB += x * matrix[b + k];
+      sumC += x * matrix[c + k];
+      sumD += x * matrix[d + k];
+    }
+    sums[n] = sumA;
+    sums[n + 1] = sumB;
+    sums[n + 2] = sumC;
+    sums[n + 3] = sumD;
+  }
+  for (; n < others.length; n++) sums[n] = dot(matrix, own, matrix, others[n] * size, steps);
 }
 
 /** Sum of products of `size` entries of a from i on and of b from j on. */
