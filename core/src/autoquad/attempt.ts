@@ -134,7 +134,7 @@ export class Attempt {
     this.notes.length = 0;
     const directions = this.directions();
     report.poles?.(polesOf(directions.mesh, directions.field));
-    report.phase('Map', 0.5);
+    report.phase(weak.length > 0 ? 'Map, with more care' : 'Map', 0.5);
     this.notes.push(...directions.notes);
     if (directions.size !== surface.size) this.notes.push(`Poles and directions were kept from quads of ${directions.size.toPrecision(3)} mm.`);
     this.cancelled = directions.cancelled;

@@ -40,7 +40,8 @@ const vertexNear = (mesh: PolygonMesh, x: number, z: number) =>
 /** Lays quads and checks what must hold for every result. */
 function laid(input: PolygonMesh, options: AutoQuadsOptions) {
   const source = clean(input);
-  const { mesh, notes } = autoQuads(source, options);
+  const phases: string[] = [];
+  const { mesh, notes } = autoQuads(source, options, { phase: (name) => phases.push(name) });
   const before = Cage.fromPolygons(source);
   const cage = Cage.fromPolygons(mesh);
   assertValid(cage);
@@ -67,7 +68,7 @@ function laid(input: PolygonMesh, options: AutoQuadsOptions) {
   // what counts is the smooth surface: the cage lies outside it
   const smooth = new Subdivision(mesh, { levels: 1, limit: true });
   const away = deviation(reference, smooth.evaluate(mesh.positions));
-  return { mesh, cage, measures, notes, poles: measures.poles.reduce((sum, p) => sum + p.count, 0), away: (100 * away.most) / diagonal };
+  return { mesh, cage, measures, notes, poles: measures.poles.reduce((sum, p) => sum + p.count, 0), away: (100 * away.most) / diagonal, phases };
 }
 
 beforeAll(() => loadSolids());
@@ -114,8 +115,11 @@ describe('auto quads', () => {
 
   it('lays the newt with quads as wide as a third of its toes are round: loops close round most of them, and all are there', () => {
     const newt = marshNewt(0.5);
-    const { cage, mesh } = laid(newt, { count: 1800 });
+    const { cage, mesh, phases } = laid(newt, { count: 1800 });
     expect(notCircled(cage, 4).length).toBeLessThan(8);
+    // what the first quads came out poorly at is known before others are fitted
+    const fitted = phases.indexOf('Fitting');
+    expect(phases.slice(fitted, fitted + 2)).toEqual(['Fitting', 'Map, with more care']);
     const smooth = new Subdivision(mesh, { levels: 1, limit: true }).toPolygons(mesh);
     // a toe is 6 to 8 mm long
     expect(deviation(new Reference(smooth), newt.positions).most).toBeLessThan(2.5);

@@ -141,8 +141,10 @@ export class WholeRounding {
     while (!kept.has(key(from))) from--;
     const known = kept.get(key(from))!;
     // what was used last is left out last; the state without any sums stays
-    if (from > 0) kept.delete(key(from));
-    if (from > 0) kept.set(key(from), known);
+    if (from > 0) {
+      kept.delete(key(from));
+      kept.set(key(from), known);
+    }
     if (from === chosen.length) return known;
     const basis = known.basis.copy();
     for (const s of chosen.slice(from)) basis.take(sums[s]);

@@ -1,13 +1,13 @@
 import fc from 'fast-check';
 import { Matrix, solve } from 'ml-matrix';
 import { describe, expect, it } from 'vitest';
-import { bestFitCircle, bestFitPlane, fromPlane, inPlane, planeAcross } from './best-fit.ts';
+import { bestFitCircle, bestFitPlane, fromPlane, inPlane, planeAcross, Spread } from './best-fit.ts';
 import { cheapestWay } from './cheapest-way.ts';
 import { curveThrough, FramedCurve } from './curve.ts';
 import { PlaceFit } from './place-fit.ts';
 import { PointGrid } from './point-grid.ts';
 import { randomNumbers } from './random.ts';
-import { add, cross, dot, length, scaled, subtract, unit, type Triple } from './vectors.ts';
+import { add, between, cross, dot, length, mean, scaled, subtract, unit, type Triple } from './vectors.ts';
 
 const coordinate = fc.double({ min: -10, max: 10, noNaN: true });
 const anyPoint = fc.tuple(coordinate, coordinate, coordinate) as fc.Arbitrary<Triple>;
@@ -54,6 +54,42 @@ describe('planes and circles through points', () => {
       )
     );
     expect(bestFitCircle(Array.from({ length: 9 }, (_, i) => [i, 2 * i + 1]))).toBeUndefined();
+  });
+});
+
+describe('how an area spreads', () => {
+  it('does not depend on how it is parted into triangles', () => {
+    const axesOf = (triangles: readonly Triple[][], centre: Triple) => {
+      const spread = new Spread(centre);
+      for (const [a, b, c] of triangles) spread.addTriangle([a, b, c].flat(), [0, 1, 2], 0, length(cross(subtract(b, a), subtract(c, a))) / 2);
+      return spread.axes();
+    };
+    const quarters = ([a, b, c]: Triple[]) => {
+      const [ab, bc, ca] = [between(a, b, 0.5), between(b, c, 0.5), between(c, a, 0.5)];
+      return [
+        [a, ab, ca],
+        [ab, b, bc],
+        [ca, bc, c],
+        [ab, bc, ca]
+      ];
+    };
+    fc.assert(
+      fc.property(anyPoint, anyDirection, fc.double({ min: 2, max: 9, noNaN: true }), (centre, normal, long) => {
+        const { u, v } = planeAcross(centre, normal);
+        const corner = (x: number, y: number) => add(centre, add(scaled(u, x * long), scaled(v, y)));
+        // half of a rectangle, which is longest along u, and a flat roof over it
+        const triangles = [
+          [corner(-1, -1), corner(1, -1), corner(1, 1)],
+          [corner(-1, -1), corner(1, 1), add(corner(-1, 1), scaled(normal, 0.2))]
+        ];
+        const middle = mean(triangles.flat());
+        const whole = axesOf(triangles, middle);
+        const parts = axesOf(triangles.flatMap(quarters), middle);
+        whole.forEach((axis, k) => expect(Math.abs(dot(axis, parts[k]))).toBeGreaterThan(1 - 1e-9));
+        expect(Math.abs(dot(whole[0], normal))).toBeGreaterThan(0.95);
+        expect(Math.abs(dot(whole[2], u))).toBeGreaterThan(0.8);
+      })
+    );
   });
 });
 
