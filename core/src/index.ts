@@ -33,6 +33,7 @@ export { between, type Triple } from './numeric/vectors.ts';
 export { transformFrame, transformWeights, type TransformParams } from './operations/shape/transform.ts';
 export { type Frame } from './operations/shape/frame.ts';
 export * from './reference/reference.ts';
+export * from './reference/shading.ts';
 export * from './select/loops.ts';
 export * from './select/paths.ts';
 export * from './select/selection.ts';

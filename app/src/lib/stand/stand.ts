@@ -5,6 +5,7 @@ import {
   emptySelection,
   positionOf,
   sameTopology,
+  shadedTriangles,
   type Cage,
   type Part,
   type PointedPlace,
@@ -530,9 +531,10 @@ export class Stand {
 
 function referenceObject(mesh: PolygonMesh): THREE.Mesh {
   const geometry = new THREE.BufferGeometry();
-  geometry.setIndex(new THREE.BufferAttribute(triangulate(mesh).triangles as Uint32Array<ArrayBuffer>, 1));
-  geometry.setAttribute('position', new THREE.BufferAttribute(Float32Array.from(mesh.positions), 3));
-  geometry.computeVertexNormals();
+  const { positions, normals, triangles } = shadedTriangles(mesh.positions, triangulate(mesh).triangles);
+  geometry.setIndex(new THREE.BufferAttribute(triangles, 1));
+  geometry.setAttribute('position', new THREE.BufferAttribute(positions, 3));
+  geometry.setAttribute('normal', new THREE.BufferAttribute(normals, 3));
   const object = new THREE.Mesh(
     geometry,
     new THREE.MeshLambertMaterial({ side: THREE.DoubleSide, polygonOffset: true, polygonOffsetFactor: 2, polygonOffsetUnits: 2 })
