@@ -3,7 +3,7 @@ import { length, scaled, subtract, unit, type Triple } from '../numeric/vectors.
 import { lookingAlong, surfacePoint, type TriangleBvh } from '../reference/triangle-bvh.ts';
 import { STAYS_SHARP, type LevelTopology } from '../subdivide/level-topology.ts';
 import { Subdivision } from '../subdivide/subdivision.ts';
-import { usersOf, type WeightRows } from '../subdivide/weight-rows.ts';
+import { transposed, type WeightRows } from '../subdivide/weight-rows.ts';
 import { type MirroredPlaces } from './mirrored-places.ts';
 import { normalsAtPlaces } from './place-normals.ts';
 import { QuadsRound } from './quads-round.ts';
@@ -61,7 +61,7 @@ export class LimitFit {
   /** length of an edge at each vertex */
   private readonly edge: Float64Array;
   /** by vertex the places that it has a share in */
-  private readonly users: ReturnType<typeof usersOf>;
+  private readonly users: WeightRows;
   /** 1 by place that is looked at: those that do not depend on images of vertices alone */
   private readonly isLooked: Uint8Array;
   private readonly looked: Int32Array;
@@ -108,7 +108,7 @@ export class LimitFit {
     this.isLooked = this.kind.map((_, s) => (leads(s) ? 1 : 0));
     this.looked = Int32Array.from([...this.kind.keys()].filter((s) => this.isLooked[s] === 1));
     const vertices = mesh.positions.length / 3;
-    this.users = usersOf(this.rows, vertices);
+    this.users = transposed(this.rows, vertices);
     this.normalAt = normalsAtPlaces(this.subdivision.last);
     this.sum = new Float64Array(3 * vertices);
     this.weights = new Float64Array(vertices);
@@ -228,7 +228,7 @@ export class LimitFit {
     let z = 0;
     let all = 0;
     for (let k = users.start[v]; k < users.start[v + 1]; k++) {
-      const s = users.row[k];
+      const s = users.index[k];
       // lines are fitted on their own, and corners
       if (this.isLooked[s] === 0 || isFree !== (kind[s] === ON_SURFACE) || (!isFree && isCorner && s !== v)) continue;
       const w = hasGoals ? users.weight[k] * (goals.get(s)?.weight ?? 1) : users.weight[k];
@@ -248,7 +248,7 @@ export class LimitFit {
   private reaches(v: number): boolean {
     const { users, goals, kind } = this;
     if (goals.size === 0 || kind[v] !== ON_SURFACE) return false;
-    for (let k = users.start[v]; k < users.start[v + 1]; k++) if (users.weight[k] >= SHARE_AT_TIPS && goals.has(users.row[k])) return true;
+    for (let k = users.start[v]; k < users.start[v + 1]; k++) if (users.weight[k] >= SHARE_AT_TIPS && goals.has(users.index[k])) return true;
     return false;
   }
 

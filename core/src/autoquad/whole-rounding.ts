@@ -394,9 +394,10 @@ function roundGreedily(x: Float64Array, covariance: Float64Array, known: Float64
     let least = Infinity;
     for (const k of open) {
       const off = Math.abs(x[k] - Math.round(x[k]));
-      if (off >= least) continue;
-      p = k;
-      least = off;
+      if (off < least) {
+        p = k;
+        least = off;
+      }
     }
     open = open.filter((k) => k !== p);
     const step = Math.round(x[p]) - x[p];

@@ -46,6 +46,17 @@ export function quadsAtVertices(quads: ArrayLike<number>, vertices: number): num
   return at;
 }
 
+/** Face corners (indices into `faceVertices`) by vertex: `corner[start[v] .. start[v + 1]]`, in their order. */
+export function cornersAtVertices(faceVertices: ArrayLike<number>, vertices: number): { start: Int32Array; corner: Int32Array } {
+  const start = new Int32Array(vertices + 1);
+  for (let c = 0; c < faceVertices.length; c++) start[faceVertices[c] + 1]++;
+  for (let v = 0; v < vertices; v++) start[v + 1] += start[v];
+  const cursor = start.slice();
+  const corner = new Int32Array(faceVertices.length);
+  for (let c = 0; c < faceVertices.length; c++) corner[cursor[faceVertices[c]]++] = c;
+  return { start, corner };
+}
+
 /** Triangles or quads given as one flat index list. */
 export function uniformMesh(positions: Float64Array, faceVertices: Int32Array, corners: 3 | 4): PolygonMesh {
   return { positions, faceVertices, faceStart: evenFaceStart(faceVertices.length / corners, corners) };

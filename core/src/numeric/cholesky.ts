@@ -202,13 +202,13 @@ function adjacency(m: SymmetricMatrix, limit: number): { start: Int32Array; neig
 
 /** A small set by minimum degree within the set (degrees are not updated: good enough for leaves). @param part a number that only its members have */
 function leastFirst(set: Int32Array, start: Int32Array, neighbour: Int32Array, part: Int32Array): Int32Array {
-  const degrees = Float64Array.from(set, (v) => {
+  const keys = Float64Array.from(set, (v) => {
     let degree = 0;
     for (let k = start[v]; k < start[v + 1]; k++) if (part[neighbour[k]] === part[v]) degree++;
     // both in one number, which typed arrays sort fast
     return degree * part.length + v;
   }).sort();
-  return Int32Array.from(degrees, (key) => key % part.length);
+  return Int32Array.from(keys, (key) => key % part.length);
 }
 
 /** Thrown when a matrix is not positive definite; names the pivot. */

@@ -1,3 +1,4 @@
+import { cornersAtVertices } from '../mesh/polygon-mesh.ts';
 import { triangleNormals } from './reference.ts';
 
 /** Degrees by which a surface turns at an edge from which on both sides are shaded on their own. */
@@ -17,7 +18,7 @@ export interface ShadedTriangles {
 export function shadedTriangles(places: Float64Array, triangles: Uint32Array): ShadedTriangles {
   const normals = triangleNormals(places, triangles);
   const vertices = places.length / 3;
-  const { start, corners } = cornersByVertex(triangles, vertices);
+  const { start, corner } = cornersAtVertices(triangles, vertices);
   const [shared, pair] = [Math.cos((SHARP / 2) * (Math.PI / 180)), Math.cos(SHARP * (Math.PI / 180))];
   const drawn = Uint32Array.from(triangles);
   const copied: number[] = [];
@@ -29,9 +30,9 @@ export function shadedTriangles(places: Float64Array, triangles: Uint32Array): S
   const meanNormal = (v: number, like: number): void => {
     sum.fill(0);
     for (let i = start[v]; i < start[v + 1]; i++) {
-      const t = Math.floor(corners[i] / 3);
+      const t = Math.floor(corner[i] / 3);
       if (like >= 0 && agree(t, normals[3 * like], normals[3 * like + 1], normals[3 * like + 2]) < pair) continue;
-      const weight = cornerWeight(places, triangles, corners[i]);
+      const weight = cornerWeight(places, triangles, corner[i]);
       for (let k = 0; k < 3; k++) sum[k] += weight * normals[3 * t + k];
     }
     const length = Math.sqrt(sum[0] ** 2 + sum[1] ** 2 + sum[2] ** 2) || 1;
@@ -43,14 +44,14 @@ export function shadedTriangles(places: Float64Array, triangles: Uint32Array): S
     const [x, y, z] = sum;
     let isSmooth = true;
     for (let i = start[v]; i < start[v + 1] && isSmooth; i++) {
-      const t = Math.floor(corners[i] / 3);
+      const t = Math.floor(corner[i] / 3);
       // triangles without area look nowhere
       isSmooth = agree(t, x, y, z) >= shared || (normals[3 * t] === 0 && normals[3 * t + 1] === 0 && normals[3 * t + 2] === 0);
     }
     if (isSmooth) continue;
     for (let i = start[v]; i < start[v + 1]; i++) {
-      meanNormal(v, Math.floor(corners[i] / 3));
-      drawn[corners[i]] = vertices + copied.length;
+      meanNormal(v, Math.floor(corner[i] / 3));
+      drawn[corner[i]] = vertices + copied.length;
       copied.push(v);
       copiedNormals.push(...sum);
     }
@@ -62,16 +63,6 @@ export function shadedTriangles(places: Float64Array, triangles: Uint32Array): S
   all.set(own);
   all.set(copiedNormals, own.length);
   return { positions, normals: all, triangles: drawn };
-}
-
-function cornersByVertex(triangles: Uint32Array, vertices: number): { start: Int32Array; corners: Int32Array } {
-  const start = new Int32Array(vertices + 1);
-  for (const v of triangles) start[v + 1]++;
-  for (let v = 0; v < vertices; v++) start[v + 1] += start[v];
-  const next = start.slice();
-  const corners = new Int32Array(triangles.length);
-  triangles.forEach((v, c) => (corners[next[v]++] = c));
-  return { start, corners };
 }
 
 /** Angle of a triangle at one of its corners: by these the mean does not depend on how flat faces are parted (Thuermer, Wuethrich 1998). */

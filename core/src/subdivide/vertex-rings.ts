@@ -1,3 +1,4 @@
+import { cornersAtVertices } from '../mesh/polygon-mesh.ts';
 import { type LevelTopology } from './level-topology.ts';
 
 /** Edges and face corners at every vertex: `edge[start[v] .. start[v + 1]]`, in no particular order. */
@@ -14,23 +15,13 @@ export function vertexRings(level: LevelTopology): VertexRings {
   const { vertices, edges, edgeVertices, faceVertices, faceStart } = level;
   const edgeStart = new Int32Array(vertices + 1);
   for (let i = 0; i < 2 * edges; i++) edgeStart[edgeVertices[i] + 1]++;
-  const cornerStart = new Int32Array(vertices + 1);
-  for (let c = 0; c < faceVertices.length; c++) cornerStart[faceVertices[c] + 1]++;
-  for (let v = 0; v < vertices; v++) {
-    edgeStart[v + 1] += edgeStart[v];
-    cornerStart[v + 1] += cornerStart[v];
-  }
+  for (let v = 0; v < vertices; v++) edgeStart[v + 1] += edgeStart[v];
   const edge = new Int32Array(2 * edges);
   const edgeCursor = edgeStart.slice();
   for (let i = 0; i < 2 * edges; i++) edge[edgeCursor[edgeVertices[i]]++] = i >> 1;
-  const corner = new Int32Array(faceVertices.length);
-  const cornerCursor = cornerStart.slice();
+  const { start: cornerStart, corner } = cornersAtVertices(faceVertices, vertices);
   const cornerFace = new Int32Array(faceVertices.length);
-  for (let f = 0; f + 1 < faceStart.length; f++)
-    for (let c = faceStart[f]; c < faceStart[f + 1]; c++) {
-      corner[cornerCursor[faceVertices[c]]++] = c;
-      cornerFace[c] = f;
-    }
+  for (let f = 0; f + 1 < faceStart.length; f++) cornerFace.fill(f, faceStart[f], faceStart[f + 1]);
   return { edgeStart, edge, cornerStart, corner, cornerFace };
 }
 

@@ -52,21 +52,30 @@ export function applyRow(rows: WeightRows, i: number, source: Float64Array, out:
   out[3 * to + 2] = z;
 }
 
-/** For each source point the rows that use it, and their weights: `row[start[s] .. start[s + 1]]`. */
-export function usersOf(rows: WeightRows, sources: number): { start: Int32Array; row: Int32Array; weight: Float64Array } {
+/**
+ * For each source point the rows that use it: `row[start[s] .. start[s + 1]]`.
+ * @param weight gets their weights, where these are wanted
+ */
+export function usersOf(rows: WeightRows, sources: number, weight?: Float64Array): { start: Int32Array; row: Int32Array } {
   const start = new Int32Array(sources + 1);
   for (let k = 0; k < rows.index.length; k++) start[rows.index[k] + 1]++;
   for (let s = 0; s < sources; s++) start[s + 1] += start[s];
   const cursor = start.slice();
   const row = new Int32Array(rows.index.length);
-  const weight = new Float64Array(rows.index.length);
   for (let i = 0; i + 1 < rows.start.length; i++)
     for (let k = rows.start[i]; k < rows.start[i + 1]; k++) {
       const at = cursor[rows.index[k]]++;
       row[at] = i;
-      weight[at] = rows.weight[k];
+      if (weight) weight[at] = rows.weight[k];
     }
-  return { start, row, weight };
+  return { start, row };
+}
+
+/** The same weights the other way round: by source point the points that it has a share in. */
+export function transposed(rows: WeightRows, sources: number): WeightRows {
+  const weight = new Float64Array(rows.index.length);
+  const { start, row } = usersOf(rows, sources, weight);
+  return { start, index: row, weight };
 }
 
 /** Rows of `outer` expressed in the sources of `inner`: outer * inner. */
