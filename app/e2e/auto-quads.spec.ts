@@ -41,6 +41,11 @@ const strokes = (page: Page) => page.locator('svg.strokes');
 test('auto quads is steered: a ring with a count, a touch of the size brush, poles before the quads, and mirrors', async ({ page }, info) => {
   await openEgg(page, info.outputPath('egg.obj'));
   const steer = card(page).getByRole('group', { name: 'Steer' });
+  // what it is mirrored in is told before anything is laid, and follows the setting
+  await expect(steer).toContainText(/Mirrored in X = 0.00, off by \S+ mm at most; in .*: one side is laid/, { timeout: 30_000 });
+  await card(page).getByLabel('Mirrored in').selectOption('z');
+  await expect(steer).toContainText(/Mirrored in Z = 0.00, off by \S+ mm at most: one side is laid/, { timeout: 30_000 });
+  await card(page).getByLabel('Mirrored in').selectOption('auto');
   await steer.getByRole('button', { name: 'pole', exact: true }).click();
   await expect(steer).toContainText('8 poles: 8 of 3 edges', { timeout: 60_000 });
   await expect(strokes(page)).toHaveAttribute('data-poles', '8');
@@ -111,6 +116,9 @@ test('sharp edges are seen before the quads, and follow the angle', async ({ pag
   const at = await lookFrom(page, 'front');
   await steer.getByRole('button', { name: 'no edge', exact: true }).click();
   await stroke(page, [at(-18, 9.8, 15), at(0, 9.8, 15), at(18, 9.8, 15)]);
+  // with their images, where it is to be mirrored
+  await expect(steer).toContainText('8 edges will be edges of quads');
+  await card(page).getByLabel('Mirrored in').selectOption('none');
   await expect(steer).toContainText('11 edges will be edges of quads');
   await steer.getByRole('button', { name: 'edge', exact: true }).click();
   await stroke(page, [at(3, 9.8, 15), at(3, 9.8, 15)]);

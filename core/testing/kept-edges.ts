@@ -1,4 +1,4 @@
-import { FEATURE_ANGLE, featureLines } from '../src/autoquad/features.ts';
+import { endsOf, FEATURE_ANGLE, withFeatures } from '../src/autoquad/features.ts';
 import { boundsOf, type PolygonMesh } from '../src/mesh/polygon-mesh.ts';
 import { between, length, subtract, type Triple } from '../src/numeric/vectors.ts';
 import { surfacePoint, TriangleBvh } from '../src/reference/triangle-bvh.ts';
@@ -16,7 +16,8 @@ export function sharpEdgesKept(surface: PolygonMesh, quads: PolygonMesh): number
   const creases = Array.from({ length: ends.length / 2 }, (_, i) => [ends[2 * i], ends[2 * i + 1], ends[2 * i + 1]]).flat();
   const tree = new TriangleBvh(quads.positions, Int32Array.from(creases));
   const found = surfacePoint();
-  const lines = featureLines(surface, FEATURE_ANGLE);
+  const sharp = withFeatures(surface, FEATURE_ANGLE, []);
+  const lines = endsOf(sharp, sharp.featureEdges());
   let [all, kept] = [0, 0];
   for (let i = 0; i < lines.length; i += 6) {
     const [a, b] = [[...lines.subarray(i, i + 3)] as Triple, [...lines.subarray(i + 3, i + 6)] as Triple];

@@ -160,9 +160,9 @@ export class Attempt {
   }
 
   private foundDirections(): Directions {
-    const { report, surface, fineness, cancelWithin } = this;
-    const { size, from, dabs } = surface;
-    const mesh = surface.kept.step(`working mesh ${fineness}`, [...from, dabs], () => this.workingMesh(), size);
+    const { report, surface, cancelWithin } = this;
+    const { size } = surface;
+    const mesh = this.workingMesh();
     report.phase('Directions', 0.35);
     const notes: string[] = [];
     const frames = triangleFrames(mesh);
@@ -187,7 +187,13 @@ export class Attempt {
     return { mesh, frames, field, rings: guided?.rings ?? [], notes, cancelled, size, maps: new Map() };
   }
 
-  private workingMesh(): WorkingMesh {
+  /** The surface with triangles as large as quads, or smaller where it bends; that of an earlier run where it would come out the same. */
+  workingMesh(): WorkingMesh {
+    const { from, dabs, size, kept } = this.surface;
+    return kept.step(`working mesh ${this.fineness}`, [...from, dabs], () => this.remeshed(), size);
+  }
+
+  private remeshed(): WorkingMesh {
     this.report.phase('Working mesh', 0.05);
     const { dense, area, size, bvh, shareAt } = this.surface;
     const { corner: triangles } = dense;

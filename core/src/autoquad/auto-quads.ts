@@ -4,20 +4,18 @@ import { Cage } from '../mesh/cage.ts';
 import { type PolygonMesh, uniformMesh } from '../mesh/polygon-mesh.ts';
 import { quadJacobians, worstJacobian } from '../numeric/quad-shape.ts';
 import { onward, silent, type TaskReport } from '../task/steps.ts';
-import { AutoQuadsError, type AutoQuadsOptions, countOff, pullOf } from './auto-quads-options.ts';
+import { AutoQuadsError, type AutoQuadsOptions, countOff } from './auto-quads-options.ts';
 import { LimitFit } from './fit-limit.ts';
-import { Attempt } from './attempt.ts';
 import { type Closeness, closenessOf } from './closeness.ts';
 import { layOver, type Fitted, WELL_SHAPED } from './lay-over.ts';
 import { MirroredPlaces } from './mirrored-places.ts';
 import { matches, type QuadList, withoutDoublets } from './mend.ts';
 import { creaseSharp } from './sharp-creases.ts';
-import { polesOf, type PlannedPole } from './pole-plan.ts';
 import { prepared, surfaceOf, type Prepared } from './prepare.ts';
 import { boxesFor } from './sound-input.ts';
 import { StepStore } from './step-store.ts';
 import { TWISTED, untwistQuads } from './straighten-quads.ts';
-import { type Mirror, mirrored, pointsAhead } from './symmetry.ts';
+import { type Mirror, mirrored, planeName, pointsAhead } from './symmetry.ts';
 
 /** Mirrors are given up, but for one, where a count is missed by more than this share. */
 const COUNT_KEPT = 0.03;
@@ -162,21 +160,6 @@ function withBoxes(mesh: PolygonMesh, input: Prepared, options: AutoQuadsOptions
   };
 }
 
-/**
- * Where the field has its poles, before quads are laid: a third of the way, and what guides and pulls change is seen in it.
- * @param kept takes up what an earlier run made; laying the quads afterwards goes on from there
- * @throws AutoQuadsError
- */
-export function planPoles(mesh: PolygonMesh, options: AutoQuadsOptions, report: TaskReport = silent, kept = new StepStore()): PlannedPole[] {
-  report.phase('Preparing', 0);
-  kept.begin(mesh);
-  const input = prepared(mesh, options, kept);
-  const surface = surfaceOf(input, input.mirrors, options, kept);
-  const { mesh: working, field } = new Attempt(surface, 1, pullOf(options), options.cancelWithin ?? 1, [], report).directions();
-  report.phase('Done', 1);
-  return polesOf(working, field);
-}
-
 /** @returns how far quads and what they were laid over lie apart, a sentence each */
 function describeDistances({ mean, most, missed }: Closeness, vertices: Deviation): string[] {
   const off = (distance: { mean: number; most: number }) => `${millimetres(distance.mean)} in the mean and ${millimetres(distance.most)} at most`;
@@ -188,12 +171,7 @@ function describeDistances({ mean, most, missed }: Closeness, vertices: Deviatio
   return sentences;
 }
 
-const describeMirror = ({ normal, offset, error }: Mirror): string => {
-  const axis = ['X', 'Y', 'Z'].find((_, k) => Math.abs(normal[k]) > 1 - 1e-9);
-  const plane = axis
-    ? `${axis} = ${(offset * Math.sign(normal['XYZ'.indexOf(axis)])).toFixed(2)}`
-    : `a plane across ${normal.map((n) => n.toFixed(2)).join(', ')}`;
-  return `Laid on one side of ${plane} and mirrored; the surface itself is mirrored there to within ${millimetres(error)}.`;
-};
+const describeMirror = (mirror: Mirror): string =>
+  `Laid on one side of ${planeName(mirror)} and mirrored; the surface itself is mirrored there to within ${millimetres(mirror.error)}.`;
 
 const millimetres = (x: number): string => `${x > 0 && x < 1e-4 ? x.toExponential(1) : x.toFixed(4)} mm`;

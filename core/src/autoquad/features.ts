@@ -40,13 +40,9 @@ export function withFeatures(surface: PolygonMesh, degrees: number | undefined, 
   return dense;
 }
 
-/** Edges that auto quads keeps as edges of quads: x, y, z of both ends, one after the other. @param degrees sharp from this angle on */
-export function featureLines(mesh: PolygonMesh, degrees: number, picks: readonly LinePick[] = []): Float32Array {
-  const dense = withFeatures(mesh, degrees, picks);
-  const points: number[] = [];
-  for (const h of dense.featureEdges()) points.push(...dense.point(dense.corner[h]), ...dense.point(dense.corner[after(h)]));
-  return Float32Array.from(points);
-}
+/** Both ends of some edges, x, y, z each, one after the other. */
+export const endsOf = (mesh: WorkingMesh, edges: readonly number[]): Float32Array =>
+  Float32Array.from(edges.flatMap((h) => [...mesh.point(mesh.corner[h]), ...mesh.point(mesh.corner[after(h)])]));
 
 /** Trees of the marked lines: those at borders, and the others. */
 export function featureLinesOf(mesh: WorkingMesh): FeatureLines {

@@ -12,8 +12,9 @@ import { marshNewt, newtLimbs } from '../shapes/marsh-newt.ts';
 import { denseSphere, halfShell, longLimbed } from '../shapes/sample-surfaces.ts';
 import { box } from '../shapes/start-shapes.ts';
 import { type AutoQuadsOptions } from './auto-quads-options.ts';
-import { autoQuads, planPoles } from './auto-quads.ts';
-import { featureLines } from './features.ts';
+import { autoQuads } from './auto-quads.ts';
+import { withFeatures } from './features.ts';
+import { type LookAhead, lookAhead, planPoles } from './look-ahead.ts';
 import { type LinePick } from './picked-lines.ts';
 import { type Guide } from './guides.ts';
 import { ringOfStroke } from './section-ring.ts';
@@ -205,7 +206,7 @@ describe('steering auto quads', () => {
 
   it('follows edges that were picked, and not those that were taken out', () => {
     const block = box({ x: 30, y: 20, z: 10 }, { x: 6, y: 4, z: 2 });
-    const sharpCount = (picks: LinePick[], degrees = 40) => featureLines(block, degrees, picks).length / 6;
+    const sharpCount = (picks: LinePick[], degrees = 40) => withFeatures(block, degrees, picks).featureEdges().length;
     const all = 4 * (6 + 4 + 2);
     const onRim: Triple = [2.5, 10, 5];
     expect(sharpCount([])).toBe(all);
@@ -299,5 +300,31 @@ describe('steering auto quads', () => {
     // another surface
     const sphere = autoQuads(denseSphere(40), { count: 900 }, undefined, kept);
     expect(sphere.mesh).toEqual(autoQuads(denseSphere(40), { count: 900 }).mesh);
+  });
+
+  it('looks ahead: tells planes, where they cut the surface, and sharp edges, and has made what poles need first', () => {
+    const kept = new StepStore();
+    const seen: LookAhead[] = [];
+    const phases: string[] = [];
+    const block = box({ x: 30, y: 20, z: 10 }, { x: 3, y: 2, z: 1 });
+    lookAhead(block, { count: 1500 }, (told) => seen.push(told), kept);
+    lookAhead(figure, { count: 1500 }, (told) => seen.push(told), kept);
+    const [ofBlock, ofFigure] = seen;
+    expect([ofBlock.mirrors.length, ofBlock.sharp.length / 6, ofFigure.sharp.length]).toEqual([3, 4 * (3 + 2 + 1), 0]);
+    // once round in each plane: the block's edges that lie in one are told from both sides
+    const lengthOf = (lines: Float32Array) =>
+      Array.from({ length: lines.length / 6 }, (_, i) => Math.hypot(...[0, 1, 2].map((k) => lines[6 * i + k] - lines[6 * i + 3 + k]))).reduce(
+        (a, b) => a + b
+      );
+    expect(lengthOf(ofBlock.sections)).toBeCloseTo(2 * (20 + 10) + 2 * 2 * (30 + 10) + 2 * (30 + 20), 4);
+    expect(ofFigure.mirrors.map(({ normal, offset }) => [...normal, offset])).toEqual([[1, 0, 0, 0]]);
+    expect(ofFigure.sections.length).toBeGreaterThan(600);
+    expect(ofFigure.sections.every((x, i) => i % 3 !== 0 || Math.abs(x) < 1e-6)).toBe(true);
+    const poles = planPoles(figure, { count: 1500 }, { phase: (name) => phases.push(name) }, kept);
+    expect(phases).toEqual(['Preparing', 'Directions', 'Done']);
+    expect(poles).toEqual(planPoles(figure, { count: 1500 }));
+    expect(() =>
+      lookAhead({ ...figure, faceStart: Int32Array.of(0), faceVertices: new Int32Array(0) }, { count: 1500 }, () => undefined, kept)
+    ).toThrow('There are no faces to lay quads over.');
   });
 });

@@ -20,6 +20,11 @@ export class StepStore {
     this.surface = surface;
   }
 
+  /** Whether what is made is kept for later runs: surfaces may be too large for that. */
+  get isKeeping(): boolean {
+    return this.surface !== '';
+  }
+
   /**
    * What a step made last where it depended on the same and on nearly the same size of quads; otherwise it is made anew.
    * @param dependsOn all that it is made from but the surface, as it would be written in JSON
@@ -30,7 +35,7 @@ export class StepStore {
     const last = this.kept.get(name);
     if (last && last.dependsOn === asText && size >= last.size / FINER && size <= last.size * COARSER) return last.made as T;
     const made = make();
-    if (this.surface !== '') this.kept.set(name, { dependsOn: asText, size, made });
+    if (this.isKeeping) this.kept.set(name, { dependsOn: asText, size, made });
     return made;
   }
 }

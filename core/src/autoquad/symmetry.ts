@@ -105,14 +105,53 @@ function errorOf(mirror: Mirror, mesh: WorkingMesh, bvh: TriangleBvh, tolerance:
   return most;
 }
 
+/** What a mirror is called: where it lies on an axis, or what it lies across. */
+export function planeName({ normal, offset }: Mirror): string {
+  const k = normal.findIndex((n) => Math.abs(n) > 1 - 1e-9);
+  if (k < 0) return `a plane across ${normal.map((n) => n.toFixed(2)).join(', ')}`;
+  return `${'XYZ'[k]} = ${(offset * Math.sign(normal[k])).toFixed(2)}`;
+}
+
+/** Lines in which a mirror cuts a surface, x, y, z of both ends of each, one after the other; an edge that lies in it comes once from each side. */
+export function sectionLines({ positions, corner, triangles }: WorkingMesh, mirror: Mirror, diagonal: number): number[] {
+  const height = heightsOver(mirror, positions, diagonal);
+  const lines: number[] = [];
+  for (let t = 0; t < triangles; t++) {
+    const [a, b, c] = [corner[3 * t], corner[3 * t + 1], corner[3 * t + 2]];
+    if ((height[a] > 0 && height[b] > 0 && height[c] > 0) || (height[a] < 0 && height[b] < 0 && height[c] < 0)) continue;
+    const passed: Triple[] = [];
+    for (const [v, w] of [
+      [a, b],
+      [b, c],
+      [c, a]
+    ]) {
+      const at = (share: number) => [0, 1, 2].map((k) => positions[3 * v + k] + share * (positions[3 * w + k] - positions[3 * v + k])) as Triple;
+      if (height[v] === 0) passed.push(at(0));
+      else if (height[v] * height[w] < 0) passed.push(at(height[v] / (height[v] - height[w])));
+    }
+    if (passed.length === 2) lines.push(...passed[0], ...passed[1]);
+  }
+  return lines;
+}
+
+/** How far vertices lie on the normal's side of a mirror; 0 for those that are on it but for rounding. */
+function heightsOver(mirror: Mirror, positions: Float64Array, diagonal: number): Float64Array {
+  const height = new Float64Array(positions.length / 3);
+  for (let v = 0; v < height.length; v++) {
+    const h = above(mirror, positions, v);
+    if (Math.abs(h) > 1e-6 * diagonal) height[v] = h;
+  }
+  return height;
+}
+
 /** What lies on the normal's side of a mirror, with its borders as features; what lies on the mirror is on it exactly. */
 export function halved(whole: WorkingMesh, mirror: Mirror, diagonal: number): WorkingMesh {
   const positions = whole.positions.slice();
-  const height = new Float64Array(positions.length / 3);
+  const height = heightsOver(mirror, positions, diagonal);
   for (let v = 0; v < height.length; v++) {
+    if (height[v] !== 0) continue;
     const h = above(mirror, whole.positions, v);
-    if (Math.abs(h) > 1e-6 * diagonal) height[v] = h;
-    else for (let k = 0; k < 3; k++) positions[3 * v + k] -= h * mirror.normal[k];
+    for (let k = 0; k < 3; k++) positions[3 * v + k] -= h * mirror.normal[k];
   }
   return clipped(whole, positions, height);
 }

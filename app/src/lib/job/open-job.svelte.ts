@@ -31,6 +31,7 @@ import {
   toggled,
   validParams,
   type Laid,
+  type LookAhead,
   type BroughtIn,
   type Cage,
   type CageOperation,
@@ -53,7 +54,8 @@ import {
   type SizeDab,
   type Triple
 } from '@ulvrin/core';
-import { RunningTask, TaskStopped } from '$lib/tasks/task-runner.svelte.ts';
+import { proxy } from 'comlink';
+import { RunningTask, TaskStopped, workAhead } from '$lib/tasks/task-runner.svelte.ts';
 import type { JobRecord } from '$lib/storage/database.ts';
 import { saveJob, savePicture } from '$lib/storage/job-store.ts';
 import { restoredView, type View } from './view.ts';
@@ -95,6 +97,8 @@ export interface Steering {
   poleMoves: PoleMove[];
   /** ends of the edges that will be edges of quads, where they are shown */
   sharp?: Float32Array;
+  /** where planes cut the surface that it is mirrored in */
+  sections?: Float32Array;
   /** takes places on the surface along a stroke, in order, and the direction towards the eye */
   add: (points: [number, number, number][], view: [number, number, number]) => void;
 }
@@ -366,6 +370,20 @@ export class OpenJob {
       this.changed();
       this.tell('info', [`${name} was brought in as a ${as}.`, ...result.notes].join(' '));
     });
+  }
+
+  /**
+   * Has it found out what is known before anything is laid with these settings, and what comes first made ahead; tells nothing where a task
+   * is running or a setting cannot be taken.
+   * @throws Error saying why nothing can be laid
+   */
+  async lookAhead(params: Params, tell: (seen: LookAhead) => void): Promise<void> {
+    const source = this.underQuads;
+    const operation = operationById('auto-quads')!;
+    const { error, value } = operation.params.validate($state.snapshot(params));
+    if (!source || error) return;
+    const mesh = $state.snapshot(polygonsOf(source)) as PolygonMesh;
+    await workAhead((tasks) => tasks.lookAhead(mesh, autoQuadsOptions(value as Params), proxy(tell)));
   }
 
   /** Shows where poles would be with these settings, before quads are laid. */

@@ -1,10 +1,10 @@
 <script lang="ts">
   import {
-    FEATURE_ANGLE,
-    featureLines,
+    planeName,
     ringOfStroke,
     type Guide,
     type LinePick,
+    type LookAhead,
     type Params,
     type PoleMove,
     type SizeDab,
@@ -12,6 +12,9 @@
   } from '@ulvrin/core';
   import { polygonsOf, type OpenJob, type StrokeKind } from '$lib/job/open-job.svelte.ts';
   import { onDestroy } from 'svelte';
+
+  /** Milliseconds without a change after which the surface is looked through. */
+  const PAUSE = 200;
 
   let { job, params, onchange }: { job: OpenJob; params: Params; onchange: (params: Params) => void } = $props();
 
@@ -39,14 +42,42 @@
 
   const source = $derived(job.underQuads);
   let sharpShown = $state(false);
-  const sharp = $derived.by(() =>
-    sharpShown && source ? featureLines(polygonsOf(source), Number(params.featureAngle ?? FEATURE_ANGLE), lines) : undefined
-  );
+  /** What is known of the surface before anything is laid, or why nothing can be. */
+  let seen: LookAhead | undefined = $state.raw();
+  let refusal = $state('');
+  const sharp = $derived(sharpShown ? seen?.sharp : undefined);
+  const planes = $derived(seen?.mirrors.map((mirror) => `${planeName(mirror)}, off by ${mirror.error.toPrecision(2)} mm at most`) ?? []);
+
+  let looking = false;
+  let due = false;
+  /** Looks the surface through with the settings as they are; one time after the other. */
+  async function look() {
+    due = looking;
+    if (looking) return;
+    looking = true;
+    refusal = '';
+    try {
+      await job.lookAhead(params, (told) => (seen = told));
+    } catch (error) {
+      seen = undefined;
+      refusal = error instanceof Error ? error.message : String(error);
+    }
+    looking = false;
+    if (due) void look();
+  }
+  let timer: ReturnType<typeof setTimeout> | undefined;
+  $effect(() => {
+    // whatever of these changes; again after a task, as its worker may be gone
+    void [source, params];
+    if (!job.task) timer = setTimeout(look, PAUSE);
+    return () => clearTimeout(timer);
+  });
 
   $effect(() => {
-    job.steering = { kind, guides, sizes, poleMoves, sharp, add };
+    job.steering = { kind, guides, sizes, poleMoves, sharp, sections: seen?.sections, add };
   });
   onDestroy(() => {
+    due = false;
     job.steering = undefined;
     job.polePlan = undefined;
   });
@@ -156,6 +187,13 @@
     <button class="plain" aria-pressed={sharpShown} onclick={() => (sharpShown = !sharpShown)}>Show the sharp edges</button>
     {#if sharp}{(sharp.length / 6).toLocaleString('en')} edges will be edges of quads.{/if}
   </p>
+  {#if refusal}
+    <p class="quiet">{refusal}</p>
+  {:else if planes.length > 0}
+    <p class="quiet">Mirrored in {planes.join('; in ')}: one side is laid.</p>
+  {:else if seen && params.symmetry === 'auto'}
+    <p class="quiet">No plane was found that it is mirrored in.</p>
+  {/if}
   <p class="quiet">
     <button class="plain" onclick={() => job.planPoles(params)}>Show the poles</button>
     {#if job.polePlan}{job.polePlan.length} poles: {poles.join(', ')} edges.{/if}

@@ -194,7 +194,7 @@
     stand?.markFalloff(following ? transformWeights(job.active!.cage!, job.selection, handleParams as never) : undefined);
   });
 
-  $effect(() => stand?.markLines(job.steering?.sharp));
+  $effect(() => stand?.markLines(job.steering?.sharp, job.steering?.sections));
 
   function movePivot(x: number, y: number, z: number) {
     job.setParams({ pivot: 'typed', pivotX: Number(x.toFixed(4)), pivotY: Number(y.toFixed(4)), pivotZ: Number(z.toFixed(4)) });

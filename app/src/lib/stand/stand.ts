@@ -485,10 +485,11 @@ export class Stand {
     this.draw();
   }
 
-  /** Shows lines over the surface: x, y, z of both ends, one after the other. */
-  markLines(points: Float32Array | undefined): void {
+  /** Shows lines over the surface, and double ones: x, y, z of both ends, one after the other. */
+  markLines(points: Float32Array | undefined, double: Float32Array | undefined): void {
     this.lineMarks.children.slice().forEach(dispose);
-    if (points && points.length > 0) this.lineMarks.add(wideLines(points, this.colours.selected, 3));
+    if (points) this.lineMarks.add(wideLines(points, this.colours.selected, 3));
+    if (double) this.lineMarks.add(wideLines(double, this.colours.clay, 2, { halo: this.colours.wire }));
     this.draw();
   }
 

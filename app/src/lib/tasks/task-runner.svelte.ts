@@ -9,15 +9,37 @@ export class TaskStopped extends Error {}
 interface Hand {
   worker: Worker;
   tasks: Remote<Tasks>;
+  /** comes when the worker has been ended */
+  ended: Promise<void>;
+  end(): void;
 }
 
-const newHand = (): Hand => {
+function newHand(): Hand {
   const worker = new TaskWorker();
-  return { worker, tasks: wrap<Tasks>(worker) };
-};
+  let end!: () => void;
+  const ended = new Promise<void>((resolve) => {
+    end = () => {
+      worker.terminate();
+      resolve();
+    };
+  });
+  return { worker, tasks: wrap<Tasks>(worker), ended, end };
+}
 
 /** The worker whose last task came to its end: it has what it made still at hand for the next one. */
 let idle: Hand | undefined;
+/** How many tasks are at work. */
+let running = 0;
+
+/**
+ * Has the worker that the next task will get do something for it ahead; that task waits for it, and what stops the task stops it too.
+ * @returns nothing where a task is running, or the work was stopped
+ */
+export async function workAhead<Result>(start: (tasks: Remote<Tasks>) => Promise<Result>): Promise<Result | undefined> {
+  if (running > 0) return undefined;
+  const hand = (idle ??= newHand());
+  return (await Promise.race([start(hand.tasks), hand.ended])) ?? undefined;
+}
 
 /** One background computation in a worker: its phase, how far it is, how long it has run, and Stop. */
 export class RunningTask<Result> {
@@ -45,6 +67,7 @@ export class RunningTask<Result> {
     });
     this.hand = idle ?? newHand();
     idle = undefined;
+    running++;
     const failed = new Promise<never>((_, reject) => {
       this.reject = (reason) => {
         this.broken = true;
@@ -62,13 +85,13 @@ export class RunningTask<Result> {
 
   private end(): void {
     clearInterval(this.timer);
-    if (this.broken || idle) this.hand.worker.terminate();
+    running--;
+    if (this.broken || idle) this.hand.end();
     else idle = this.hand;
   }
 }
 
 /** A worker that stays, for measuring against a reference that it keeps. */
 export function measuringWorker(): { tasks: Remote<Tasks>; end: () => void } {
-  const { worker, tasks } = newHand();
-  return { tasks, end: () => worker.terminate() };
+  return newHand();
 }

@@ -20,7 +20,7 @@ vi.mock('./task.worker.ts?worker', () => ({
 }));
 vi.mock('comlink', () => ({ proxy: <T>(x: T) => x, wrap: (worker: FakeWorker) => ({ worker }) }));
 
-const { measuringWorker, RunningTask, TaskStopped } = await import('./task-runner.svelte.ts');
+const { measuringWorker, RunningTask, TaskStopped, workAhead } = await import('./task-runner.svelte.ts');
 
 /** A task that ends when it is told to. */
 function begun(name = 'Auto quads') {
@@ -107,6 +107,31 @@ describe('a running task', () => {
     vi.advanceTimersByTime(5000);
     expect(task.seconds).toBeCloseTo(1.5, 6);
     vi.useRealTimers();
+  });
+});
+
+describe('work ahead', () => {
+  it('is done by the worker that the next task gets', async () => {
+    expect(await workAhead(async () => 3)).toBe(3);
+    const { task, end } = begun();
+    end(1);
+    await task.result;
+    expect([made.length, alive()]).toEqual([1, 1]);
+  });
+
+  it('is not begun beside a task, and ends unheard with the task that waits for it', async () => {
+    const ahead = workAhead(() => new Promise(() => undefined));
+    const { task } = begun();
+    const start = vi.fn(async () => 3);
+    expect(await workAhead(start)).toBeUndefined();
+    expect(start).not.toHaveBeenCalled();
+    task.stop();
+    await expect(task.result).rejects.toThrow(TaskStopped);
+    expect([await ahead, made.length, alive()]).toEqual([undefined, 1, 0]);
+  });
+
+  it('fails with what it says', async () => {
+    await expect(workAhead(() => Promise.reject(new Error('No area was found.')))).rejects.toThrow('No area was found.');
   });
 });
 

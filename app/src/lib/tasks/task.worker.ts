@@ -4,6 +4,7 @@ import {
   deviation,
   encodeLayTask,
   lay,
+  lookAhead,
   planPoles,
   Reference,
   reporting,
@@ -18,6 +19,7 @@ import {
   type Laid,
   type LaidLine,
   type LayTask,
+  type LookAhead,
   type Params,
   type PlannedPole,
   type PolygonMesh,
@@ -90,6 +92,11 @@ const tasks = {
       tell(told.phase, told.fraction, told.poles);
     }
     throw new Error('The server ended without an answer: try again, or lay the quads in the browser.');
+  },
+  /** Tells what is known before anything is laid, and makes ahead what poles and quads need first. */
+  async lookAhead(mesh: PolygonMesh, options: AutoQuadsOptions, tell: (seen: LookAhead) => void): Promise<void> {
+    if (options.oneSkin) await readySolids();
+    lookAhead(mesh, options, tell, kept);
   },
   /** Where poles will be, before quads are laid. */
   async planPoles(mesh: PolygonMesh, options: AutoQuadsOptions, tell: Tell): Promise<PlannedPole[]> {
