@@ -1,4 +1,5 @@
 import { type PolygonMesh } from '../mesh/polygon-mesh.ts';
+import { sortInSpace } from '../numeric/space-order.ts';
 import { length, scaled, subtract, unit, type Triple } from '../numeric/vectors.ts';
 import { lookingAlong, surfacePoint, type TriangleBvh } from '../reference/triangle-bvh.ts';
 import { STAYS_SHARP, type LevelTopology } from '../subdivide/level-topology.ts';
@@ -64,6 +65,7 @@ export class LimitFit {
   private readonly users: WeightRows;
   /** 1 by place that is looked at: those that do not depend on images of vertices alone */
   private readonly isLooked: Uint8Array;
+  /** the same places, sorted in space */
   private readonly looked: Int32Array;
   private readonly normalAt: ReturnType<typeof normalsAtPlaces>;
   /** places of the smooth surface; nothing before they are first looked at */
@@ -107,6 +109,12 @@ export class LimitFit {
     const leads = (s: number) => !wishes.mirrored || index.subarray(start[s], start[s + 1]).some((v) => !wishes.mirrored!.isImage(v));
     this.isLooked = this.kind.map((_, s) => (leads(s) ? 1 : 0));
     this.looked = Int32Array.from([...this.kind.keys()].filter((s) => this.isLooked[s] === 1));
+    const places = this.subdivision.evaluate(mesh.positions);
+    // one after the other through space, so that what one look-up has read is at hand for the next
+    sortInSpace(
+      this.looked,
+      [0, 1, 2].map((k) => (s: number) => places[3 * s + k])
+    );
     const vertices = mesh.positions.length / 3;
     this.users = transposed(this.rows, vertices);
     this.normalAt = normalsAtPlaces(this.subdivision.last);
