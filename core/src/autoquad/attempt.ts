@@ -110,6 +110,8 @@ interface ReadQuads {
 /** One way through the steps, from the working mesh to the quads. */
 export class Attempt {
   failure = '';
+  /** places where the map folds over, where that is what it failed of */
+  folded: Triple[] = [];
   private readonly notes: string[] = [];
   /** pairs of poles that lay near each other */
   cancelled = 0;
@@ -262,8 +264,10 @@ export class Attempt {
         return taken.map(({ quads, cost, counts }) => ({ quads, cost, notes: [...this.notes, ...describePins(guided, counts, surface.guides)] }));
       }
       this.failure = `the map folds over in ${tries[0].folded} places.`;
+      const areas = mapAreas(map.coordinates(tries[0].x));
+      this.folded = [...areas.keys()].filter((t) => areas[t] <= 0).map((t) => mesh.centre(t));
       maps.delete(beside);
-      map.stiffen(foldedNeighbourhood(mesh, mapAreas(map.coordinates(tries[0].x))));
+      map.stiffen(foldedNeighbourhood(mesh, areas));
     }
     return [];
   }

@@ -1,3 +1,4 @@
+import { type Triple } from '../numeric/vectors.ts';
 import { type PoleMove } from './move-poles.ts';
 import { type LinePick } from './picked-lines.ts';
 import { type Guide, type SizeDab } from './guides.ts';
@@ -45,6 +46,17 @@ export interface AutoQuadsOptions {
 
 /** Thrown where no valid quads can be laid; the message says why and what may help. */
 export class AutoQuadsError extends Error {}
+
+/** Thrown where a surface can be laid, but no valid quads were found. */
+export class NoQuadsError extends AutoQuadsError {
+  /** @param folded places where the map folds over */
+  constructor(
+    message: string,
+    readonly folded: readonly Triple[]
+  ) {
+    super(message);
+  }
+}
 
 /** More quads than this would not fit into a browser's memory. */
 const MOST_QUADS = 500_000;

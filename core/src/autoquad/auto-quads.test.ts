@@ -188,6 +188,7 @@ describe('auto quads', () => {
 
   it.each([
     [4, 1200],
+    [48, 1200],
     [9, 1200],
     [20, 3000]
   ])('keeps the sharp edges of machined part %i in %i quads, with its quads in shape and its smooth surface on it', (seed, count) => {
@@ -199,9 +200,17 @@ describe('auto quads', () => {
   });
 
   it('leaves no straight corner where faces meet at a few degrees, and would tell of one', () => {
-    for (const degrees of [5, 15]) {
-      const { mesh, notes } = autoQuads(wedge(degrees), { count: 98 });
-      expect([worstJacobian(mesh.positions, mesh.faceVertices) > 0.2, notes.some((note) => note.includes('poorest'))]).toEqual([true, false]);
+    for (const [degrees, count, least] of [
+      [5, 98, 0.2],
+      [15, 98, 0.2],
+      // where vertices of both sides come to lie on each other
+      [2, 400, 0.1],
+      // too few for its sharp edges: they are given up
+      [2, 24, 0.2]
+    ]) {
+      const { mesh, notes } = autoQuads(wedge(degrees), { count });
+      expect([worstJacobian(mesh.positions, mesh.faceVertices) > least, notes.some((note) => note.includes('poorest'))]).toEqual([true, false]);
+      expect(notes.some((note) => note.startsWith('Sharp edges that were left out'))).toBe(count === 24);
     }
     const sheet = plane(4, 4, 2, 2);
     expect(poorQuads(sheet)).toEqual([]);

@@ -4,11 +4,12 @@ import { Cage } from '../mesh/cage.ts';
 import { type PolygonMesh, uniformMesh } from '../mesh/polygon-mesh.ts';
 import { quadJacobians, worstJacobian } from '../numeric/quad-shape.ts';
 import { onward, silent, type TaskReport } from '../task/steps.ts';
-import { AutoQuadsError, type AutoQuadsOptions, countOff } from './auto-quads-options.ts';
+import { type AutoQuadsOptions, countOff, NoQuadsError } from './auto-quads-options.ts';
 import { LimitFit } from './fit-limit.ts';
 import { type Closeness, closenessOf } from './closeness.ts';
-import { layOver, type Fitted, WELL_SHAPED } from './lay-over.ts';
+import { layOver, type Failure, type Fitted, WELL_SHAPED } from './lay-over.ts';
 import { MirroredPlaces } from './mirrored-places.ts';
+import { givingUpLines } from './lines-in-the-way.ts';
 import { matches, type QuadList, withoutDoublets } from './mend.ts';
 import { creaseSharp } from './sharp-creases.ts';
 import { prepared, surfaceOf, type Prepared } from './prepare.ts';
@@ -35,24 +36,41 @@ export interface AutoQuadsResult {
  * @throws AutoQuadsError
  */
 export function autoQuads(mesh: PolygonMesh, options: AutoQuadsOptions, report: TaskReport = silent, kept = new StepStore()): AutoQuadsResult {
-  const { mesh: quads, notes, laid, input, closeness } = laidQuads(mesh, options, report, kept);
-  const distances = describeDistances(closeness ?? closenessOf(laid, input.whole(), input.diagonal), deviation(input.bvh, laid.positions));
+  const forward = onward(report);
+  const result = givingUpLines(
+    (leftOut) => laidQuads(mesh, options, forward, kept, leftOut),
+    (leftOut) => prepared(mesh, options, kept, leftOut)
+  );
+  const { laid, input, closeness = closenessOf(laid, input.whole(), input.diagonal) } = result;
+  const distances = describeDistances(closeness, deviation(input.bvh, laid.positions));
   report.phase('Done', 1);
-  return { mesh: quads, notes: [...notes, ...poorQuads(quads), ...distances] };
+  return { mesh: result.mesh, notes: [...result.notes, ...poorQuads(result.mesh), ...distances] };
 }
 
-type Laid = (Fitted & { notes: string[] }) | { failure: string };
+type Laid = (Fitted & { notes: string[] }) | Failure;
 
-/** The same without a word on distances; the quads without boxes, and what they were laid over. @throws AutoQuadsError */
+/** Quads, the same without boxes, and what they were laid over. */
+interface LaidQuads extends AutoQuadsResult {
+  laid: PolygonMesh;
+  input: Prepared;
+  closeness?: Closeness;
+}
+
+/**
+ * The same without a word on distances.
+ * @param leftOut as `prepared` has it
+ * @throws AutoQuadsError
+ */
 export function laidQuads(
   mesh: PolygonMesh,
   options: AutoQuadsOptions,
   report: TaskReport,
-  kept = new StepStore()
-): AutoQuadsResult & { laid: PolygonMesh; input: Prepared; closeness?: Closeness } {
+  kept = new StepStore(),
+  leftOut: readonly number[] = []
+): LaidQuads {
   report.phase('Preparing', 0);
   kept.begin(mesh);
-  const input = prepared(mesh, options, kept);
+  const input = prepared(mesh, options, kept, leftOut);
   const { notes, target, mirrors } = input;
   const forward = onward(report);
   const laidIn = (planes: number) => laidOnOneSide(input, mirrors.slice(0, planes), options, forward, kept);
@@ -73,8 +91,9 @@ export function laidQuads(
   if (most < planes)
     notes.push(`The surface is mirrored in more planes; laid on one side of ${most === 1 ? 'one' : 'two'} of them the count is met more nearly.`);
   if ('failure' in result)
-    throw new AutoQuadsError(
-      `No valid quads were found for ${Math.round(target)} quads: ${result.failure} Try more quads (thin parts need at least four round them), or another curvature pull.`
+    throw new NoQuadsError(
+      `No valid quads were found for ${Math.round(target)} quads: ${result.failure} Try more quads (thin parts need at least four round them), or another curvature pull.`,
+      result.folded
     );
   const { mesh: laid, closeness } = result;
   return { mesh: withBoxes(laid, input, options), notes: [...new Set([...notes, ...result.notes])], laid, input, closeness };

@@ -23,8 +23,17 @@ const MOST_FITTED = 3;
 /** What it speaks against quads, as `Candidate.cost` has it, that they lie off by as much again as is well, and that the poorest has a scaled Jacobian of 0 instead of `WELL_SHAPED`. */
 const [FAR, SHARP] = [20, 50];
 
+/** Quads that lie off by so many times what is near enough leave part of the surface out. */
+const FAR_OFF = 8;
+
 /** Quads that more speaks against than this, by shape and closeness, are laid once more, with more care where they came out poorly. */
 const AGAIN = 4;
+
+/** Why there are no quads, and the places where the map folds over, where that is why. */
+export interface Failure {
+  failure: string;
+  folded: readonly Triple[];
+}
 
 /** Quads made whole and fitted. */
 export interface Fitted {
@@ -52,7 +61,7 @@ interface Finishing {
  * are what helps where a first attempt fails. The first ones that are well shaped and whose smooth surface lies near enough are taken,
  * or those of some that the least speaks against.
  */
-export function layOver(surface: Surface, report: TaskReport, finishing: Finishing): (Fitted & { notes: string[] }) | { failure: string } {
+export function layOver(surface: Surface, report: TaskReport, finishing: Finishing): (Fitted & { notes: string[] }) | Failure {
   const pull = pullOf(surface.options);
   const cancel = surface.options.cancelWithin ?? 1;
   const ways: [fineness: number, pull: number, cancelWithin: number, beside: number[]][] = [
@@ -62,7 +71,7 @@ export function layOver(surface: Surface, report: TaskReport, finishing: Finishi
     [0.7, 0, 0, [0]]
   ];
   const finisher = new Finisher(surface, report, finishing);
-  let failure = '';
+  let failure: Failure = { failure: '', folded: [] };
   let cancelled = 0;
   for (const [fineness, strength, cancelWithin, beside] of ways) {
     // without anything cancelled it would come to the same
@@ -70,16 +79,16 @@ export function layOver(surface: Surface, report: TaskReport, finishing: Finishi
     const attempt = new Attempt(surface, fineness, strength, cancelWithin, beside, report);
     const found = attempt.run();
     cancelled += attempt.cancelled;
-    if (found.length === 0) failure = attempt.failure;
+    if (found.length === 0) failure = { failure: attempt.failure, folded: attempt.folded };
     const { sound } = finisher;
     // how the first came out tells where more care helps: that helps more than others of its kind
     const laidAgain = () => (sound.length > 0 && leastOf(sound).shape > AGAIN ? attempt.run(weakPlaces(leastOf(sound))) : []);
     if (!finisher.finishAny(found, 1) && !finisher.finishAny(laidAgain(), MOST_FITTED)) finisher.finishAny(found, MOST_FITTED - 1);
     if (sound.length === 0) finisher.closeAny();
-    if (sound.length > 0) return leastOf(sound);
-    if (found.length > 0) failure = finisher.failure;
+    if (sound.length > 0 && !isFarOff(leastOf(sound))) return leastOf(sound);
+    if (found.length > 0) failure = { failure: finisher.failure, folded: [] };
   }
-  return finisher.untwisted() ?? { failure };
+  return finisher.sound.length > 0 ? leastOf(finisher.sound) : (finisher.untwisted() ?? failure);
 }
 
 /** Moves vertices of quads, makes them whole and fits them, one candidate after the other. */
@@ -152,6 +161,9 @@ class Finisher {
     return shape === 0;
   }
 }
+
+/** Whether part of the surface is not covered: quads may be well shaped without a limb. */
+export const isFarOff = ({ closeness }: Pick<Fitted, 'closeness'>): boolean => (closeness?.share ?? 0) > FAR_OFF;
 
 const leastOf = (list: readonly Judged[]): Judged => list.reduce((a, b) => (b.against < a.against ? b : a));
 

@@ -29,8 +29,11 @@ export interface Prepared extends Pick<SoundInput, 'dense' | 'size' | 'target' |
   from: readonly unknown[];
 }
 
-/** @throws AutoQuadsError naming what stands in the way */
-export function prepared(input: PolygonMesh, options: AutoQuadsOptions, kept: StepStore): Prepared {
+/**
+ * @param leftOut half-edges that are not to be followed, one of each edge, as they were prepared before
+ * @throws AutoQuadsError naming what stands in the way
+ */
+export function prepared(input: PolygonMesh, options: AutoQuadsOptions, kept: StepStore, leftOut: readonly number[] = []): Prepared {
   const { oneSkin: joined = false, featureAngle, symmetry = 'auto', guides = [], lines = [], smallIslands, keepHoles } = options;
   const survey = kept.step('survey', [joined], () => surveyed(joined ? oneSkin(input) : input));
   const sound = soundInput(survey, options);
@@ -39,7 +42,8 @@ export function prepared(input: PolygonMesh, options: AutoQuadsOptions, kept: St
   const from = [joined, featureAngle, symmetry, small.length + closed > 0 ? size : 0, keepHoles];
   const { dense, diagonal, bvh, topology, sharp, tagged, marked, planes } = kept.step('input', from, () => inputOf(sound, options), size);
   dense.feature.set(marked);
-  const notes = sharp.length > 0 ? [`${sharp.length.toLocaleString('en')} sharp edges of the reference are kept as edges of quads.`] : [];
+  const followed = sharp.filter((h) => !leftOut.includes(h));
+  const notes = followed.length > 0 ? [`${followed.length.toLocaleString('en')} sharp edges of the reference are kept as edges of quads.`] : [];
   if (tagged.length > 0) notes.push(`${tagged.length.toLocaleString('en')} creased edges and edges between regions are kept as edges of quads.`);
   const mirrors = planes.filter((mirror) => {
     const across = guides.findIndex((guide) => (guide.count ?? 0) > 0 && runsAcross(guide, mirror, size));
@@ -57,9 +61,10 @@ export function prepared(input: PolygonMesh, options: AutoQuadsOptions, kept: St
   }));
   const picked = markPicked(dense, picks, diagonal);
   if (picked.length > 0) notes.push(`${picked.length.toLocaleString('en')} picked edges are kept as edges of quads.`);
-  const folded = [...sharp, ...picked.filter((h) => foldOf(dense, h) > FEATURE_ANGLE)].map((half) => ({ half, sharpness: STAYS_SHARP }));
+  for (const h of leftOut) dense.feature[h] = dense.feature[dense.opposite[h]] = 0;
+  const folded = [...followed, ...picked.filter((h) => foldOf(dense, h) > FEATURE_ANGLE)].map((half) => ({ half, sharpness: STAYS_SHARP }));
   const creased = [...folded, ...tagged.filter(({ sharpness }) => sharpness > 0)].filter(({ half }) => dense.feature[half] === 1);
-  const all = [...from, lines];
+  const all = [...from, lines, leftOut];
   let laid: LaidPart | undefined;
   const whole = () => (laid ??= kept.step('whole', all, () => laidPart(dense, bvh, topology)));
   return { dense, creased, small, notes, size, target, diagonal, bvh, topology, mirrors, whole, from: all };

@@ -10,6 +10,8 @@ const FIXED = 2;
 
 /** A triangle is thin whose area is less than this share of the square of its longest edge. */
 const THIN = 0.15;
+/** A triangle that would be left with less than this share of its area is taken for one that turns over. */
+const FLATTENED = 1e-3;
 /** Passes over all edges or triangles, at most. */
 const PASSES = 5;
 
@@ -230,7 +232,7 @@ export class Remesher {
     mesh.positions.set(moved);
   }
 
-  /** Takes moves back that turn a triangle over. @param moved places that vertices are to go to; changed */
+  /** Takes moves back that turn a triangle over, or leave nothing of it. @param moved places that vertices are to go to; changed */
   private keepTurned(moved: Float64Array): void {
     const { mesh } = this;
     const p = mesh.positions;
@@ -240,7 +242,8 @@ export class Remesher {
         const [a, b, c] = [mesh.corner[3 * t], mesh.corner[3 * t + 1], mesh.corner[3 * t + 2]];
         crossInto(one, p, a, b, c);
         crossInto(two, moved, a, b, c);
-        if (one[0] * two[0] + one[1] * two[1] + one[2] * two[2] > 0) continue;
+        const own2 = one[0] * one[0] + one[1] * one[1] + one[2] * one[2];
+        if (one[0] * two[0] + one[1] * two[1] + one[2] * two[2] > FLATTENED * own2) continue;
         for (const v of [a, b, c])
           for (let k = 3 * v; k < 3 * v + 3; k++) {
             if (moved[k] !== p[k]) kept++;

@@ -1,4 +1,4 @@
-import { Cholesky, nestedDissection, SymmetricBuilder } from '../numeric/cholesky.ts';
+import { Cholesky, nestedDissection, NotPositiveDefinite, SymmetricBuilder } from '../numeric/cholesky.ts';
 import { type Frames, halfCot } from './curvature.ts';
 import { LIMB, type Ring } from './closed-rings.ts';
 import { type CutMesh } from './cut-graph.ts';
@@ -373,7 +373,12 @@ export class SeamlessMap {
     for (let i = 0; i < whole; i++) for (let j = 0; j <= i; j++) builder.add(firstWhole + i, firstWhole + j, dense[i * whole + j]);
     const matrix = builder.done();
     this.order ??= nestedDissection(matrix, whole);
-    this.factor = new Cholesky(matrix, this.order);
+    try {
+      this.factor = new Cholesky(matrix, this.order);
+    } catch (error) {
+      if (error instanceof NotPositiveDefinite) throw new MapError('triangles next to nothing in area tie it to what is far apart.');
+      throw error;
+    }
     this.rounding = undefined;
     this.asked = false;
   }

@@ -1,14 +1,15 @@
-import { describe, expect, it } from 'vitest';
+import { beforeAll, describe, expect, it } from 'vitest';
 import fc from 'fast-check';
-import { boundsOf, type PolygonMesh } from '../mesh/polygon-mesh.ts';
+import { boundsOf, polygonMesh, type PolygonMesh } from '../mesh/polygon-mesh.ts';
 import { triangulate } from '../mesh/triangulate.ts';
 import { repairPolygons } from '../mesh/repair.ts';
 import { quadShape, worstJacobian } from '../numeric/quad-shape.ts';
 import { triangleNormals } from '../reference/reference.ts';
 import { TriangleBvh } from '../reference/triangle-bvh.ts';
 import { dot, length, mean, subtract, scaled, unit, type Triple } from '../numeric/vectors.ts';
-import { denseSphere, denseTorus, fadingBar, longLimbed, noisyScan, thinPlate, wedge } from '../shapes/sample-surfaces.ts';
+import { denseSphere, denseTorus, fadingBar, longLimbed, machinedPart, noisyScan, thinPlate, wedge } from '../shapes/sample-surfaces.ts';
 import { box, cylinder, plane } from '../shapes/start-shapes.ts';
+import { loadSolids } from '../solids/engine.ts';
 import { closePoorQuads } from './close-poor.ts';
 import { closedRings } from './closed-rings.ts';
 import { curvatureDirections, triangleFrames } from './curvature.ts';
@@ -104,6 +105,7 @@ describe('working mesh', () => {
 });
 
 describe('working meshes of parts that come as long thin triangles', () => {
+  beforeAll(() => loadSolids());
   it.each([
     ['wedge', wedge(30)],
     ['rod', cylinder(6, 40, 48, 1, true)],
@@ -119,6 +121,13 @@ describe('working meshes of parts that come as long thin triangles', () => {
       if (result.feature[h] || result.opposite[h] < 0) continue;
       expect([6, 7, 8].reduce((sum, k) => sum + axes[9 * t + k] * axes[9 * s + k], 0)).toBeGreaterThan(0);
     }
+  });
+
+  it('keep the area of triangles between sharp edges that run close beside each other', () => {
+    const { mesh, triangles, bvh } = working(repairPolygons(machinedPart(38), { weld: true }).mesh);
+    mesh.size.fill(2);
+    const result = new Remesher(mesh, bvh, new Float64Array(triangles.length / 3).fill(2)).run(5);
+    for (let h = 0; h < 3 * result.triangles; h++) expect(result.area(Math.floor(h / 3)) / result.edgeLength2(h)).toBeGreaterThan(1e-6);
   });
 });
 
@@ -202,6 +211,28 @@ describe('mirrors', () => {
       turned.positions[i + 2] = z * Math.cos(0.4) - x * Math.sin(0.4);
     }
     expect(planesOf(turned)).toHaveLength(3);
+  });
+
+  it('are none where corners alone lie on the surface when they are mirrored', () => {
+    // a bar along X with a square hole through it that lies off its middle along Z: the hole's corners lie in the bar's ends
+    const ring = (x: number, y: number, z: number, at: number) => [
+      [x, -y, at - z],
+      [x, -y, at + z],
+      [x, y, at + z],
+      [x, y, at - z]
+    ];
+    const points = [-30, 30].flatMap((x) => [...ring(x, 10, 15, 0), ...ring(x, 4, 4, 6)]);
+    const round = [0, 1, 2, 3].map((i) => [i, (i + 1) % 4]);
+    const faces = round.flatMap(([i, j]) => [
+      [i, j, 8 + j, 8 + i],
+      [4 + j, 4 + i, 12 + i, 12 + j],
+      [j, i, 4 + i, 4 + j],
+      [8 + i, 8 + j, 12 + j, 12 + i]
+    ]);
+    expect(planesOf(polygonMesh(points, faces)).map(({ normal }) => normal)).toEqual([
+      [1, 0, 0],
+      [0, 1, 0]
+    ]);
   });
 
   it('cut a surface into halves of equal area, with borders on the plane, whose quads make a closed whole again', () => {

@@ -19,7 +19,7 @@ export const symmetries = ['auto', 'none', 'x', 'y', 'z'] as const;
 export type Symmetry = (typeof symmetries)[number];
 
 const AXES: Record<'x' | 'y' | 'z', Triple> = { x: [1, 0, 0], y: [0, 1, 0], z: [0, 0, 1] };
-/** Points that are mirrored to tell how far off a plane is. */
+/** Vertices that are mirrored to tell how far off a plane is, at most, and as many points between them. */
 const SAMPLES = 1500;
 
 /** How far a point, or vertex v of many, lies on the normal's side of a mirror. */
@@ -54,12 +54,13 @@ export const withImages = <T>(things: readonly T[], mirrors: readonly Mirror[], 
  */
 export function mirrorsOf(mesh: WorkingMesh, bvh: TriangleBvh, tolerance: number, wanted: Symmetry): Mirror[] {
   if (wanted === 'none') return [];
-  const { middle, axes } = spread(mesh);
+  const { middle, axes, areas } = spread(mesh);
+  const samples = samplesOf(mesh, areas);
   const through = (normal: Triple): Mirror => {
     const offset = dot(normal, middle);
     // a plane through the origin is what was meant where it comes that near
     const mirror = { normal, offset: Math.abs(offset) < tolerance ? 0 : offset, error: 0 };
-    mirror.error = errorOf(mirror, mesh, bvh, wanted === 'auto' ? tolerance : Infinity);
+    mirror.error = errorOf(mirror, samples, bvh, wanted === 'auto' ? tolerance : Infinity);
     return mirror;
   };
   if (wanted !== 'auto') return [through(AXES[wanted])];
@@ -71,8 +72,8 @@ export function mirrorsOf(mesh: WorkingMesh, bvh: TriangleBvh, tolerance: number
   return chosen;
 }
 
-/** Middle of the area, and the main axes of its spread. */
-function spread(mesh: WorkingMesh): { middle: Triple; axes: Triple[] } {
+/** Middle of the area, the main axes of its spread, and the area of each triangle. */
+function spread(mesh: WorkingMesh): { middle: Triple; axes: Triple[]; areas: Float64Array } {
   let middle: Triple = [0, 0, 0];
   let whole = 0;
   const areas = new Float64Array(mesh.triangles);
@@ -88,17 +89,38 @@ function spread(mesh: WorkingMesh): { middle: Triple; axes: Triple[] } {
   for (let t = 0; t < mesh.triangles; t++) {
     moments.addTriangle(p, corner, t, areas[t]);
   }
-  return { middle, axes: moments.axes() };
+  return { middle, axes: moments.axes(), areas };
 }
 
+/** Points of a surface that tell whether it is mirrored, x, y, z each: some of its vertices, and points spread evenly over its area. */
+function samplesOf({ positions: p, corner, vertices, triangles }: WorkingMesh, areas: Float64Array): number[] {
+  const samples: number[] = [];
+  const step = Math.max(1, Math.floor(vertices / SAMPLES));
+  for (let v = 0; v < vertices; v += step) samples.push(p[3 * v], p[3 * v + 1], p[3 * v + 2]);
+  // the corners of a few large faces may lie on a surface that these do not
+  const apart = areas.reduce((sum, area) => sum + area, 0) / SAMPLES;
+  let passed = apart / 2;
+  let number = 0;
+  for (let t = 0; t < triangles; t++)
+    for (passed += areas[t]; passed > apart; passed -= apart) {
+      number++;
+      const [r, s] = [(number * EVENLY[0]) % 1, (number * EVENLY[1]) % 1];
+      const [b, c] = r + s > 1 ? [1 - r, 1 - s] : [r, s];
+      for (let k = 0; k < 3; k++)
+        samples.push((1 - b - c) * p[3 * corner[3 * t] + k] + b * p[3 * corner[3 * t + 1] + k] + c * p[3 * corner[3 * t + 2] + k]);
+    }
+  return samples;
+}
+
+/** Steps of a sequence that fills a square evenly (Roberts 2018). */
+const EVENLY = [0.7548776662466927, 0.5698402909980532];
+
 /** Largest distance of mirrored sample points to the surface; Infinity as soon as one is beyond the tolerance. */
-function errorOf(mirror: Mirror, mesh: WorkingMesh, bvh: TriangleBvh, tolerance: number): number {
-  const p = mesh.positions;
+function errorOf(mirror: Mirror, samples: readonly number[], bvh: TriangleBvh, tolerance: number): number {
   const found = surfacePoint();
-  const step = Math.max(1, Math.floor(mesh.vertices / SAMPLES));
   let most = 0;
-  for (let v = 0; v < mesh.vertices; v += step) {
-    const off = Math.sqrt(bvh.closest(...reflected(mirror, p, v), found).distance2);
+  for (let i = 0; i < samples.length / 3; i++) {
+    const off = Math.sqrt(bvh.closest(...reflected(mirror, samples, i), found).distance2);
     if (off > tolerance) return Infinity;
     most = Math.max(most, off);
   }
@@ -189,14 +211,14 @@ export function mirrored(list: QuadList, mirror: Mirror, within: number): QuadLi
 }
 
 /**
- * Which vertex is each one's image in a mirror; itself on the mirror, -1 where there is none.
+ * Which vertex is each one's image in a mirror; itself on the mirror, -1 where there is none that is an image of it alone.
  * @param within mm by which an image may be off
  */
 export function imagesIn(mirror: Mirror, positions: Float64Array, within: number): Int32Array {
   const grid = new PointGrid(within, 1000 * within);
   const count = positions.length / 3;
   for (let v = 0; v < count; v++) grid.put(v, positions[3 * v], positions[3 * v + 1], positions[3 * v + 2]);
-  return Int32Array.from({ length: count }, (_, v) => {
+  const images = Int32Array.from({ length: count }, (_, v) => {
     const at = reflected(mirror, positions, v);
     let [best, least] = [-1, within];
     grid.visitNear(...at, (w) => {
@@ -205,6 +227,8 @@ export function imagesIn(mirror: Mirror, positions: Float64Array, within: number
     });
     return best;
   });
+  // vertices that lie on each other would lead the same one
+  return images.map((image, v) => (image >= 0 && images[image] === v ? image : -1));
 }
 
 /** Normals at border vertices that lie on a mirror are those of the whole surface: they have no part along the mirror's normal. */

@@ -1,0 +1,106 @@
+import { type PolygonMesh } from '../mesh/polygon-mesh.ts';
+import { quadJacobians } from '../numeric/quad-shape.ts';
+import { between, dot, length, subtract, type Triple } from '../numeric/vectors.ts';
+import { NoQuadsError } from './auto-quads-options.ts';
+import { type Closeness } from './closeness.ts';
+import { isFarOff } from './lay-over.ts';
+import { foldOf } from './picked-lines.ts';
+import { type Prepared } from './prepare.ts';
+import { reflected, withImages } from './symmetry.ts';
+import { after, type WorkingMesh } from './working-mesh.ts';
+
+/** Edges whose folds are within so many degrees of each other are as sharp. */
+const AS_SHARP = 5;
+/** Quads with a lower scaled Jacobian are of no use at all; a corner of the surface itself may be as sharp as some degrees. */
+const NO_USE = 0.02;
+/** Sharp edges that are given up, one after the other: those within so many quads of where no quads are found, and whether the sharpest stay. */
+const GIVEN_UP: readonly [within: number, sparing: boolean][] = [
+  [0.3, true],
+  [0.3, false],
+  [1, false]
+];
+
+/** What is to be known of quads that were laid. */
+interface LaidQuads {
+  laid: PolygonMesh;
+  notes: string[];
+  closeness?: Closeness;
+}
+
+/**
+ * Lays quads; where none are found that are of use along some sharp edges, these are given up: at first those beside sharper ones.
+ * @param lay lays quads without some half-edges of the surface as sharp ones, as `prepared` has it
+ * @param inputOf the surface, prepared without them
+ * @throws NoQuadsError where that is no help
+ */
+export function givingUpLines<Quads extends LaidQuads>(
+  lay: (leftOut: readonly number[]) => Quads,
+  inputOf: (leftOut: readonly number[]) => Pick<Prepared, 'dense' | 'size' | 'mirrors'>
+): Quads {
+  const leftOut: number[] = [];
+  const laidNow = (): Quads | NoQuadsError => {
+    try {
+      return lay(leftOut);
+    } catch (error) {
+      if (error instanceof NoQuadsError) return error;
+      throw error;
+    }
+  };
+  let best = laidNow();
+  const places = best instanceof NoQuadsError ? best.folded : uselessCorners(best.laid);
+  for (const [within, sparing] of places.length > 0 ? GIVEN_UP : []) {
+    const { dense, size, mirrors } = inputOf(leftOut);
+    const images = withImages(places, mirrors, (at, mirror) => reflected(mirror, at));
+    const lines = linesInTheWay(dense, images, within * size, sparing);
+    if (lines.length === 0) continue;
+    leftOut.push(...lines);
+    const other = laidNow();
+    if (other instanceof NoQuadsError || costOf(other) >= costOf(best)) continue;
+    const near = places[0].map((x) => x.toFixed(1)).join(', ');
+    const note = `Sharp edges that were left out, as along them quads would turn over: ${leftOut.length}, near ${near}. More quads may fit.`;
+    best = { ...other, notes: [...other.notes, note] };
+    if (!isFarOff(best)) break;
+  }
+  if (best instanceof NoQuadsError) throw best;
+  return best;
+}
+
+/** What speaks against quads: how far they lie off, and more than any distance those of no use. */
+function costOf(result: LaidQuads | NoQuadsError): number {
+  if (result instanceof NoQuadsError) return Infinity;
+  return 1e6 * uselessCorners(result.laid).length + (result.closeness?.share ?? 0);
+}
+
+/** Places of the corners of quads that are turned over or straight at a corner, or next to it. */
+const uselessCorners = ({ positions, faceVertices }: PolygonMesh): Triple[] =>
+  [...quadJacobians(positions, faceVertices).entries()]
+    .filter(([, shape]) => shape < NO_USE)
+    .flatMap(([q]) =>
+      [...faceVertices.subarray(4 * q, 4 * q + 4)].map((v): Triple => [positions[3 * v], positions[3 * v + 1], positions[3 * v + 2]])
+    );
+
+/**
+ * Sharp edges that pass by places where quads cannot be laid along them; borders stay.
+ * @param within mm
+ * @param sparing whether the sharpest of those at a place stay
+ * @returns half-edges, one of each edge
+ */
+export function linesInTheWay(mesh: WorkingMesh, places: readonly Triple[], within: number, sparing: boolean): number[] {
+  const sharp = mesh.featureEdges().filter((h) => mesh.opposite[h] >= 0);
+  const folds = sharp.map((h) => foldOf(mesh, h));
+  const found = new Set<number>();
+  for (const at of places) {
+    const near = [...sharp.keys()].filter((i) => distanceTo(mesh, sharp[i], at) <= within);
+    const sharpest = near.reduce((most, i) => Math.max(most, folds[i]), 0);
+    for (const i of near) if (!sparing || folds[i] < sharpest - AS_SHARP) found.add(sharp[i]);
+  }
+  return [...found];
+}
+
+/** Distance of a place to an edge. */
+function distanceTo(mesh: WorkingMesh, h: number, at: Triple): number {
+  const [a, b] = [mesh.point(mesh.corner[h]), mesh.point(mesh.corner[after(h)])];
+  const way = subtract(b, a);
+  const share = dot(subtract(at, a), way) / (dot(way, way) || 1);
+  return length(subtract(at, between(a, b, Math.min(1, Math.max(0, share)))));
+}
