@@ -187,9 +187,9 @@ function opened(mesh: PolygonMesh, size: number, pull = 0) {
 }
 
 describe('mirrors', () => {
-  const planesOf = (mesh: PolygonMesh, wanted: Symmetry = 'auto') => {
+  const planesOf = (mesh: PolygonMesh, wanted: Symmetry = 'auto', tolerance = 0.05) => {
     const dense = working(mesh);
-    return mirrorsOf(dense.mesh, dense.bvh, 0.05, wanted);
+    return mirrorsOf(dense.mesh, dense.bvh, tolerance, wanted);
   };
 
   it('are found where there are any, along the axes or askew, and taken as asked for', () => {
@@ -214,14 +214,14 @@ describe('mirrors', () => {
   });
 
   it('are none where corners alone lie on the surface when they are mirrored', () => {
-    // a bar along X with a square hole through it that lies off its middle along Z: the hole's corners lie in the bar's ends
+    // a bar along X with a narrow square hole through it that lies off its middle along Z: the hole's corners lie in the bar's ends
     const ring = (x: number, y: number, z: number, at: number) => [
       [x, -y, at - z],
       [x, -y, at + z],
       [x, y, at + z],
       [x, y, at - z]
     ];
-    const points = [-30, 30].flatMap((x) => [...ring(x, 10, 15, 0), ...ring(x, 4, 4, 6)]);
+    const points = [-30, 30].flatMap((x) => [...ring(x, 10, 15, 0), ...ring(x, 0.5, 0.5, 6)]);
     const round = [0, 1, 2, 3].map((i) => [i, (i + 1) % 4]);
     const faces = round.flatMap(([i, j]) => [
       [i, j, 8 + j, 8 + i],
@@ -229,7 +229,7 @@ describe('mirrors', () => {
       [j, i, 4 + i, 4 + j],
       [8 + i, 8 + j, 12 + j, 12 + i]
     ]);
-    expect(planesOf(polygonMesh(points, faces)).map(({ normal }) => normal)).toEqual([
+    expect(planesOf(polygonMesh(points, faces), 'auto', 0.5).map(({ normal }) => normal)).toEqual([
       [1, 0, 0],
       [0, 1, 0]
     ]);
