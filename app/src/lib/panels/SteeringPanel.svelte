@@ -74,7 +74,9 @@
   });
 
   $effect(() => {
-    job.steering = { kind, guides, sizes, poleMoves, sharp, sections: seen?.sections, add };
+    // quads that are there have a loop where a plane was
+    const sections = job.running ? seen?.sections : undefined;
+    job.steering = { kind, guides, sizes, poleMoves, sharp, sections, add };
   });
   onDestroy(() => {
     due = false;
