@@ -22,11 +22,12 @@ const isAtTip = (h: number) => {
   return [h, after(h)].every((end) => Math.hypot(...dense.point(dense.corner[end]).slice(0, 2)) < 1e-9);
 };
 
-/** Four quads at the tip's middle, one of them with a straight corner where that is asked for; how far they lie off, against what is near enough. */
-function quadsAtTip(isStraight: boolean, share: number): { laid: PolygonMesh; notes: string[]; closeness: Closeness } {
+/** Four quads at the tip's middle, some of them with a straight corner; how far they lie off, against what is near enough. */
+function quadsAtTip(straight: 0 | 1 | 2, share: number): { laid: PolygonMesh; notes: string[]; closeness: Closeness } {
   const laid = plane(1, 1, 2, 2);
   for (let i = 0; i < laid.positions.length; i += 3) laid.positions[i + 2] += 10;
-  if (isStraight) laid.positions.set([-0.25, 0, 9.75], 0);
+  if (straight > 0) laid.positions.set([-0.25, 0, 9.75], 0);
+  if (straight > 1) laid.positions.set([0.25, 0, 10.25], laid.positions.length - 3);
   return { laid, notes: ['As laid.'], closeness: { mean: 0, most: 0, apart: [], share } };
 }
 
@@ -35,7 +36,7 @@ describe('lines in the way', () => {
     const asked: number[] = [];
     const laid = givingUpLines((leftOut) => {
       asked.push(leftOut.length);
-      return quadsAtTip(false, 20);
+      return quadsAtTip(0, 20);
     }, wedgeWithout);
     expect([asked, laid.notes]).toEqual([[0], ['As laid.']]);
   });
@@ -44,7 +45,7 @@ describe('lines in the way', () => {
     const asked: number[][] = [];
     const laid = givingUpLines((leftOut) => {
       asked.push([...leftOut]);
-      return quadsAtTip(leftOut.length === 0, 1);
+      return quadsAtTip(leftOut.length === 0 ? 1 : 0, 1);
     }, wedgeWithout);
     // no other edge is near the middle of the tip
     expect(asked.map((lines) => lines.map(isAtTip))).toEqual([[], [true]]);
@@ -66,12 +67,20 @@ describe('lines in the way', () => {
     const atEnd: number[] = [];
     const laid = givingUpLines((leftOut) => {
       atEnd.push(leftOut.length);
-      const own = quadsAtTip(leftOut.length === 0, shares[atEnd.length - 1]);
+      const own = quadsAtTip(leftOut.length === 0 ? 1 : 0, shares[atEnd.length - 1]);
       for (let i = 2; i < own.laid.positions.length; i += 3) own.laid.positions[i] -= 10;
       return own;
     }, wedgeWithout);
     expect([atEnd, laid.closeness.share, laid.notes.length]).toEqual([[0, 2, 3], 20, 2]);
-    // straight ones are taken only where there is nothing else
-    expect(givingUpLines(() => quadsAtTip(true, 1), wedgeWithout).notes).toEqual(['As laid.']);
+    // and where some are of no use still; straight ones are taken only where there is nothing else
+    const left: number[] = [];
+    const fewest = givingUpLines((leftOut) => {
+      const own = quadsAtTip(([2, 1, 0] as const)[left.length], 1);
+      left.push(leftOut.length);
+      for (let i = 2; i < own.laid.positions.length; i += 3) own.laid.positions[i] -= 10;
+      return own;
+    }, wedgeWithout);
+    expect([left, fewest.notes.length]).toEqual([[0, 2, 3], 2]);
+    expect(givingUpLines(() => quadsAtTip(1, 1), wedgeWithout).notes).toEqual(['As laid.']);
   });
 });

@@ -59,7 +59,7 @@ export function givingUpLines<Quads extends LaidQuads>(
     const near = places[0].map((x) => x.toFixed(1)).join(', ');
     const note = `Sharp edges that were left out, as along them quads would turn over: ${leftOut.length}, near ${near}. More quads may fit.`;
     best = { ...other, notes: [...other.notes, note] };
-    if (!isFarOff(best)) break;
+    if (uselessCorners(best.laid).length === 0 && !isFarOff(best)) break;
   }
   if (best instanceof NoQuadsError) throw best;
   return best;
@@ -85,7 +85,7 @@ const uselessCorners = ({ positions, faceVertices }: PolygonMesh): Triple[] =>
  * @param sparing whether the sharpest of those at a place stay
  * @returns half-edges, one of each edge
  */
-export function linesInTheWay(mesh: WorkingMesh, places: readonly Triple[], within: number, sparing: boolean): number[] {
+function linesInTheWay(mesh: WorkingMesh, places: readonly Triple[], within: number, sparing: boolean): number[] {
   const sharp = mesh.featureEdges().filter((h) => mesh.opposite[h] >= 0);
   const folds = sharp.map((h) => foldOf(mesh, h));
   const found = new Set<number>();
