@@ -263,7 +263,8 @@ export class Attempt {
         const taken = read.filter(({ cost }) => cost < read[0].cost + MISSED_COUNT / 2).slice(0, MOST_TAKEN);
         return taken.map(({ quads, cost, counts }) => ({ quads, cost, notes: [...this.notes, ...describePins(guided, counts, surface.guides)] }));
       }
-      this.failure = `the map folds over in ${tries[0].folded} places.`;
+      const { folded } = tries[0];
+      this.failure = folded > 0 ? `the map folds over in ${folded} places.` : 'they would not hang together as the surface does.';
       const areas = mapAreas(map.coordinates(tries[0].x));
       this.folded = [...areas.keys()].filter((t) => areas[t] <= 0).map((t) => mesh.centre(t));
       maps.delete(beside);

@@ -47,7 +47,9 @@ export function givingUpLines<Quads extends LaidQuads>(
     }
   };
   let best = laidNow();
-  const places = best instanceof NoQuadsError ? best.folded : uselessCorners(best.laid);
+  let places = best instanceof NoQuadsError ? best.folded : uselessCorners(best.laid);
+  // where nothing is folded over it may be any of them
+  if (best instanceof NoQuadsError && places.length === 0) places = endsOfLines(inputOf(leftOut).dense);
   for (const [within, sparing] of places.length > 0 ? GIVEN_UP : []) {
     const { dense, size, mirrors } = inputOf(leftOut);
     const images = withImages(places, mirrors, (at, mirror) => reflected(mirror, at));
@@ -56,7 +58,10 @@ export function givingUpLines<Quads extends LaidQuads>(
     leftOut.push(...lines);
     const other = laidNow();
     if (other instanceof NoQuadsError || costOf(other) >= costOf(best)) continue;
-    const near = places[0].map((x) => x.toFixed(1)).join(', ');
+    const near = dense
+      .point(dense.corner[leftOut[0]])
+      .map((x) => x.toFixed(1))
+      .join(', ');
     const note = `Sharp edges that were left out, as along them quads would turn over: ${leftOut.length}, near ${near}. More quads may fit.`;
     best = { ...other, notes: [...other.notes, note] };
     if (uselessCorners(best.laid).length === 0 && !isFarOff(best)) break;
@@ -96,6 +101,10 @@ function linesInTheWay(mesh: WorkingMesh, places: readonly Triple[], within: num
   }
   return [...found];
 }
+
+/** Both ends of all sharp edges. */
+const endsOfLines = (mesh: WorkingMesh): Triple[] =>
+  mesh.featureEdges().flatMap((h) => (mesh.opposite[h] < 0 ? [] : [mesh.point(mesh.corner[h]), mesh.point(mesh.corner[after(h)])]));
 
 /** Distance of a place to an edge. */
 function distanceTo(mesh: WorkingMesh, h: number, at: Triple): number {
