@@ -57,7 +57,7 @@ interface LaidQuads extends AutoQuadsResult {
 }
 
 /**
- * The same without a word on distances.
+ * The same without a word on distances; work may be done over, so that the report is to be one that goes onward.
  * @param leftOut as `prepared` has it
  * @throws AutoQuadsError
  */
@@ -72,8 +72,7 @@ export function laidQuads(
   kept.begin(mesh);
   const input = prepared(mesh, options, kept, leftOut);
   const { notes, target, mirrors } = input;
-  const forward = onward(report);
-  const laidIn = (planes: number) => laidOnOneSide(input, mirrors.slice(0, planes), options, forward, kept);
+  const laidIn = (planes: number) => laidOnOneSide(input, mirrors.slice(0, planes), options, report, kept);
   let planes = mirrors.length;
   let result = laidIn(planes);
   // a middle line can stand in the way

@@ -41,8 +41,7 @@ export function withFeatures(surface: PolygonMesh, degrees: number | undefined, 
 }
 
 /** Both ends of some edges, x, y, z each, one after the other. */
-export const endsOf = (mesh: WorkingMesh, edges: readonly number[]): Float32Array =>
-  Float32Array.from(edges.flatMap((h) => [...mesh.point(mesh.corner[h]), ...mesh.point(mesh.corner[after(h)])]));
+export const endsOf = (mesh: WorkingMesh, edges: readonly number[]): Float32Array => Float32Array.from(edges.flatMap((h) => mesh.ends(h).flat()));
 
 /** Trees of the marked lines: those at borders, and the others. */
 export function featureLinesOf(mesh: WorkingMesh): FeatureLines {

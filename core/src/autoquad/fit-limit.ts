@@ -65,7 +65,7 @@ export class LimitFit {
   private readonly users: WeightRows;
   /** 1 by place that is looked at: those that do not depend on images of vertices alone */
   private readonly isLooked: Uint8Array;
-  /** the same places, sorted in space */
+  /** the same places, sorted in space when they are first looked at */
   private readonly looked: Int32Array;
   private readonly normalAt: ReturnType<typeof normalsAtPlaces>;
   /** places of the smooth surface; nothing before they are first looked at */
@@ -109,12 +109,6 @@ export class LimitFit {
     const leads = (s: number) => !wishes.mirrored || index.subarray(start[s], start[s + 1]).some((v) => !wishes.mirrored!.isImage(v));
     this.isLooked = this.kind.map((_, s) => (leads(s) ? 1 : 0));
     this.looked = Int32Array.from([...this.kind.keys()].filter((s) => this.isLooked[s] === 1));
-    const places = this.subdivision.evaluate(mesh.positions);
-    // one after the other through space, so that what one look-up has read is at hand for the next
-    sortInSpace(
-      this.looked,
-      [0, 1, 2].map((k) => (s: number) => places[3 * s + k])
-    );
     const vertices = mesh.positions.length / 3;
     this.users = transposed(this.rows, vertices);
     this.normalAt = normalsAtPlaces(this.subdivision.last);
@@ -192,7 +186,14 @@ export class LimitFit {
     const { subdivision, looked, edge } = this;
     const moved = this.quads.takeMoved();
     if (this.places && moved.length < FEW * edge.length) return subdivision.update(moved).filter((s) => this.isLooked[s] === 1);
-    this.places = subdivision.evaluate(this.mesh.positions);
+    const isFirst = this.places === undefined;
+    const places = (this.places = subdivision.evaluate(this.mesh.positions));
+    // one after the other through space, so that what one look-up has read is at hand for the next
+    if (isFirst)
+      sortInSpace(
+        looked,
+        [0, 1, 2].map((k) => (s) => places[3 * s + k])
+      );
     return looked;
   }
 

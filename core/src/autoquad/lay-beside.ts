@@ -11,7 +11,7 @@ import { length, mean, subtract, type Triple } from '../numeric/vectors.ts';
 import { triangleNormals } from '../reference/reference.ts';
 import { surfacePoint, TriangleBvh } from '../reference/triangle-bvh.ts';
 import { STAYS_SHARP } from '../subdivide/level-topology.ts';
-import { silent, type TaskReport } from '../task/steps.ts';
+import { onward, silent, type TaskReport } from '../task/steps.ts';
 import { laidQuads } from './auto-quads.ts';
 import { AutoQuadsError, forShare, wantedSize, type AutoQuadsOptions } from './auto-quads-options.ts';
 import { BareSurface } from './bare-part.ts';
@@ -139,7 +139,7 @@ function layWithGap(job: Job, gap: number, counted: boolean, report: TaskReport)
   const laid = laidQuads(
     piece,
     { symmetry: 'none', ...inside, keepHoles: true, featureAngle: 180, lines: [], lies: 'vertices', guides: [...(options.guides ?? []), ...pinned] },
-    { phase: (name, fraction) => report.phase(name, 0.9 * fraction) }
+    onward({ phase: (name, fraction) => report.phase(name, 0.9 * fraction) })
   );
   report.phase('Joining', 0.92);
   const made = Cage.fromPolygons(laid.mesh);

@@ -1,13 +1,13 @@
 import { type PolygonMesh } from '../mesh/polygon-mesh.ts';
 import { quadJacobians } from '../numeric/quad-shape.ts';
-import { between, dot, length, subtract, type Triple } from '../numeric/vectors.ts';
+import { closestOnSegment, length, subtract, type Triple } from '../numeric/vectors.ts';
 import { NoQuadsError } from './auto-quads-options.ts';
 import { type Closeness } from './closeness.ts';
 import { isFarOff } from './lay-over.ts';
 import { foldOf } from './picked-lines.ts';
 import { type Prepared } from './prepare.ts';
 import { reflected, withImages } from './symmetry.ts';
-import { after, type WorkingMesh } from './working-mesh.ts';
+import { type WorkingMesh } from './working-mesh.ts';
 
 /** Edges whose folds are within so many degrees of each other are as sharp. */
 const AS_SHARP = 5;
@@ -49,7 +49,10 @@ export function givingUpLines<Quads extends LaidQuads>(
   let best = laidNow();
   let places = best instanceof NoQuadsError ? best.folded : uselessCorners(best.laid);
   // where nothing is folded over it may be any of them
-  if (best instanceof NoQuadsError && places.length === 0) places = endsOfLines(inputOf(leftOut).dense);
+  if (best instanceof NoQuadsError && places.length === 0) {
+    const { dense } = inputOf(leftOut);
+    places = sharpEdges(dense).flatMap((h) => dense.ends(h));
+  }
   for (const [within, sparing] of places.length > 0 ? GIVEN_UP : []) {
     const { dense, size, mirrors } = inputOf(leftOut);
     const images = withImages(places, mirrors, (at, mirror) => reflected(mirror, at));
@@ -91,25 +94,16 @@ const uselessCorners = ({ positions, faceVertices }: PolygonMesh): Triple[] =>
  * @returns half-edges, one of each edge
  */
 function linesInTheWay(mesh: WorkingMesh, places: readonly Triple[], within: number, sparing: boolean): number[] {
-  const sharp = mesh.featureEdges().filter((h) => mesh.opposite[h] >= 0);
+  const sharp = sharpEdges(mesh);
   const folds = sharp.map((h) => foldOf(mesh, h));
   const found = new Set<number>();
   for (const at of places) {
-    const near = [...sharp.keys()].filter((i) => distanceTo(mesh, sharp[i], at) <= within);
+    const near = [...sharp.keys()].filter((i) => length(subtract(at, closestOnSegment(at, ...mesh.ends(sharp[i])))) <= within);
     const sharpest = near.reduce((most, i) => Math.max(most, folds[i]), 0);
     for (const i of near) if (!sparing || folds[i] < sharpest - AS_SHARP) found.add(sharp[i]);
   }
   return [...found];
 }
 
-/** Both ends of all sharp edges. */
-const endsOfLines = (mesh: WorkingMesh): Triple[] =>
-  mesh.featureEdges().flatMap((h) => (mesh.opposite[h] < 0 ? [] : [mesh.point(mesh.corner[h]), mesh.point(mesh.corner[after(h)])]));
-
-/** Distance of a place to an edge. */
-function distanceTo(mesh: WorkingMesh, h: number, at: Triple): number {
-  const [a, b] = [mesh.point(mesh.corner[h]), mesh.point(mesh.corner[after(h)])];
-  const way = subtract(b, a);
-  const share = dot(subtract(at, a), way) / (dot(way, way) || 1);
-  return length(subtract(at, between(a, b, Math.min(1, Math.max(0, share)))));
-}
+/** Half-edges of marked edges that are no borders, one of each edge. */
+const sharpEdges = (mesh: WorkingMesh): number[] => mesh.featureEdges().filter((h) => mesh.opposite[h] >= 0);

@@ -49,13 +49,11 @@ export function foldOf(mesh: WorkingMesh, h: number): number {
   return (Math.acos(Math.min(1, Math.max(-1, dot(normal(h), normal(g))))) * 180) / Math.PI;
 }
 
-const ends = (mesh: WorkingMesh, h: number): [Triple, Triple] => [mesh.point(mesh.corner[h]), mesh.point(mesh.corner[after(h)])];
-
 /** The edge nearest to a place on the surface, of the triangle there. */
 function nearestEdge(mesh: WorkingMesh, bvh: TriangleBvh, at: Triple): number {
   const { triangle, x, y, z } = bvh.closest(...at, surfacePoint());
   const off = (h: number) => {
-    const [a, b] = ends(mesh, h);
+    const [a, b] = mesh.ends(h);
     return length(cross(subtract([x, y, z], a), unit(subtract(b, a))));
   };
   return [0, 1, 2].map((k) => 3 * triangle + k).reduce((best, h) => (off(h) < off(best) ? h : best));
@@ -112,7 +110,7 @@ function edgesAlong(mesh: WorkingMesh, bvh: TriangleBvh, points: readonly Triple
 function markedNear(mesh: WorkingMesh, points: readonly Triple[], reach: number): number[] {
   const path = pathPoints(points, reach);
   return mesh.featureEdges().filter((h) => {
-    const [a, b] = ends(mesh, h);
+    const [a, b] = mesh.ends(h);
     const reached = reach + length(subtract(b, a)) / 4;
     return path.some((p) => length(subtract(p, [0, 1, 2].map((k) => (a[k] + b[k]) / 2) as Triple)) < reached);
   });

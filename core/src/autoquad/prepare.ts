@@ -42,8 +42,8 @@ export function prepared(input: PolygonMesh, options: AutoQuadsOptions, kept: St
   const from = [joined, featureAngle, symmetry, small.length + closed > 0 ? size : 0, keepHoles];
   const { dense, diagonal, bvh, topology, sharp, tagged, marked, planes } = kept.step('input', from, () => inputOf(sound, options), size);
   dense.feature.set(marked);
-  const followed = sharp.filter((h) => !leftOut.includes(h));
-  const notes = followed.length > 0 ? [`${followed.length.toLocaleString('en')} sharp edges of the reference are kept as edges of quads.`] : [];
+  const followed = sharp.filter((h) => !leftOut.includes(h)).length;
+  const notes = followed > 0 ? [`${followed.toLocaleString('en')} sharp edges of the reference are kept as edges of quads.`] : [];
   if (tagged.length > 0) notes.push(`${tagged.length.toLocaleString('en')} creased edges and edges between regions are kept as edges of quads.`);
   const mirrors = planes.filter((mirror) => {
     const across = guides.findIndex((guide) => (guide.count ?? 0) > 0 && runsAcross(guide, mirror, size));
@@ -62,7 +62,7 @@ export function prepared(input: PolygonMesh, options: AutoQuadsOptions, kept: St
   const picked = markPicked(dense, picks, diagonal);
   if (picked.length > 0) notes.push(`${picked.length.toLocaleString('en')} picked edges are kept as edges of quads.`);
   for (const h of leftOut) dense.feature[h] = dense.feature[dense.opposite[h]] = 0;
-  const folded = [...followed, ...picked.filter((h) => foldOf(dense, h) > FEATURE_ANGLE)].map((half) => ({ half, sharpness: STAYS_SHARP }));
+  const folded = [...sharp, ...picked.filter((h) => foldOf(dense, h) > FEATURE_ANGLE)].map((half) => ({ half, sharpness: STAYS_SHARP }));
   const creased = [...folded, ...tagged.filter(({ sharpness }) => sharpness > 0)].filter(({ half }) => dense.feature[half] === 1);
   const all = [...from, lines, leftOut];
   let laid: LaidPart | undefined;

@@ -54,8 +54,8 @@ export const withImages = <T>(things: readonly T[], mirrors: readonly Mirror[], 
  */
 export function mirrorsOf(mesh: WorkingMesh, bvh: TriangleBvh, tolerance: number, wanted: Symmetry): Mirror[] {
   if (wanted === 'none') return [];
-  const { middle, axes, areas } = spread(mesh);
-  const samples = samplesOf(mesh, areas);
+  const { middle, axes, areas, whole } = spread(mesh);
+  const samples = samplesOf(mesh, areas, whole);
   const through = (normal: Triple): Mirror => {
     const offset = dot(normal, middle);
     // a plane through the origin is what was meant where it comes that near
@@ -72,8 +72,8 @@ export function mirrorsOf(mesh: WorkingMesh, bvh: TriangleBvh, tolerance: number
   return chosen;
 }
 
-/** Middle of the area, the main axes of its spread, and the area of each triangle. */
-function spread(mesh: WorkingMesh): { middle: Triple; axes: Triple[]; areas: Float64Array } {
+/** Middle of the area, the main axes of its spread, and the area of each triangle and of all. */
+function spread(mesh: WorkingMesh): { middle: Triple; axes: Triple[]; areas: Float64Array; whole: number } {
   let middle: Triple = [0, 0, 0];
   let whole = 0;
   const areas = new Float64Array(mesh.triangles);
@@ -89,16 +89,16 @@ function spread(mesh: WorkingMesh): { middle: Triple; axes: Triple[]; areas: Flo
   for (let t = 0; t < mesh.triangles; t++) {
     moments.addTriangle(p, corner, t, areas[t]);
   }
-  return { middle, axes: moments.axes(), areas };
+  return { middle, axes: moments.axes(), areas, whole };
 }
 
 /** Points of a surface that tell whether it is mirrored, x, y, z each: some of its vertices, and points spread evenly over its area. */
-function samplesOf({ positions: p, corner, vertices, triangles }: WorkingMesh, areas: Float64Array): number[] {
+function samplesOf({ positions: p, corner, vertices, triangles }: WorkingMesh, areas: Float64Array, whole: number): number[] {
   const samples: number[] = [];
   const step = Math.max(1, Math.floor(vertices / SAMPLES));
   for (let v = 0; v < vertices; v += step) samples.push(p[3 * v], p[3 * v + 1], p[3 * v + 2]);
   // the corners of a few large faces may lie on a surface that these do not
-  const apart = areas.reduce((sum, area) => sum + area, 0) / SAMPLES;
+  const apart = whole / SAMPLES;
   let passed = apart / 2;
   let number = 0;
   for (let t = 0; t < triangles; t++)

@@ -166,6 +166,11 @@ export class WorkingMesh {
     return [this.positions[3 * v], this.positions[3 * v + 1], this.positions[3 * v + 2]];
   }
 
+  /** Both ends of an edge. */
+  ends(h: number): [Triple, Triple] {
+    return [this.point(this.corner[h]), this.point(this.corner[after(h)])];
+  }
+
   edgeLength2(h: number): number {
     const p = this.positions;
     const a = 3 * this.corner[h];

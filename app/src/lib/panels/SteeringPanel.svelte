@@ -65,11 +65,10 @@
     looking = false;
     if (due) void look();
   }
-  let timer: ReturnType<typeof setTimeout> | undefined;
   $effect(() => {
     // whatever of these changes; again after a task, as its worker may be gone
     void [source, params];
-    if (!job.task) timer = setTimeout(look, PAUSE);
+    const timer = job.task ? undefined : setTimeout(look, PAUSE);
     return () => clearTimeout(timer);
   });
 
