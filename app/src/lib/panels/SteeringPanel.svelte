@@ -132,6 +132,13 @@
 
 <fieldset class="steering">
   <legend>Steer</legend>
+  {#if refusal}
+    <p class="quiet first">{refusal}</p>
+  {:else if planes.length > 0}
+    <p class="quiet first">Mirrored in {planes.join('; in ')}: one side is laid.</p>
+  {:else if seen && params.symmetry === 'auto'}
+    <p class="quiet first">No plane was found that it is mirrored in.</p>
+  {/if}
   <div class="kinds" role="group" aria-label="Dragging on the surface draws">
     {#each kinds as [id, label, hint] (id)}<button title={hint} aria-pressed={kind === id} onclick={() => choose(id)}>{label}</button>{/each}
   </div>
@@ -188,13 +195,6 @@
     <button class="plain" aria-pressed={sharpShown} onclick={() => (sharpShown = !sharpShown)}>Show the sharp edges</button>
     {#if sharp}{(sharp.length / 6).toLocaleString('en')} edges will be edges of quads.{/if}
   </p>
-  {#if refusal}
-    <p class="quiet">{refusal}</p>
-  {:else if planes.length > 0}
-    <p class="quiet">Mirrored in {planes.join('; in ')}: one side is laid.</p>
-  {:else if seen && params.symmetry === 'auto'}
-    <p class="quiet">No plane was found that it is mirrored in.</p>
-  {/if}
   <p class="quiet">
     <button class="plain" onclick={() => job.planPoles(params)}>Show the poles</button>
     {#if job.polePlan}{job.polePlan.length} poles: {poles.join(', ')} edges.{/if}
@@ -259,5 +259,8 @@
   }
   p {
     margin: 6px 0 0;
+  }
+  .first {
+    margin: 0 0 6px;
   }
 </style>
