@@ -7,9 +7,9 @@ import { onward, silent, type TaskReport } from '../task/steps.ts';
 import { type AutoQuadsOptions, countOff, NoQuadsError } from './auto-quads-options.ts';
 import { LimitFit } from './fit-limit.ts';
 import { type Closeness, closenessOf } from './closeness.ts';
-import { layOver, type Failure, type Fitted, WELL_SHAPED } from './lay-over.ts';
+import { layFromTriangles, layOver, type Failure, type Fitted, WELL_SHAPED } from './lay-over.ts';
 import { MirroredPlaces } from './mirrored-places.ts';
-import { givingUpLines } from './lines-in-the-way.ts';
+import { givingUpLines, orFromTriangles, STRAIGHT } from './lines-in-the-way.ts';
 import { matches, type QuadList, withoutDoublets } from './mend.ts';
 import { creaseSharp } from './sharp-creases.ts';
 import { prepared, surfaceOf, type Prepared } from './prepare.ts';
@@ -17,6 +17,7 @@ import { boxesFor } from './sound-input.ts';
 import { StepStore } from './step-store.ts';
 import { TWISTED, untwistQuads } from './straighten-quads.ts';
 import { type Mirror, mirrored, planeName, pointsAhead } from './symmetry.ts';
+import { turnBack } from './turn-back.ts';
 
 /** Mirrors are given up, but for one, where a count is missed by more than this share. */
 const COUNT_KEPT = 0.03;
@@ -37,28 +38,33 @@ export interface AutoQuadsResult {
  */
 export function autoQuads(mesh: PolygonMesh, options: AutoQuadsOptions, report: TaskReport = silent, kept = new StepStore()): AutoQuadsResult {
   const forward = onward(report);
-  const result = givingUpLines(
-    (leftOut) => laidQuads(mesh, options, forward, kept, leftOut),
-    (leftOut) => prepared(mesh, options, kept, leftOut)
+  const lay = (leftOut: readonly number[], way = layOver) => laidQuads(mesh, options, forward, kept, leftOut, way);
+  const result = orFromTriangles(
+    () => givingUpLines(lay, (leftOut) => prepared(mesh, options, kept, leftOut)),
+    () => lay([], layFromTriangles)
   );
-  const { laid, input, closeness = closenessOf(laid, input.whole(), input.diagonal) } = result;
+  const { laid, input } = result;
+  const turned = turnedBack(laid, input);
+  const closeness = (turned.length === 0 && result.closeness) || closenessOf(laid, input.whole(), input.diagonal);
   const distances = describeDistances(closeness, deviation(input.bvh, laid.positions));
   report.phase('Done', 1);
-  return { mesh: result.mesh, notes: [...result.notes, ...poorQuads(result.mesh), ...distances] };
+  return { mesh: withBoxes(laid, input, options), notes: [...result.notes, ...turned, ...poorQuads(laid), ...distances] };
 }
 
 type Laid = (Fitted & { notes: string[] }) | Failure;
 
-/** Quads, the same without boxes, and what they were laid over. */
-interface LaidQuads extends AutoQuadsResult {
+/** Quads, what was given up or found on the way, and what they were laid over. */
+interface LaidQuads {
   laid: PolygonMesh;
+  notes: string[];
   input: Prepared;
   closeness?: Closeness;
 }
 
 /**
- * The same without a word on distances; work may be done over, so that the report is to be one that goes onward.
+ * The same without boxes and a word on distances; work may be done over, so that the report is to be one that goes onward.
  * @param leftOut as `prepared` has it
+ * @param way how quads are laid over a surface
  * @throws AutoQuadsError
  */
 export function laidQuads(
@@ -66,13 +72,14 @@ export function laidQuads(
   options: AutoQuadsOptions,
   report: TaskReport,
   kept = new StepStore(),
-  leftOut: readonly number[] = []
+  leftOut: readonly number[] = [],
+  way = layOver
 ): LaidQuads {
   report.phase('Preparing', 0);
   kept.begin(mesh);
   const input = prepared(mesh, options, kept, leftOut);
   const { notes, target, mirrors } = input;
-  const laidIn = (planes: number) => laidOnOneSide(input, mirrors.slice(0, planes), options, report, kept);
+  const laidIn = (planes: number) => laidOnOneSide(input, mirrors.slice(0, planes), options, report, kept, way);
   let planes = mirrors.length;
   let result = laidIn(planes);
   // a middle line can stand in the way
@@ -95,18 +102,39 @@ export function laidQuads(
       result.folded
     );
   const { mesh: laid, closeness } = result;
-  return { mesh: withBoxes(laid, input, options), notes: [...new Set([...notes, ...result.notes])], laid, input, closeness };
+  return { laid, notes: [...new Set([...notes, ...result.notes])], input, closeness };
+}
+
+/** Turns quads back that nothing else has helped, and tells of it. @param laid its positions change */
+function turnedBack(laid: PolygonMesh, { mirrors, diagonal, bvh }: Prepared): string[] {
+  const turned = quadJacobians(laid.positions, laid.faceVertices).filter((shape) => shape < STRAIGHT).length;
+  if (turned === 0) return [];
+  const before = laid.positions.slice();
+  turnBack(laid, STRAIGHT, new MirroredPlaces(mirrors, laid.positions, 1e-6 * diagonal));
+  const moved = [...before.keys()].filter((i) => i % 3 === 0 && [0, 1, 2].some((k) => laid.positions[i + k] !== before[i + k]));
+  const off = bvh.distances(Float64Array.from(moved.flatMap((i) => [0, 1, 2].map((k) => laid.positions[i + k]))));
+  const farthest = off.reduce((most, distance) => Math.max(most, distance), 0);
+  return [
+    `Vertices that were moved off the surface, as quads were turned over or straight there: ${moved.length}, by up to ${millimetres(farthest)}.`
+  ];
 }
 
 /** Quads over what lies on one side of some planes, mirrored and fitted; or why there are none. */
-function laidOnOneSide(input: Prepared, planes: readonly Mirror[], options: AutoQuadsOptions, report: TaskReport, kept: StepStore): Laid {
+function laidOnOneSide(
+  input: Prepared,
+  planes: readonly Mirror[],
+  options: AutoQuadsOptions,
+  report: TaskReport,
+  kept: StepStore,
+  way: typeof layOver
+): Laid {
   const surface = surfaceOf(input, planes, options, kept);
   const completed = (side: QuadList) => {
     const sides = [...planes].reverse().reduce((list, mirror) => mirrored(list, mirror, 0.25 * surface.size), side);
     const whole = planes.length > 0 ? joined(sides, planes, input) : sides;
     return matches(whole, input.topology) ? whole : undefined;
   };
-  const result = layOver(surface, report, { completed, fitted: finishing(input, options, planes) });
+  const result = way(surface, report, { completed, fitted: finishing(input, options, planes) });
   return 'failure' in result ? result : { ...result, notes: [...planes.map(describeMirror), ...result.notes] };
 }
 
@@ -164,7 +192,7 @@ function finishing(input: Prepared, options: AutoQuadsOptions, mirrors: readonly
 }
 
 /** Boxes are added for small islands, where that is asked for. */
-function withBoxes(mesh: PolygonMesh, input: Prepared, options: AutoQuadsOptions): PolygonMesh {
+export function withBoxes(mesh: PolygonMesh, input: Prepared, options: AutoQuadsOptions): PolygonMesh {
   if (options.smallIslands !== 'boxes' || input.small.length === 0) return mesh;
   const boxes = boxesFor(input.small);
   const first = mesh.positions.length / 3;

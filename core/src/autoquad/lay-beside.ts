@@ -12,7 +12,7 @@ import { triangleNormals } from '../reference/reference.ts';
 import { surfacePoint, TriangleBvh } from '../reference/triangle-bvh.ts';
 import { STAYS_SHARP } from '../subdivide/level-topology.ts';
 import { onward, silent, type TaskReport } from '../task/steps.ts';
-import { laidQuads } from './auto-quads.ts';
+import { laidQuads, withBoxes } from './auto-quads.ts';
 import { AutoQuadsError, forShare, wantedSize, type AutoQuadsOptions } from './auto-quads-options.ts';
 import { BareSurface } from './bare-part.ts';
 import { featureLinesOf, withFeatures } from './features.ts';
@@ -136,13 +136,13 @@ function layWithGap(job: Job, gap: number, counted: boolean, report: TaskReport)
   const inside = forShare(options, share);
   const { size } = wantedSize(inside, area);
   const pinned = counted ? seamGuides(contours, kept, gap, size) : [];
-  const laid = laidQuads(
+  const { laid, input, notes } = laidQuads(
     piece,
     { symmetry: 'none', ...inside, keepHoles: true, featureAngle: 180, lines: [], lies: 'vertices', guides: [...(options.guides ?? []), ...pinned] },
     onward({ phase: (name, fraction) => report.phase(name, 0.9 * fraction) })
   );
   report.phase('Joining', 0.92);
-  const made = Cage.fromPolygons(laid.mesh);
+  const made = Cage.fromPolygons(withBoxes(laid, input, options));
   const joined = join(kept, made, evenPairs(kept, made, isOwn, gap));
   settleSeam(joined, job);
   const { cage, faces } = joined;
@@ -164,7 +164,7 @@ function layWithGap(job: Job, gap: number, counted: boolean, report: TaskReport)
     longest,
     borders,
     triangles,
-    notes: laid.notes
+    notes
   };
 }
 

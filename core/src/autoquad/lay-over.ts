@@ -7,6 +7,7 @@ import { type QuadList } from './mend.ts';
 import { type Closeness } from './closeness.ts';
 import { reachTips } from './reach-tips.ts';
 import { closePoorQuads } from './close-poor.ts';
+import { quadsFromTriangles } from './from-triangles.ts';
 import { withLineGapsClosed } from './line-gaps.ts';
 import { settleQuads } from './settle-quads.ts';
 import { straightenQuads, TWISTED, untwistQuads } from './straighten-quads.ts';
@@ -89,6 +90,17 @@ export function layOver(surface: Surface, report: TaskReport, finishing: Finishi
     if (found.length > 0) failure = { failure: finisher.failure, folded: [] };
   }
   return finisher.sound.length > 0 ? leastOf(finisher.sound) : (finisher.untwisted() ?? failure);
+}
+
+/** Lays quads without directions: see `quadsFromTriangles`. */
+export function layFromTriangles(surface: Surface, report: TaskReport, finishing: Finishing): (Fitted & { notes: string[] }) | Failure {
+  report.phase('Triangles', 0.5);
+  const quads = quadsFromTriangles(surface);
+  if (!quads) return { failure: 'coarse triangles would not hang together as the surface does.', folded: [] };
+  const finisher = new Finisher(surface, report, finishing);
+  finisher.finishAny([{ quads, cost: 0, notes: [] }], 1);
+  const { sound, failure } = finisher;
+  return sound.length > 0 ? leastOf(sound) : (finisher.untwisted() ?? { failure, folded: [] });
 }
 
 /** Moves vertices of quads, makes them whole and fits them, one candidate after the other. */

@@ -13,6 +13,10 @@ import { type WorkingMesh } from './working-mesh.ts';
 const AS_SHARP = 5;
 /** Quads with a lower scaled Jacobian are of no use at all; a corner of the surface itself may be as sharp as some degrees. */
 const NO_USE = 0.02;
+/** The same where no way is left but one that gives up more than sharp edges. */
+export const STRAIGHT = 0.005;
+/** Quads that lie off by so many times what is near enough leave a large part of the surface out. */
+const PART_GONE = 40;
 /** Sharp edges that are given up, one after the other: those within so many quads of where no quads are found, and whether the sharpest stay. */
 const GIVEN_UP: readonly [within: number, sparing: boolean][] = [
   [0.3, true],
@@ -38,14 +42,7 @@ export function givingUpLines<Quads extends LaidQuads>(
   inputOf: (leftOut: readonly number[]) => Pick<Prepared, 'dense' | 'size' | 'mirrors'>
 ): Quads {
   const leftOut: number[] = [];
-  const laidNow = (): Quads | NoQuadsError => {
-    try {
-      return lay(leftOut);
-    } catch (error) {
-      if (error instanceof NoQuadsError) return error;
-      throw error;
-    }
-  };
+  const laidNow = () => orNone(() => lay(leftOut));
   let best = laidNow();
   let places = best instanceof NoQuadsError ? best.folded : uselessCorners(best.laid);
   // where nothing is folded over it may be any of them
@@ -73,6 +70,32 @@ export function givingUpLines<Quads extends LaidQuads>(
   return best;
 }
 
+/**
+ * Lays quads along directions, or, where that leaves some turned over or straight at a corner, or part of the surface out, without.
+ * @throws NoQuadsError where neither gives any
+ */
+export function orFromTriangles<Quads extends LaidQuads>(along: () => Quads, fromTriangles: () => Quads): Quads {
+  const laid = orNone(along);
+  const isOfUse = (quads: Quads) => uselessCorners(quads.laid, STRAIGHT).length === 0 && (quads.closeness?.share ?? 0) < PART_GONE;
+  if (!(laid instanceof NoQuadsError) && isOfUse(laid)) return laid;
+  const other = orNone(fromTriangles);
+  if (!(other instanceof NoQuadsError) && (laid instanceof NoQuadsError || isOfUse(other))) {
+    const note = 'No valid quads were found along the directions of the surface: they were made from triangles, with many poles. More quads may fit.';
+    return { ...other, notes: [...other.notes, note] };
+  }
+  if (laid instanceof NoQuadsError) throw laid;
+  return laid;
+}
+
+function orNone<Quads>(lay: () => Quads): Quads | NoQuadsError {
+  try {
+    return lay();
+  } catch (error) {
+    if (error instanceof NoQuadsError) return error;
+    throw error;
+  }
+}
+
 /** What speaks against quads: how far they lie off, and more than any distance those of no use. */
 function costOf(result: LaidQuads | NoQuadsError): number {
   if (result instanceof NoQuadsError) return Infinity;
@@ -80,9 +103,9 @@ function costOf(result: LaidQuads | NoQuadsError): number {
 }
 
 /** Places of the corners of quads that are turned over or straight at a corner, or next to it. */
-const uselessCorners = ({ positions, faceVertices }: PolygonMesh): Triple[] =>
+const uselessCorners = ({ positions, faceVertices }: PolygonMesh, least = NO_USE): Triple[] =>
   [...quadJacobians(positions, faceVertices).entries()]
-    .filter(([, shape]) => shape < NO_USE)
+    .filter(([, shape]) => shape < least)
     .flatMap(([q]) =>
       [...faceVertices.subarray(4 * q, 4 * q + 4)].map((v): Triple => [positions[3 * v], positions[3 * v + 1], positions[3 * v + 2]])
     );

@@ -39,7 +39,8 @@ export class Remesher {
     this.lineBvh = linesOf(mesh, mesh.featureEdges());
   }
 
-  run(rounds: number): WorkingMesh {
+  /** @param freed whether triangles and edges between lines are split, so that a map over the mesh is not tied there */
+  run(rounds: number, freed = true): WorkingMesh {
     this.classify();
     for (let i = 0; i < 3; i++) this.collapseShort();
     this.mesh = this.mesh.packed();
@@ -55,7 +56,7 @@ export class Remesher {
       this.moveAlong();
     }
     this.flipThin();
-    this.freeFeatures();
+    if (freed) this.freeFeatures();
     return this.mesh.packed();
   }
 
@@ -63,32 +64,8 @@ export class Remesher {
     return (this.mesh.size[this.mesh.corner[h]] + this.mesh.size[this.mesh.corner[after(h)]]) / 2;
   }
 
-  /** Feature vertices: ends, junctions and sharp turns of lines are fixed. */
   private classify(): void {
-    const { mesh } = this;
-    const kind = new Uint8Array(mesh.vertices);
-    const count = new Uint8Array(mesh.vertices);
-    const direction = new Float64Array(3 * mesh.vertices);
-    const p = mesh.positions;
-    for (const h of mesh.featureEdges()) {
-      const a = mesh.corner[h];
-      const b = mesh.corner[after(h)];
-      const length = Math.sqrt(mesh.edgeLength2(h)) || 1;
-      for (let k = 0; k < 3; k++) {
-        const d = (p[3 * b + k] - p[3 * a + k]) / length;
-        direction[3 * a + k] += d;
-        direction[3 * b + k] -= d;
-      }
-      count[a]++;
-      count[b]++;
-    }
-    for (let v = 0; v < mesh.vertices; v++) {
-      if (count[v] === 0) continue;
-      // two unit directions away from v add up to 2 sin(turn / 2)
-      const turn = Math.hypot(direction[3 * v], direction[3 * v + 1], direction[3 * v + 2]);
-      kind[v] = count[v] === 2 && turn < 0.76 ? ON_LINE : FIXED;
-    }
-    this.kind = kind;
+    this.kind = lineKinds(this.mesh);
   }
 
   private splitLong(): void {
@@ -289,6 +266,33 @@ export class Remesher {
       for (const h of tight) mesh.split(h);
     }
   }
+}
+
+/** By vertex whether it is free (0), on a line (1), or an end, junction or sharp turn of lines, which is fixed (2). */
+export function lineKinds(mesh: WorkingMesh): Uint8Array {
+  const kind = new Uint8Array(mesh.vertices);
+  const count = new Uint8Array(mesh.vertices);
+  const direction = new Float64Array(3 * mesh.vertices);
+  const p = mesh.positions;
+  for (const h of mesh.featureEdges()) {
+    const a = mesh.corner[h];
+    const b = mesh.corner[after(h)];
+    const length = Math.sqrt(mesh.edgeLength2(h)) || 1;
+    for (let k = 0; k < 3; k++) {
+      const d = (p[3 * b + k] - p[3 * a + k]) / length;
+      direction[3 * a + k] += d;
+      direction[3 * b + k] -= d;
+    }
+    count[a]++;
+    count[b]++;
+  }
+  for (let v = 0; v < mesh.vertices; v++) {
+    if (count[v] === 0) continue;
+    // two unit directions away from v add up to 2 sin(turn / 2)
+    const turn = Math.hypot(direction[3 * v], direction[3 * v + 1], direction[3 * v + 2]);
+    kind[v] = count[v] === 2 && turn < 0.76 ? ON_LINE : FIXED;
+  }
+  return kind;
 }
 
 function distance2(p: Float64Array, a: number, b: number): number {

@@ -1,0 +1,114 @@
+import { leastSine, areaVector, mean, unit, type Triple } from '../numeric/vectors.ts';
+import { lookingAlong, surfacePoint } from '../reference/triangle-bvh.ts';
+import { matches, type QuadList } from './mend.ts';
+import { lineKinds, Remesher } from './remesh.ts';
+import { type Surface } from './surface.ts';
+import { after, before, type WorkingMesh } from './working-mesh.ts';
+
+/** Edge length of triangles against that of quads, where nearly all triangles pair up. */
+const COARSER = 2.15;
+/** Rounds in which triangles are made coarse, and times that this is done over to come near the count. */
+const [ROUNDS, TRIES] = [5, 4];
+/** A count is near enough within this share. */
+const NEAR = 0.03;
+/** Two triangles are not joined to a quad with a lower scaled Jacobian. */
+const WELL_SHAPED = 0.35;
+
+/**
+ * Quads without directions: the surface in coarse triangles, most of them joined to quads in pairs, and each face divided once, in as many
+ * quads as it has corners. Sharp edges and borders are kept, and there is always such a mesh, with many poles.
+ * @returns the quads that come nearest to the count; nothing where the coarse triangles would not have the surface's topology
+ */
+export function quadsFromTriangles(surface: Surface): QuadList | undefined {
+  let best: QuadList | undefined;
+  const offOf = ({ quads }: QuadList) => surface.countOff(quads.length / 4);
+  for (let time = 0, edge = COARSER * surface.size; time < TRIES; time++) {
+    const mesh = coarsened(surface, edge);
+    const list = divided(mesh, facesOf(mesh), surface);
+    if (matches(list, surface.topology) && (!best || offOf(list) < offOf(best))) best = list;
+    if (best && offOf(best) < NEAR) break;
+    edge *= Math.sqrt(list.quads.length / 4 / surface.target);
+  }
+  return best;
+}
+
+function coarsened({ dense, bvh, shareAt }: Surface, edge: number): WorkingMesh {
+  const share = (at: Triple) => edge * (shareAt?.(...at) ?? 1);
+  const mesh = dense.copy();
+  for (let v = 0; v < mesh.vertices; v++) mesh.size[v] = share(mesh.point(v));
+  const sizes = Float64Array.from({ length: dense.triangles }, (_, t) => share(dense.centre(t)));
+  return new Remesher(mesh, bvh, sizes).run(ROUNDS, false);
+}
+
+/** Half-edges of each face, in turn: of two triangles that are joined, or of one. */
+function facesOf(mesh: WorkingMesh): number[][] {
+  const { opposite, corner, feature } = mesh;
+  const outline = (h: number) => [after(opposite[h]), before(opposite[h]), after(h), before(h)];
+  const shapeOf = (h: number) => {
+    const corners = outline(h).map((side) => mesh.point(corner[side]));
+    return leastSine(corners, unit(areaVector(corners)));
+  };
+  const pairs = [...mesh.edges()]
+    .filter((h) => opposite[h] >= 0 && feature[h] === 0)
+    .map((h) => ({ h, shape: shapeOf(h) }))
+    .filter(({ shape }) => shape > WELL_SHAPED)
+    .sort((a, b) => b.shape - a.shape);
+  // faces that are left at each vertex: three at least inside
+  const left = new Int32Array(mesh.vertices);
+  for (const v of corner) left[v]++;
+  const fewest = (v: number) => (mesh.isBorder(v) ? 1 : 3);
+  const partner = new Int32Array(mesh.triangles).fill(-1);
+  for (const { h } of pairs) {
+    const [t, s] = [Math.floor(h / 3), Math.floor(opposite[h] / 3)];
+    const ends = [corner[h], corner[after(h)]];
+    if (partner[t] >= 0 || partner[s] >= 0 || ends.some((v) => left[v] <= fewest(v))) continue;
+    partner[t] = h;
+    partner[s] = opposite[h];
+    for (const v of ends) left[v]--;
+  }
+  return [...partner.keys()].flatMap((t) => {
+    if (partner[t] < 0) return [[3 * t, 3 * t + 1, 3 * t + 2]];
+    return Math.floor(opposite[partner[t]] / 3) > t ? [outline(partner[t])] : [];
+  });
+}
+
+/** Each face in as many quads as it has corners, round its middle; the new vertices lie on the surface and its lines. */
+function divided(mesh: WorkingMesh, faces: readonly number[][], { bvh, normals, lines }: Surface): QuadList {
+  const { corner, opposite, feature } = mesh;
+  const positions = [...mesh.positions];
+  const hold = [...lineKinds(mesh)];
+  const found = surfacePoint();
+  const put = (at: Triple, kind: number): number => {
+    positions.push(...at);
+    hold.push(kind);
+    return hold.length - 1;
+  };
+  const onSurface = (at: Triple, normal: Triple): Triple => {
+    bvh.closest(...at, found, Infinity, lookingAlong(normals, normal, 0.2));
+    return found.triangle < 0 ? at : [found.x, found.y, found.z];
+  };
+  const normalOf = (h: number): Triple => {
+    const own = [h, after(h), before(h)].map((side) => mesh.point(corner[side]));
+    return unit(areaVector(own));
+  };
+  const middles = new Map<number, number>();
+  const middleOf = (h: number): number => {
+    const g = opposite[h];
+    const edge = Math.max(h, g);
+    let v = middles.get(edge);
+    if (v === undefined) {
+      const at = mean(mesh.ends(h));
+      const line = g < 0 ? lines.border : feature[h] ? lines.sharp : undefined;
+      if (line) line.closest(...at, found);
+      const to: Triple = line ? [found.x, found.y, found.z] : onSurface(at, unit(mean(g < 0 ? [normalOf(h)] : [normalOf(h), normalOf(g)])));
+      middles.set(edge, (v = put(to, line ? 1 : 0)));
+    }
+    return v;
+  };
+  const quads = faces.flatMap((sides) => {
+    const corners = sides.map((h) => mesh.point(corner[h]));
+    const middle = put(onSurface(mean(corners), unit(areaVector(corners))), 0);
+    return sides.flatMap((h, i) => [corner[h], middleOf(h), middle, middleOf(sides[(i + sides.length - 1) % sides.length])]);
+  });
+  return { positions: Float64Array.from(positions), quads: Int32Array.from(quads), hold: Uint8Array.from(hold) };
+}
