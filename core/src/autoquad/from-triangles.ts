@@ -1,4 +1,4 @@
-import { leastSine, areaVector, mean, unit, type Triple } from '../numeric/vectors.ts';
+import { add, areaVector, leastSine, mean, unit, type Triple } from '../numeric/vectors.ts';
 import { lookingAlong, surfacePoint } from '../reference/triangle-bvh.ts';
 import { matches, type QuadList } from './mend.ts';
 import { lineKinds, Remesher } from './remesh.ts';
@@ -53,10 +53,10 @@ function facesOf(mesh: WorkingMesh): number[][] {
     .map((h) => ({ h, shape: shapeOf(h) }))
     .filter(({ shape }) => shape > WELL_SHAPED)
     .sort((a, b) => b.shape - a.shape);
-  // faces that are left at each vertex: three at least inside
+  // faces that are left at each vertex: three at least inside, where the border may be a mirror too
   const left = new Int32Array(mesh.vertices);
   for (const v of corner) left[v]++;
-  const fewest = (v: number) => (mesh.isBorder(v) ? 1 : 3);
+  const fewest = (v: number) => (mesh.isBorder(v) ? Math.min(2, 1 + mesh.mirrors.length) : 3);
   const partner = new Int32Array(mesh.triangles).fill(-1);
   for (const { h } of pairs) {
     const [t, s] = [Math.floor(h / 3), Math.floor(opposite[h] / 3)];
@@ -100,7 +100,7 @@ function divided(mesh: WorkingMesh, faces: readonly number[][], { bvh, normals, 
       const at = mean(mesh.ends(h));
       const line = g < 0 ? lines.border : feature[h] ? lines.sharp : undefined;
       if (line) line.closest(...at, found);
-      const to: Triple = line ? [found.x, found.y, found.z] : onSurface(at, unit(mean(g < 0 ? [normalOf(h)] : [normalOf(h), normalOf(g)])));
+      const to: Triple = line ? [found.x, found.y, found.z] : onSurface(at, unit(add(normalOf(h), normalOf(g))));
       middles.set(edge, (v = put(to, line ? 1 : 0)));
     }
     return v;
