@@ -1,5 +1,4 @@
-import { add, areaVector, leastSine, mean, unit, type Triple } from '../numeric/vectors.ts';
-import { lookingAlong, surfacePoint } from '../reference/triangle-bvh.ts';
+import { areaVector, leastSine, mean, unit, type Triple } from '../numeric/vectors.ts';
 import { matches, type QuadList } from './mend.ts';
 import { lineKinds, Remesher } from './remesh.ts';
 import { type Surface } from './surface.ts';
@@ -24,7 +23,7 @@ export function quadsFromTriangles(surface: Surface): QuadList | undefined {
   const offOf = ({ quads }: QuadList) => surface.countOff(quads.length / 4);
   for (let time = 0, edge = COARSER * surface.size; time < TRIES; time++) {
     const mesh = coarsened(surface, edge);
-    const list = divided(mesh, facesOf(mesh), surface);
+    const list = divided(mesh, facesOf(mesh));
     if (matches(list, surface.topology) && (!best || offOf(list) < offOf(best))) best = list;
     if (best && offOf(best) < NEAR) break;
     edge *= Math.sqrt(list.quads.length / 4 / surface.target);
@@ -72,42 +71,25 @@ function facesOf(mesh: WorkingMesh): number[][] {
   });
 }
 
-/** Each face in as many quads as it has corners, round its middle; the new vertices lie on the surface and its lines. */
-function divided(mesh: WorkingMesh, faces: readonly number[][], { bvh, normals, lines }: Surface): QuadList {
+/** Each face in as many quads as it has corners, round its middle: flat, so that none turns over. */
+function divided(mesh: WorkingMesh, faces: readonly number[][]): QuadList {
   const { corner, opposite, feature } = mesh;
   const positions = [...mesh.positions];
   const hold = [...lineKinds(mesh)];
-  const found = surfacePoint();
   const put = (at: Triple, kind: number): number => {
     positions.push(...at);
     hold.push(kind);
     return hold.length - 1;
   };
-  const onSurface = (at: Triple, normal: Triple): Triple => {
-    bvh.closest(...at, found, Infinity, lookingAlong(normals, normal, 0.2));
-    return found.triangle < 0 ? at : [found.x, found.y, found.z];
-  };
-  const normalOf = (h: number): Triple => {
-    const own = [h, after(h), before(h)].map((side) => mesh.point(corner[side]));
-    return unit(areaVector(own));
-  };
   const middles = new Map<number, number>();
   const middleOf = (h: number): number => {
-    const g = opposite[h];
-    const edge = Math.max(h, g);
-    let v = middles.get(edge);
-    if (v === undefined) {
-      const at = mean(mesh.ends(h));
-      const line = g < 0 ? lines.border : feature[h] ? lines.sharp : undefined;
-      if (line) line.closest(...at, found);
-      const to: Triple = line ? [found.x, found.y, found.z] : onSurface(at, unit(add(normalOf(h), normalOf(g))));
-      middles.set(edge, (v = put(to, line ? 1 : 0)));
-    }
+    const edge = Math.max(h, opposite[h]);
+    const v = middles.get(edge) ?? put(mean(mesh.ends(h)), feature[h]);
+    middles.set(edge, v);
     return v;
   };
   const quads = faces.flatMap((sides) => {
-    const corners = sides.map((h) => mesh.point(corner[h]));
-    const middle = put(onSurface(mean(corners), unit(areaVector(corners))), 0);
+    const middle = put(mean(sides.map((h) => mesh.point(corner[h]))), 0);
     return sides.flatMap((h, i) => [corner[h], middleOf(h), middle, middleOf(sides[(i + sides.length - 1) % sides.length])]);
   });
   return { positions: Float64Array.from(positions), quads: Int32Array.from(quads), hold: Uint8Array.from(hold) };

@@ -26,20 +26,20 @@ describe('quads from triangles', () => {
     const { positions, quads, hold } = quadsFromTriangles(surface)!;
     const cage = Cage.fromPolygons(uniformMesh(positions, quads, 4));
     assertValid(cage);
-    return { cage, hold, positions, surface, quads: quads.length / 4 };
+    return { cage, hold, positions, list: quads, quads: quads.length / 4 };
   };
 
-  it('have the topology of the surface and about the count, their corners on it and none with two quads alone', () => {
+  it('have the topology of the surface and about the count, and none is turned over', () => {
     for (const [mesh, count, holes, borders] of [
       [tripleRing(), 900, 3, 0],
       [denseSphere(30), 100, 0, 0],
       [halfShell(40), 300, 0, 1]
     ] as const) {
-      const { cage, positions, surface, quads } = laidFrom(mesh, count);
+      const { cage, positions, list, quads } = laidFrom(mesh, count);
       expect([genus(cage), borderLoops(cage).length]).toEqual([holes, borders]);
       expect(Math.abs(quads / count - 1)).toBeLessThan(0.05);
       expect([...cage.vertices()].filter((v) => !cage.isBorderVertex(v) && cage.valence(v) < 3)).toEqual([]);
-      expect(Math.max(...surface.bvh.distances(positions))).toBeLessThan(1e-9);
+      expect(worstJacobian(positions, list)).toBeGreaterThan(0.02);
     }
   });
 
@@ -67,14 +67,14 @@ describe('quads from triangles', () => {
     expect(isFromTriangles(() => quads(false, 1), none)).toBe(false);
     expect(isFromTriangles(none)).toBe(true);
     expect(isFromTriangles(() => quads(true, 1))).toBe(true);
-    expect(isFromTriangles(() => quads(false, 60))).toBe(true);
-    expect(isFromTriangles(() => quads(false, 30))).toBe(false);
+    expect(isFromTriangles(() => quads(false, 30))).toBe(true);
+    expect(isFromTriangles(() => quads(false, 6))).toBe(false);
     // where they are no better
     expect(isFromTriangles(() => quads(true, 1), none)).toBe(false);
     expect(
       isFromTriangles(
         () => quads(true, 1),
-        () => quads(false, 60)
+        () => quads(false, 30)
       )
     ).toBe(false);
     expect(() => orFromTriangles(none, none)).toThrow('None.');

@@ -98,9 +98,11 @@ export function layFromTriangles(surface: Surface, report: TaskReport, finishing
   const quads = quadsFromTriangles(surface);
   if (!quads) return { failure: 'coarse triangles would not hang together as the surface does.', folded: [] };
   const finisher = new Finisher(surface, report, finishing);
-  finisher.finishAny([{ quads, cost: 0, notes: [] }], 1);
-  const { sound, failure } = finisher;
-  return sound.length > 0 ? leastOf(sound) : (finisher.untwisted() ?? { failure, folded: [] });
+  finisher.finishAny([{ quads: { ...quads, positions: quads.positions.slice() }, cost: 0, notes: [] }], 1);
+  if (finisher.sound.length > 0) return leastOf(finisher.sound);
+  // as they were made none is turned over, and a fit leaves it so
+  const whole = finishing.completed(quads);
+  return whole ? { ...finishing.fitted(whole), notes: [] } : { failure: 'the halves do not join.', folded: [] };
 }
 
 /** Moves vertices of quads, makes them whole and fits them, one candidate after the other. */
