@@ -67,14 +67,14 @@ describe('quads from triangles', () => {
     expect(isFromTriangles(() => quads(false, 1), none)).toBe(false);
     expect(isFromTriangles(none)).toBe(true);
     expect(isFromTriangles(() => quads(true, 1))).toBe(true);
-    expect(isFromTriangles(() => quads(false, 30))).toBe(true);
-    expect(isFromTriangles(() => quads(false, 6))).toBe(false);
+    expect(isFromTriangles(() => quads(false, 60))).toBe(true);
+    expect(isFromTriangles(() => quads(false, 30))).toBe(false);
     // where they are no better
     expect(isFromTriangles(() => quads(true, 1), none)).toBe(false);
     expect(
       isFromTriangles(
         () => quads(true, 1),
-        () => quads(false, 30)
+        () => quads(false, 60)
       )
     ).toBe(false);
     expect(() => orFromTriangles(none, none)).toThrow('None.');

@@ -15,6 +15,8 @@ const AS_SHARP = 5;
 const NO_USE = 0.02;
 /** The same where no way is left but one that gives up more than sharp edges. */
 export const STRAIGHT = 0.005;
+/** Quads that lie off by so many times what is near enough, a tenth of the diagonal, leave a large part of the surface out: poles everywhere are less bad. */
+const PART_GONE = 40;
 /** Sharp edges that are given up, one after the other: those within so many quads of where no quads are found, and whether the sharpest stay. */
 const GIVEN_UP: readonly [within: number, sparing: boolean][] = [
   [0.3, true],
@@ -74,7 +76,7 @@ export function givingUpLines<Quads extends LaidQuads>(
  */
 export function orFromTriangles<Quads extends LaidQuads>(along: () => Quads, fromTriangles: () => Quads): Quads {
   const laid = orNone(along);
-  const isOfUse = (quads: Quads) => uselessCorners(quads.laid, STRAIGHT).length === 0 && !isFarOff(quads);
+  const isOfUse = (quads: Quads) => uselessCorners(quads.laid, STRAIGHT).length === 0 && (quads.closeness?.share ?? 0) < PART_GONE;
   if (!(laid instanceof NoQuadsError) && isOfUse(laid)) return laid;
   const other = orNone(fromTriangles);
   if (!(other instanceof NoQuadsError) && (laid instanceof NoQuadsError || isOfUse(other))) {
