@@ -1,5 +1,8 @@
-import { areaVector, leastSine, mean, unit, type Triple } from '../numeric/vectors.ts';
+import { uniformMesh } from '../mesh/polygon-mesh.ts';
+import { areaVector, between, leastSine, mean, unit, type Triple } from '../numeric/vectors.ts';
+import { lookingAlong, surfacePoint } from '../reference/triangle-bvh.ts';
 import { matches, type QuadList } from './mend.ts';
+import { QuadsRound } from './quads-round.ts';
 import { lineKinds, Remesher } from './remesh.ts';
 import { type Surface } from './surface.ts';
 import { after, before, type WorkingMesh } from './working-mesh.ts';
@@ -10,12 +13,15 @@ const COARSER = 2.15;
 const [ROUNDS, TRIES] = [5, 4];
 /** A count is near enough within this share. */
 const NEAR = 0.03;
+/** A vertex goes to the surface, or as far, where no quad round it gets a lower shape by it. */
+const [SHARES, STAYS_SHAPED] = [[1, 0.6, 0.3], 0.4];
 /** Two triangles are not joined to a quad with a lower scaled Jacobian. */
 const WELL_SHAPED = 0.35;
 
 /**
  * Quads without directions: the surface in coarse triangles, most of them joined to quads in pairs, and each face divided once, in as many
- * quads as it has corners. Sharp edges and borders are kept, and there is always such a mesh, with many poles.
+ * quads as it has corners. Sharp edges and borders are kept, and there is always such a mesh, with many poles. No quad is turned over,
+ * as vertices go to the surface only as far as that leaves them well.
  * @returns the quads that come nearest to the count; nothing where the coarse triangles would not have the surface's topology
  */
 export function quadsFromTriangles(surface: Surface): QuadList | undefined {
@@ -28,6 +34,7 @@ export function quadsFromTriangles(surface: Surface): QuadList | undefined {
     if (best && offOf(best) < NEAR) break;
     edge *= Math.sqrt(list.quads.length / 4 / surface.target);
   }
+  if (best) putOnSurface(best, surface);
   return best;
 }
 
@@ -93,4 +100,33 @@ function divided(mesh: WorkingMesh, faces: readonly number[][]): QuadList {
     return sides.flatMap((h, i) => [corner[h], middleOf(h), middle, middleOf(sides[(i + sides.length - 1) % sides.length])]);
   });
   return { positions: Float64Array.from(positions), quads: Int32Array.from(quads), hold: Uint8Array.from(hold) };
+}
+
+/** Vertices go to the surface, those on lines to these, as far as no quad round them gets poor. Changes the list. */
+function putOnSurface({ positions, quads, hold }: QuadList, { bvh, normals, lines }: Surface): void {
+  const round = new QuadsRound(uniformMesh(positions, quads, 4));
+  const found = surfacePoint();
+  const goalOf = (v: number, at: Triple, normal: Triple): Triple => {
+    const trees = hold[v] === 0 ? [bvh] : [lines.border, lines.sharp].filter((tree) => tree !== undefined);
+    const looks = hold[v] === 0 ? lookingAlong(normals, normal, 0.2) : undefined;
+    let [goal, within2] = [at, Infinity];
+    for (const tree of trees) {
+      tree.closest(...at, found, within2, looks);
+      if (found.triangle >= 0) [goal, within2] = [[found.x, found.y, found.z], found.distance2];
+    }
+    return goal;
+  };
+  for (const v of hold.keys()) {
+    if (hold[v] === 2 || round.at[v].length === 0) continue;
+    const at: Triple = [positions[3 * v], positions[3 * v + 1], positions[3 * v + 2]];
+    const { shapes, normals: looks } = round.lookAt(v);
+    const goal = goalOf(v, at, unit(mean([...shapes.keys()].map((i) => [...looks.subarray(3 * i, 3 * i + 3)]))));
+    const least = Math.min(STAYS_SHAPED, ...shapes);
+    const isSound = () => round.at[v].every((_, i) => round.shapeNow(v, i) >= least);
+    const goesBy = SHARES.find((share) => {
+      round.put(v, ...between(at, goal, share));
+      return isSound();
+    });
+    if (goesBy === undefined) round.put(v, ...at);
+  }
 }
