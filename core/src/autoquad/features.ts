@@ -2,6 +2,7 @@ import { boundsOf, type PolygonMesh } from '../mesh/polygon-mesh.ts';
 import { triangulate } from '../mesh/triangulate.ts';
 import { triangleNormals } from '../reference/reference.ts';
 import { markPicked, type LinePick } from './picked-lines.ts';
+import { withoutNoise } from './noisy-lines.ts';
 import { linesOf } from './remesh.ts';
 import { type FeatureLines } from './settle-quads.ts';
 import { after, WorkingMesh } from './working-mesh.ts';
@@ -13,20 +14,26 @@ const SHORTEST = 0.08;
 const SHORTEST_OPEN = 0.4;
 
 /**
- * Marks borders and sharp edges as features. Noise is kept out twice: angles are taken between normals averaged over
- * each triangle's neighbours on its own side, and short pieces are dropped.
+ * Marks borders and sharp edges as features. Noise is kept out: angles are taken between normals averaged over
+ * each triangle's neighbours on its own side, lines that branch everywhere lose what is short of them, and short pieces are dropped.
  * @returns a half-edge of each edge that was marked sharp (borders not among them)
  */
 export function markFeatures(mesh: WorkingMesh, diagonal: number, degrees = FEATURE_ANGLE): number[] {
   const normals = triangleNormals(mesh.positions, mesh.corner);
   const raw = Math.cos((degrees * Math.PI) / 180);
-  const sharp: number[] = [];
+  const sharp = new Map<number, number>();
   for (let h = 0; h < 3 * mesh.triangles; h++) {
     const g = mesh.opposite[h];
     if (g < 0) mesh.feature[h] = 1;
-    else if (h < g && dot(normals, h, g) < raw && dot(sideNormals(mesh, normals, h, g), 0, 3) < raw) sharp.push(h);
+    else if (h < g) {
+      const own = dot(normals, h, g);
+      if (own >= raw) continue;
+      const fold = Math.max(own, dot(sideNormals(mesh, normals, h, g), 0, 3));
+      if (fold < raw) sharp.set(h, (Math.acos(Math.max(-1, fold)) * 180) / Math.PI);
+    }
   }
-  return keepLong(mesh, sharp, SHORTEST * diagonal, SHORTEST_OPEN * diagonal);
+  const clean = withoutNoise(mesh, sharp, diagonal, degrees);
+  return keepLong(mesh, clean, SHORTEST * diagonal, SHORTEST_OPEN * diagonal);
 }
 
 /** A surface with the edges marked that quads keep: sharp ones, creases and edges between regions, and what was picked. */

@@ -14,6 +14,11 @@ import { type StepStore } from './step-store.ts';
 import { halved, type Mirror, mirrorsOf, reflected, withImages } from './symmetry.ts';
 import { type WorkingMesh } from './working-mesh.ts';
 
+/** Sharp edges may be as long as this share of the edges that the quads have together. */
+const MOST_OF_EDGES = 0.75;
+/** Edges whose folds are within so many degrees of each other are as sharp. */
+const AS_SHARP = 2;
+
 /** The whole input, its features marked, and what is asked of it. */
 export interface Prepared extends Pick<SoundInput, 'dense' | 'size' | 'target' | 'small'> {
   /** edges that quads follow and that are to be creases of theirs */
@@ -42,8 +47,17 @@ export function prepared(input: PolygonMesh, options: AutoQuadsOptions, kept: St
   const from = [joined, featureAngle, symmetry, small.length + closed > 0 ? size : 0, keepHoles];
   const { dense, diagonal, bvh, topology, sharp, tagged, marked, planes } = kept.step('input', from, () => inputOf(sound, options), size);
   dense.feature.set(marked);
-  const followed = sharp.filter((h) => !leftOut.includes(h)).length;
+  const { fitting, from: degrees } = fittingLines(dense, sharp, MOST_OF_EDGES * 2 * target * size);
+  const unfitting = without(sharp, fitting);
+  for (const h of unfitting) dense.feature[h] = dense.feature[dense.opposite[h]] = 0;
+  const followed = without(fitting, leftOut).length;
   const notes = followed > 0 ? [`${followed.toLocaleString('en')} sharp edges of the reference are kept as edges of quads.`] : [];
+  if (unfitting.length > 0) {
+    const count = Math.round(target).toLocaleString('en');
+    notes.push(
+      `Sharp edges of less than ${degrees.toFixed(0)} degrees were left out: all of them are longer than the edges of ${count} quads together.`
+    );
+  }
   if (tagged.length > 0) notes.push(`${tagged.length.toLocaleString('en')} creased edges and edges between regions are kept as edges of quads.`);
   const mirrors = planes.filter((mirror) => {
     const across = guides.findIndex((guide) => (guide.count ?? 0) > 0 && runsAcross(guide, mirror, size));
@@ -62,13 +76,34 @@ export function prepared(input: PolygonMesh, options: AutoQuadsOptions, kept: St
   const picked = markPicked(dense, picks, diagonal);
   if (picked.length > 0) notes.push(`${picked.length.toLocaleString('en')} picked edges are kept as edges of quads.`);
   for (const h of leftOut) dense.feature[h] = dense.feature[dense.opposite[h]] = 0;
-  const folded = [...sharp, ...picked.filter((h) => foldOf(dense, h) > FEATURE_ANGLE)].map((half) => ({ half, sharpness: STAYS_SHARP }));
+  const folded = [...fitting, ...picked.filter((h) => foldOf(dense, h) > FEATURE_ANGLE)].map((half) => ({ half, sharpness: STAYS_SHARP }));
   const creased = [...folded, ...tagged.filter(({ sharpness }) => sharpness > 0)].filter(({ half }) => dense.feature[half] === 1);
-  const all = [...from, lines, leftOut];
+  const all = [...from, lines, leftOut, unfitting.length];
   let laid: LaidPart | undefined;
   const whole = () => (laid ??= kept.step('whole', all, () => laidPart(dense, bvh, topology)));
   return { dense, creased, small, notes, size, target, diagonal, bvh, topology, mirrors, whole, from: all };
 }
+
+/**
+ * The sharpest of some edges, where all of them are longer than quads can have edges.
+ * @param sharp half-edges, one of each edge
+ * @param most how long they may be together, mm
+ * @returns those that fit, and by how many degrees they are folded at least
+ */
+function fittingLines(dense: WorkingMesh, sharp: readonly number[], most: number): { fitting: readonly number[]; from: number } {
+  let long = 0;
+  const byFold = [...sharp].map((h) => ({ h, fold: foldOf(dense, h) })).sort((a, b) => b.fold - a.fold);
+  const tooMuch = byFold.find(({ h }) => (long += Math.sqrt(dense.edgeLength2(h))) > most);
+  if (!tooMuch) return { fitting: sharp, from: 0 };
+  // those that are as sharp go together
+  const from = tooMuch.fold + AS_SHARP;
+  return { fitting: byFold.filter(({ fold }) => fold > from).map(({ h }) => h), from };
+}
+
+const without = (list: readonly number[], gone: readonly number[]): number[] => {
+  const others = new Set(gone);
+  return list.filter((h) => !others.has(h));
+};
 
 /** What does not depend on what was picked and drawn. */
 function inputOf({ mesh, dense, faceOf, size }: SoundInput, { featureAngle, symmetry = 'auto' }: AutoQuadsOptions) {
