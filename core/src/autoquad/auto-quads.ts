@@ -38,18 +38,23 @@ export interface AutoQuadsResult {
  */
 export function autoQuads(mesh: PolygonMesh, options: AutoQuadsOptions, report: TaskReport = silent, kept = new StepStore()): AutoQuadsResult {
   const forward = onward(report);
-  const lay = (leftOut: readonly number[], way = layOver) => laidQuads(mesh, options, forward, kept, leftOut, way);
+  const lay = (leftOut: readonly number[], way = layOver) => {
+    const laid = laidQuads(mesh, options, forward, kept, leftOut, way);
+    return { ...laid, closeness: laid.closeness ?? closenessTo(laid.input, laid.laid) };
+  };
   const result = orFromTriangles(
     () => givingUpLines(lay, (leftOut) => prepared(mesh, options, kept, leftOut)),
     () => lay([], layFromTriangles)
   );
   const { laid, input } = result;
   const turned = turnedBack(laid, input);
-  const closeness = (turned.length === 0 && result.closeness) || closenessOf(laid, input.whole(), input.diagonal);
+  const closeness = turned.length === 0 ? result.closeness : closenessTo(input, laid);
   const distances = describeDistances(closeness, deviation(input.bvh, laid.positions));
   report.phase('Done', 1);
   return { mesh: withBoxes(laid, input, options), notes: [...result.notes, ...turned, ...poorQuads(laid), ...distances] };
 }
+
+const closenessTo = (input: Prepared, laid: PolygonMesh): Closeness => closenessOf(laid, input.whole(), input.diagonal);
 
 type Laid = (Fitted & { notes: string[] }) | Failure;
 
