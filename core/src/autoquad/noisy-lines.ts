@@ -1,7 +1,10 @@
 import { after, type WorkingMesh } from './working-mesh.ts';
 
 /** Lines that hang together are noise where there are so many stretches, shorter in the mean than this share of the diagonal, ... */
-const [MANY, SHORT_IN_MEAN] = [3, 0.1];
+const NOISE: readonly [stretches: number, shortInMean: number][] = [
+  [3, 0.02],
+  [100, 0.06]
+];
 /** ... and one in four at least is folded by less than so many times what is asked for: a real edge hardly lies near it by chance. */
 const HARDLY = 1.5;
 /** So many stretches that are so short are noise, or facets, however much they are folded. */
@@ -39,7 +42,7 @@ export function withoutNoise(mesh: WorkingMesh, folds: ReadonlyMap<number, numbe
     const long = lengthOf(mesh, piece) / diagonal / stretches.length;
     const hardly = stretches.filter(({ edges }) => foldOf(edges) < HARDLY * degrees).length;
     if (stretches.length >= FACETS && long < FACET) return true;
-    return stretches.length >= MANY && long < SHORT_IN_MEAN && 4 * hardly >= stretches.length;
+    return NOISE.some(([many, short]) => stretches.length >= many && long < short) && 4 * hardly >= stretches.length;
   };
   const isLine = (piece: readonly number[]) => {
     const long = lengthOf(mesh, piece) / diagonal;

@@ -77,7 +77,7 @@ describe('features', () => {
     const onEdge = (h: number) => made.ends(h).every((at) => at.filter((x) => Math.abs(Math.abs(x) - 10) < 0.3).length >= 2);
     expect(raw).toBeGreaterThan(1000);
     expect(sharp.filter(onEdge).length).toBeGreaterThan(230);
-    expect(sharp.length).toBeLessThan(300);
+    expect(sharp.length).toBeLessThan(350);
     const lump = sharpOf(noisyScan(1), 12);
     expect(lump.raw).toBeGreaterThan(4000);
     expect(lump.sharp.length).toBeLessThan(0.02 * lump.raw);
