@@ -16,9 +16,9 @@ const SHORTEST_OPEN = 0.4;
 /**
  * Marks borders and sharp edges as features. Noise is kept out: angles are taken between normals averaged over
  * each triangle's neighbours on its own side, lines that branch everywhere lose what is short of them, and short pieces are dropped.
- * @returns a half-edge of each edge that was marked sharp (borders not among them)
+ * @returns a half-edge of each edge that was marked sharp (borders not among them), and how many others were taken for noise
  */
-export function markFeatures(mesh: WorkingMesh, diagonal: number, degrees = FEATURE_ANGLE): number[] {
+export function markFeatures(mesh: WorkingMesh, diagonal: number, degrees = FEATURE_ANGLE): { sharp: number[]; noise: number } {
   const normals = triangleNormals(mesh.positions, mesh.corner);
   const raw = Math.cos((degrees * Math.PI) / 180);
   const sharp = new Map<number, number>();
@@ -33,7 +33,7 @@ export function markFeatures(mesh: WorkingMesh, diagonal: number, degrees = FEAT
     }
   }
   const clean = withoutNoise(mesh, sharp, diagonal, degrees);
-  return keepLong(mesh, clean, SHORTEST * diagonal, SHORTEST_OPEN * diagonal);
+  return { sharp: keepLong(mesh, clean, SHORTEST * diagonal, SHORTEST_OPEN * diagonal), noise: sharp.size - clean.length };
 }
 
 /** A surface with the edges marked that quads keep: sharp ones, creases and edges between regions, and what was picked. */

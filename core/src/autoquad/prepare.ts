@@ -45,13 +45,17 @@ export function prepared(input: PolygonMesh, options: AutoQuadsOptions, kept: St
   const { size, target, small, closed } = sound;
   // what is left out or closed depends on the size
   const from = [joined, featureAngle, symmetry, small.length + closed > 0 ? size : 0, keepHoles];
-  const { dense, diagonal, bvh, topology, sharp, tagged, marked, planes } = kept.step('input', from, () => inputOf(sound, options), size);
+  const { dense, diagonal, bvh, topology, sharp, noise, tagged, marked, planes } = kept.step('input', from, () => inputOf(sound, options), size);
   dense.feature.set(marked);
   const { fitting, from: degrees } = fittingLines(dense, sharp, MOST_OF_EDGES * 2 * target * size);
   const unfitting = without(sharp, fitting);
   for (const h of unfitting) dense.feature[h] = dense.feature[dense.opposite[h]] = 0;
   const followed = without(fitting, leftOut).length;
   const notes = followed > 0 ? [`${followed.toLocaleString('en')} sharp edges of the reference are kept as edges of quads.`] : [];
+  if (noise > 0)
+    notes.push(
+      `Edges beyond ${featureAngle ?? FEATURE_ANGLE} degrees that were taken for noise or facets, not for lines: ${noise.toLocaleString('en')}.`
+    );
   if (unfitting.length > 0) {
     const count = Math.round(target).toLocaleString('en');
     notes.push(
@@ -110,11 +114,11 @@ function inputOf({ mesh, dense, faceOf, size }: SoundInput, { featureAngle, symm
   const { diagonal } = boundsOf(mesh.positions);
   // the survey's triangles may have marks of an earlier run
   dense.feature.fill(0);
-  const sharp = markFeatures(dense, diagonal, featureAngle);
+  const { sharp, noise } = markFeatures(dense, diagonal, featureAngle);
   const tagged = markTagged(dense, mesh, faceOf);
   const bvh = new TriangleBvh(mesh.positions, dense.corner);
   const planes = mirrorsOf(dense, bvh, Math.min(0.1 * size, 0.003 * diagonal), symmetry);
-  return { dense, diagonal, bvh, topology: topologyOf(dense), sharp, tagged, marked: dense.feature.slice(), planes };
+  return { dense, diagonal, bvh, topology: topologyOf(dense), sharp, noise, tagged, marked: dense.feature.slice(), planes };
 }
 
 /** The whole surface, or what lies on one side of planes it is mirrored in. */

@@ -42,8 +42,8 @@ import { after, WorkingMesh } from './working-mesh.ts';
 function working(mesh: PolygonMesh) {
   const triangles = triangulate(mesh).triangles;
   const made = new WorkingMesh(mesh.positions, triangles);
-  const sharp = markFeatures(made, boundsOf(mesh.positions).diagonal).length;
-  return { mesh: made, triangles, sharp, bvh: new TriangleBvh(mesh.positions, triangles) };
+  const { sharp } = markFeatures(made, boundsOf(mesh.positions).diagonal);
+  return { mesh: made, triangles, sharp: sharp.length, bvh: new TriangleBvh(mesh.positions, triangles) };
 }
 const alive = (mesh: WorkingMesh) => [...Array(mesh.triangles).keys()].filter((t) => mesh.isAlive(t));
 function eulerOf(mesh: WorkingMesh): number {
@@ -71,7 +71,7 @@ describe('features', () => {
     const sharpOf = (mesh: PolygonMesh, degrees: number) => {
       const made = new WorkingMesh(mesh.positions, triangulate(mesh).triangles);
       const raw = [...made.edges()].filter((h) => foldOf(made, h) > degrees).length;
-      return { raw, made, sharp: markFeatures(made, boundsOf(mesh.positions).diagonal, degrees) };
+      return { raw, made, ...markFeatures(made, boundsOf(mesh.positions).diagonal, degrees) };
     };
     const { raw, made, sharp } = sharpOf(dense, 16);
     const onEdge = (h: number) => made.ends(h).every((at) => at.filter((x) => Math.abs(Math.abs(x) - 10) < 0.3).length >= 2);
@@ -81,6 +81,8 @@ describe('features', () => {
     const lump = sharpOf(noisyScan(1), 12);
     expect(lump.raw).toBeGreaterThan(4000);
     expect(lump.sharp.length).toBeLessThan(0.02 * lump.raw);
+    const { notes } = prepared(dense, { count: 400, featureAngle: 16 }, new StepStore());
+    expect(notes[1]).toMatch(/^Edges beyond 16 degrees that were taken for noise or facets, not for lines: \d/);
   });
 
   it('are the sharpest where quads have not enough edges for all of them, and this is said', () => {
