@@ -7,8 +7,8 @@ const NOISE: readonly [stretches: number, shortInMean: number][] = [
 ];
 /** ... and one in four at least is folded by less than so many times what is asked for: a real edge hardly lies near it by chance. */
 const HARDLY = 1.5;
-/** So many stretches that are so short are noise, or facets, however much they are folded. */
-const [FACETS, FACET] = [100, 0.02];
+/** So many stretches that are so short are facets, however much they are folded, where less than so many degrees are asked for. */
+const [FACETS, FACET, SHALLOW] = [100, 0.02, 30];
 /** What is left of them is clear where it is folded by so many times as much, */
 const CLEARLY = 1.7;
 /** and a line where it is as long as this share of the diagonal, and its stretches in the mean. */
@@ -41,7 +41,7 @@ export function withoutNoise(mesh: WorkingMesh, folds: ReadonlyMap<number, numbe
     const stretches = stretchesOf(mesh, piece);
     const long = lengthOf(mesh, piece) / diagonal / stretches.length;
     const hardly = stretches.filter(({ edges }) => foldOf(edges) < HARDLY * degrees).length;
-    if (stretches.length >= FACETS && long < FACET) return true;
+    if (degrees < SHALLOW && stretches.length >= FACETS && long < FACET) return true;
     return NOISE.some(([many, short]) => stretches.length >= many && long < short) && 4 * hardly >= stretches.length;
   };
   const isLine = (piece: readonly number[]) => {
