@@ -1,6 +1,7 @@
 import { boundsOf, type PolygonMesh } from '../mesh/polygon-mesh.ts';
 import { triangulate } from '../mesh/triangulate.ts';
 import { triangleNormals } from '../reference/reference.ts';
+import { lengthOf, piecesOfLines } from './line-pieces.ts';
 import { markPicked, type LinePick } from './picked-lines.ts';
 import { withoutNoise } from './noisy-lines.ts';
 import { linesOf } from './remesh.ts';
@@ -83,7 +84,7 @@ export function markTagged(mesh: WorkingMesh, { creaseEdges, creaseSharpness, fa
     if (g < h || mesh.feature[h]) continue;
     const sharpness = creased.get(key(mesh.corner[h], mesh.corner[after(h)])) ?? 0;
     if (sharpness === 0 && regionOf(h) === regionOf(g)) continue;
-    mesh.feature[h] = mesh.feature[g] = 1;
+    mesh.markEdge(h, 1);
     marked.push({ half: h, sharpness });
   }
   return marked;
@@ -112,28 +113,13 @@ function sideNormals(mesh: WorkingMesh, normals: Float64Array, h: number, g: num
 
 /** Marks the sharp edges of connected pieces that are long enough. */
 function keepLong(mesh: WorkingMesh, sharp: number[], shortest: number, shortestOpen: number): number[] {
-  const parent = new Int32Array(mesh.vertices).fill(-1);
-  const root = (v: number): number => {
-    while (parent[v] >= 0) v = parent[v];
-    return v;
+  const isLong = (piece: readonly number[]) => {
+    const vertices = new Set(piece.flatMap((h) => [mesh.corner[h], mesh.corner[after(h)]]));
+    // a tree of edges has one vertex more than edges
+    return lengthOf(mesh, piece) >= (piece.length >= vertices.size ? shortest : shortestOpen);
   };
-  const closed = new Set<number>();
-  for (const h of sharp) {
-    const a = root(mesh.corner[h]);
-    const b = root(mesh.corner[after(h)]);
-    if (a === b) closed.add(a);
-    else {
-      parent[a] = b;
-      if (closed.has(a)) closed.add(b);
-    }
-  }
-  const longEnough = (r: number) => length.get(r)! >= (closed.has(r) ? shortest : shortestOpen);
-  const length = new Map<number, number>();
-  for (const h of sharp) {
-    const r = root(mesh.corner[h]);
-    length.set(r, (length.get(r) ?? 0) + Math.sqrt(mesh.edgeLength2(h)));
-  }
-  const kept = sharp.filter((h) => longEnough(root(mesh.corner[h])));
-  for (const h of kept) mesh.feature[h] = mesh.feature[mesh.opposite[h]] = 1;
+  const long = new Set(piecesOfLines(mesh, sharp).filter(isLong).flat());
+  const kept = sharp.filter((h) => long.has(h));
+  for (const h of kept) mesh.markEdge(h, 1);
   return kept;
 }

@@ -14,7 +14,7 @@ function wedgeWithout(leftOut: readonly number[]) {
   const mesh = wedge(30);
   const dense = new WorkingMesh(mesh.positions, triangulate(mesh).triangles);
   markFeatures(dense, boundsOf(mesh.positions).diagonal);
-  for (const h of leftOut) dense.feature[h] = dense.feature[dense.opposite[h]] = 0;
+  for (const h of leftOut) dense.markEdge(h, 0);
   return { dense, size: 4, mirrors: [] };
 }
 const isAtTip = (h: number) => {

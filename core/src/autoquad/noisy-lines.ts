@@ -1,4 +1,5 @@
-import { after, type WorkingMesh } from './working-mesh.ts';
+import { lengthOf, piecesOfLines, type Stretch, stretchesOf } from './line-pieces.ts';
+import { type WorkingMesh } from './working-mesh.ts';
 
 /** Lines that hang together are noise where there are so many stretches, shorter in the mean than this share of the diagonal, ... */
 const NOISE: readonly [stretches: number, shortInMean: number][] = [
@@ -16,15 +17,6 @@ const [LONG, LONG_IN_MEAN] = [0.2, 0.04];
 /** Stretches of such lines that are shorter than this share of it are taken out. */
 const SHORT = 0.01;
 const ROUNDS = 50;
-
-/** Edges from one end or branch of lines to the next, and back to its start of one without. */
-interface Stretch {
-  edges: number[];
-  /** ends or branches; none of a closed stretch */
-  ends: number[];
-  /** mm */
-  long: number;
-}
 
 /**
  * Takes noise out of sharp edges. Where most are noise, more is asked for; of other lines that branch and end everywhere the short stretches
@@ -48,7 +40,7 @@ export function withoutNoise(mesh: WorkingMesh, folds: ReadonlyMap<number, numbe
     const long = lengthOf(mesh, piece) / diagonal;
     return long > LONG && long > LONG_IN_MEAN * stretchesOf(mesh, piece).length;
   };
-  const pieces = piecesOf(mesh, [...folds.keys()]).map((edges) => ({ edges, noisy: isNoise(edges) }));
+  const pieces = piecesOfLines(mesh, [...folds.keys()]).map((edges) => ({ edges, noisy: isNoise(edges) }));
   const noisy = pieces.reduce((sum, { edges, noisy }) => sum + (noisy ? edges.length : 0), 0);
   // where most is noise, what hangs together by itself may be so too
   if (noisy > folds.size / 2)
@@ -57,7 +49,7 @@ export function withoutNoise(mesh: WorkingMesh, folds: ReadonlyMap<number, numbe
     if (!piece.noisy) return piece.edges;
     const clear = clearOf(withoutShort(mesh, piece.edges, SHORT * diagonal, foldOf));
     const tidied = withoutShort(mesh, clear, SHORT * diagonal, foldOf);
-    return piecesOf(mesh, tidied).filter(isLine).flat();
+    return piecesOfLines(mesh, tidied).filter(isLine).flat();
   });
 }
 
@@ -89,55 +81,3 @@ function withoutShort(mesh: WorkingMesh, edges: readonly number[], short: number
   }
   return left;
 }
-
-/** Edges that hang together. */
-function piecesOf(mesh: WorkingMesh, edges: readonly number[]): number[][] {
-  const at = edgesAt(mesh, edges);
-  const seen = new Set<number>();
-  return edges.flatMap((seed) => {
-    if (seen.has(seed)) return [];
-    seen.add(seed);
-    const piece = [seed];
-    for (const h of piece)
-      for (const v of endsOf(mesh, h))
-        for (const other of at.get(v)!) {
-          if (seen.has(other)) continue;
-          seen.add(other);
-          piece.push(other);
-        }
-    return [piece];
-  });
-}
-
-function stretchesOf(mesh: WorkingMesh, edges: readonly number[]): Stretch[] {
-  const at = edgesAt(mesh, edges);
-  const seen = new Set<number>();
-  const walk = (start: number, first: number): Stretch => {
-    const own: number[] = [];
-    let [v, h] = [start, first];
-    while (!seen.has(h)) {
-      seen.add(h);
-      own.push(h);
-      const [a, b] = endsOf(mesh, h);
-      v = a === v ? b : a;
-      const around = at.get(v)!;
-      if (around.length !== 2) return { edges: own, ends: [start, v], long: lengthOf(mesh, own) };
-      h = around[0] === h ? around[1] : around[0];
-    }
-    return { edges: own, ends: [], long: lengthOf(mesh, own) };
-  };
-  const fromEnds = [...at].flatMap(([v, around]) => (around.length === 2 ? [] : around.flatMap((h) => (seen.has(h) ? [] : [walk(v, h)]))));
-  const closed = edges.flatMap((h) => (seen.has(h) ? [] : [walk(mesh.corner[h], h)]));
-  return [...fromEnds, ...closed];
-}
-
-/** By vertex the edges at it. */
-function edgesAt(mesh: WorkingMesh, edges: readonly number[]): Map<number, number[]> {
-  const at = new Map<number, number[]>();
-  for (const h of edges) for (const v of endsOf(mesh, h)) (at.get(v) ?? at.set(v, []).get(v)!).push(h);
-  return at;
-}
-
-const endsOf = (mesh: WorkingMesh, h: number): [number, number] => [mesh.corner[h], mesh.corner[after(h)]];
-
-const lengthOf = (mesh: WorkingMesh, edges: readonly number[]): number => edges.reduce((sum, h) => sum + Math.sqrt(mesh.edgeLength2(h)), 0);

@@ -8,6 +8,7 @@ import { FEATURE_ANGLE, featureLinesOf, markFeatures, markTagged, type FollowedE
 import { runsAcross } from './guides.ts';
 import { Surface, sumOver, topologyOf, type LaidPart } from './surface.ts';
 import { type Topology } from './mend.ts';
+import { lengthOf } from './line-pieces.ts';
 import { foldOf, markPicked } from './picked-lines.ts';
 import { soundInput, surveyed, type SoundInput } from './sound-input.ts';
 import { type StepStore } from './step-store.ts';
@@ -49,7 +50,7 @@ export function prepared(input: PolygonMesh, options: AutoQuadsOptions, kept: St
   dense.feature.set(marked);
   const { fitting, from: degrees } = fittingLines(dense, sharp, MOST_OF_EDGES * 2 * target * size);
   const unfitting = without(sharp, fitting);
-  for (const h of unfitting) dense.feature[h] = dense.feature[dense.opposite[h]] = 0;
+  for (const h of unfitting) dense.markEdge(h, 0);
   const followed = without(fitting, leftOut).length;
   const notes = followed > 0 ? [`${followed.toLocaleString('en')} sharp edges of the reference are kept as edges of quads.`] : [];
   if (noise > 0)
@@ -79,7 +80,7 @@ export function prepared(input: PolygonMesh, options: AutoQuadsOptions, kept: St
   }));
   const picked = markPicked(dense, picks, diagonal);
   if (picked.length > 0) notes.push(`${picked.length.toLocaleString('en')} picked edges are kept as edges of quads.`);
-  for (const h of leftOut) dense.feature[h] = dense.feature[dense.opposite[h]] = 0;
+  for (const h of leftOut) dense.markEdge(h, 0);
   const folded = [...fitting, ...picked.filter((h) => foldOf(dense, h) > FEATURE_ANGLE)].map((half) => ({ half, sharpness: STAYS_SHARP }));
   const creased = [...folded, ...tagged.filter(({ sharpness }) => sharpness > 0)].filter(({ half }) => dense.feature[half] === 1);
   const all = [...from, lines, leftOut, unfitting.length];
@@ -95,12 +96,12 @@ export function prepared(input: PolygonMesh, options: AutoQuadsOptions, kept: St
  * @returns those that fit, and by how many degrees they are folded at least
  */
 function fittingLines(dense: WorkingMesh, sharp: readonly number[], most: number): { fitting: readonly number[]; from: number } {
+  if (lengthOf(dense, sharp) <= most) return { fitting: sharp, from: 0 };
+  const byFold = sharp.map((h) => ({ h, fold: foldOf(dense, h) })).sort((a, b) => b.fold - a.fold);
   let long = 0;
-  const byFold = [...sharp].map((h) => ({ h, fold: foldOf(dense, h) })).sort((a, b) => b.fold - a.fold);
-  const tooMuch = byFold.find(({ h }) => (long += Math.sqrt(dense.edgeLength2(h))) > most);
-  if (!tooMuch) return { fitting: sharp, from: 0 };
+  const tooMuch = byFold.find(({ h }) => (long += lengthOf(dense, [h])) > most);
   // those that are as sharp go together
-  const from = tooMuch.fold + AS_SHARP;
+  const from = (tooMuch?.fold ?? 0) + AS_SHARP;
   return { fitting: byFold.filter(({ fold }) => fold > from).map(({ h }) => h), from };
 }
 

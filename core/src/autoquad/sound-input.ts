@@ -2,6 +2,7 @@ import { boundsOf, pickedPoints, uniformMesh, type Bounds, type PolygonMesh } fr
 import { triangulate } from '../mesh/triangulate.ts';
 import { AutoQuadsError, wantedSize, type AutoQuadsOptions } from './auto-quads-options.ts';
 import { sumOver } from './surface.ts';
+import { lengthOf } from './line-pieces.ts';
 import { after, bordersOf, piecesOf, WorkingMesh } from './working-mesh.ts';
 
 /** A surface that was looked through: triangles with neighbours, and its islands where there are several. */
@@ -94,7 +95,7 @@ export function soundInput({ mesh, dense, faceOf, area, islands }: Survey, optio
 /** Holes with a border shorter than `least` get a vertex in their middle and triangles round it, or one triangle where they have three sides. */
 function withoutPinholes(part: Triangles, least: number): Triangles & { closed: number } {
   const { dense } = part;
-  const loops = bordersOf(dense).filter((loop) => loop.reduce((sum, h) => sum + Math.sqrt(dense.edgeLength2(h)), 0) < least);
+  const loops = bordersOf(dense).filter((loop) => lengthOf(dense, loop) < least);
   if (loops.length === 0) return { ...part, closed: 0 };
   const whole = ofTriangles(part.mesh, dense, part.faceOf, [...Array(dense.triangles).keys()]);
   const positions = [...whole.mesh.positions];

@@ -1,4 +1,6 @@
+import { Cage } from '../mesh/cage.ts';
 import { quadsAtVertices, type PolygonMesh } from '../mesh/polygon-mesh.ts';
+import { facesRound } from '../mesh/topology.ts';
 import { quadJacobians } from '../numeric/quad-shape.ts';
 import { add, length, mean, scaled, subtract, unit, type Triple } from '../numeric/vectors.ts';
 import { type MirroredPlaces } from './mirrored-places.ts';
@@ -17,14 +19,16 @@ const FIRST_SHARE = 0.1;
  * @param least scaled Jacobian that they are to have
  * @param places the mesh's vertices, where some are images of others, and stay so
  */
-export function turnBack({ positions, faceVertices: quads }: PolygonMesh, least: number, places: MirroredPlaces): void {
-  const count = positions.length / 3;
-  const at = quadsAtVertices(quads, count);
+export function turnBack(mesh: PolygonMesh, least: number, places: MirroredPlaces): void {
+  const { positions, faceVertices: quads } = mesh;
+  const at = quadsAtVertices(quads, positions.length / 3);
+  const cage = Cage.fromPolygons(mesh);
   const poor = () => [...quadJacobians(positions, quads).entries()].flatMap(([q, shape]) => (shape < least ? [q] : []));
   const free = new Set<number>();
   for (let left = poor(), rings = 1; left.length > 0; rings *= 2) {
     const before = free.size;
-    for (const v of verticesNear(left, rings, quads, at)) free.add(v);
+    const corners = left.flatMap((q) => cage.faceVertices(q));
+    for (const f of [...left, ...facesRound(cage, corners, rings - 1)]) for (const v of cage.faceVertices(f)) free.add(v);
     // there are no more of them
     const isLast = rings > 1 && free.size === before;
     for (let step = 0; step < (isLast ? LAST_STEPS : STEPS) && left.length > 0; step++) {
@@ -34,18 +38,6 @@ export function turnBack({ positions, faceVertices: quads }: PolygonMesh, least:
     }
     if (isLast) return;
   }
-}
-
-/** Vertices of some quads, and of those round them. */
-function verticesNear(from: readonly number[], rings: number, quads: Int32Array, at: readonly (readonly number[])[]): Set<number> {
-  const cornersOf = (list: readonly number[]) => list.flatMap((q) => [...quads.subarray(4 * q, 4 * q + 4)]);
-  const found = new Set<number>();
-  let ring = new Set(cornersOf(from));
-  for (let i = 0; i < rings && ring.size > 0; i++) {
-    ring.forEach((v) => found.add(v));
-    ring = new Set(cornersOf([...ring].flatMap((v) => at[v])).filter((v) => !found.has(v)));
-  }
-  return found;
 }
 
 /** Free vertices go by a share of the way to the mean of their places in the squares nearest to their quads. */

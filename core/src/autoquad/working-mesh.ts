@@ -123,6 +123,11 @@ export class WorkingMesh {
     return found.subarray(0, count);
   }
 
+  /** Makes an edge that is no border part of a feature line, or takes it out. */
+  markEdge(h: number, feature: 0 | 1): void {
+    this.feature[h] = this.feature[this.opposite[h]] = feature;
+  }
+
   /** Half-edges of feature lines and borders, one of each edge. */
   featureEdges(): number[] {
     const found: number[] = [];
