@@ -32,12 +32,18 @@ const [MISSED_COUNT, NEARLY_MET] = [100, 3];
 /** Sizes that are tried, in steps of a share of the wanted one to both sides of it. */
 const TRIED_SIZES = [0, 1, -1, 2, -2, 3, -3, 4, -4, 5, -5, 6, -6, 7, -7, 8, -8];
 const SIZE_STEP = 0.006;
+/** Where a map has less than this share of the quads asked for, or is turned over as a whole, the size is corrected no further. */
+const LEAST_STEP = 0.25;
 /** How many of the roundings are read as quads: more of a range of counts. */
 const [MOST_READ, MOST_OF_RANGE] = [3, 6];
 /** With so many whole unknowns the count jumps less from size to size, and rounding takes longer: fewer sizes are tried. */
 const [MANY_WHOLES, FEWER_SIZES] = [150, 7];
+/** With so many of them a map takes seconds to be rounded: it is made stiffer for as long as that leaves less than so many of its folds. */
+const [LONG_ROUNDING, UNFOLDED] = [250, 0.8];
 /** With few of them the count jumps much: where it is missed, roundings next to the nearest are tried, for some of the sizes. */
 const [FEW_WHOLES, MOST_NEXT, SIZES_NEXT] = [60, 8, 5];
+/** Directions with more poles than so many times the quads asked for are those of noise: a map of them takes minutes, and folds over everywhere. */
+const MOST_POLES = 2;
 /** More than so many times the quads asked for are not read: that would take minutes, and is no answer. */
 const MOST_COUNT = 5;
 /** How many of them are handed on: the next one is taken where one turns out poor. */
@@ -135,7 +141,12 @@ export class Attempt {
     const { report, surface } = this;
     this.notes.length = 0;
     const directions = this.directions();
-    report.poles?.(polesOf(directions.mesh, directions.field));
+    const poles = polesOf(directions.mesh, directions.field);
+    report.poles?.(poles);
+    if (poles.length > MOST_POLES * surface.target) {
+      this.failure = `their directions have ${poles.length} poles.`;
+      return [];
+    }
     report.phase(weak.length > 0 ? 'Map, with more care' : 'Map', 0.5);
     this.notes.push(...directions.notes);
     if (directions.size !== surface.size) this.notes.push(`Poles and directions were kept from quads of ${directions.size.toPrecision(3)} mm.`);
@@ -244,6 +255,7 @@ export class Attempt {
     const { map, rings } = this.askedMap(directions, cut, beside, weak);
     // without rings all come to the same
     const bounds = rings.length === 0 ? [0] : weak.length > 0 ? WITHIN.slice(1) : WITHIN;
+    let foldedBefore = Infinity;
     for (let round = 0; round < (beside > 0 ? 2 : 5); round++) {
       report.phase(round === 0 ? 'Rounding' : 'Unfolding', 0.65 + 0.03 * round);
       const tries = this.roundings(map, bounds);
@@ -268,6 +280,10 @@ export class Attempt {
       const areas = mapAreas(map.coordinates(tries[0].x));
       this.folded = [...areas.keys()].filter((t) => areas[t] <= 0).map((t) => mesh.centre(t));
       maps.delete(beside);
+      // without folds nothing would come out other than it has
+      if (this.folded.length === 0) break;
+      if (map.wholes > LONG_ROUNDING && this.folded.length > UNFOLDED * foldedBefore) break;
+      foldedBefore = this.folded.length;
       map.stiffen(foldedNeighbourhood(mesh, areas));
     }
     return [];
@@ -337,7 +353,8 @@ export class Attempt {
     const { surface } = this;
     let size = surface.size;
     // with edge sizes asked for, the count falls out; with a count, the size is corrected to it
-    if (!surface.options.edgeSizes) for (let i = 0; i < 3; i++) size *= Math.sqrt(this.rounded(map, [{ size, within }])[0].count / surface.target);
+    if (!surface.options.edgeSizes)
+      for (let i = 0; i < 3; i++) size *= Math.sqrt(Math.max(LEAST_STEP, this.rounded(map, [{ size, within }])[0].count / surface.target));
     // rounding makes the count jump: sizes are taken from a wide range
     const steps = map.wholes > MANY_WHOLES ? TRIED_SIZES.slice(0, FEWER_SIZES) : TRIED_SIZES;
     // the outermost ones of a range of counts are its ends

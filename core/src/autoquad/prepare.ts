@@ -12,11 +12,9 @@ import { lengthOf } from './line-pieces.ts';
 import { foldOf, markPicked } from './picked-lines.ts';
 import { soundInput, surveyed, type SoundInput } from './sound-input.ts';
 import { type StepStore } from './step-store.ts';
-import { halved, type Mirror, mirrorsOf, reflected, withImages } from './symmetry.ts';
+import { halved, type Mirror, mirrorsOf, partsWell, planeName, reflected, withImages } from './symmetry.ts';
 import { type WorkingMesh } from './working-mesh.ts';
 
-/** Sharp edges may be as long as this share of the edges that the quads have together. */
-const MOST_OF_EDGES = 0.75;
 /** Edges whose folds are within so many degrees of each other are as sharp. */
 const AS_SHARP = 2;
 
@@ -46,9 +44,14 @@ export function prepared(input: PolygonMesh, options: AutoQuadsOptions, kept: St
   const { size, target, small, closed } = sound;
   // what is left out or closed depends on the size
   const from = [joined, featureAngle, symmetry, small.length + closed > 0 ? size : 0, keepHoles];
-  const { dense, diagonal, bvh, topology, sharp, noise, tagged, marked, planes } = kept.step('input', from, () => inputOf(sound, options), size);
+  const { dense, diagonal, bvh, topology, sharp, noise, tagged, marked, planes, unparted } = kept.step(
+    'input',
+    from,
+    () => inputOf(sound, options),
+    size
+  );
   dense.feature.set(marked);
-  const { fitting, from: degrees } = fittingLines(dense, sharp, MOST_OF_EDGES * 2 * target * size);
+  const { fitting, from: degrees } = fittingLines(dense, sharp, 2 * target * size);
   const unfitting = without(sharp, fitting);
   for (const h of unfitting) dense.markEdge(h, 0);
   const followed = without(fitting, leftOut).length;
@@ -64,6 +67,7 @@ export function prepared(input: PolygonMesh, options: AutoQuadsOptions, kept: St
     );
   }
   if (tagged.length > 0) notes.push(`${tagged.length.toLocaleString('en')} creased edges and edges between regions are kept as edges of quads.`);
+  for (const mirror of unparted) notes.push(`Not mirrored in ${planeName(mirror)}: a side of it would hang together by single vertices.`);
   const mirrors = planes.filter((mirror) => {
     const across = guides.findIndex((guide) => (guide.count ?? 0) > 0 && runsAcross(guide, mirror, size));
     if (across >= 0 && !guides[across].silent) notes.push(`Not mirrored: guide ${across + 1}, which has a count, runs across the plane.`);
@@ -118,8 +122,10 @@ function inputOf({ mesh, dense, faceOf, size }: SoundInput, { featureAngle, symm
   const { sharp, noise } = markFeatures(dense, diagonal, featureAngle);
   const tagged = markTagged(dense, mesh, faceOf);
   const bvh = new TriangleBvh(mesh.positions, dense.corner);
-  const planes = mirrorsOf(dense, bvh, Math.min(0.1 * size, 0.003 * diagonal), symmetry);
-  return { dense, diagonal, bvh, topology: topologyOf(dense), sharp, noise, tagged, marked: dense.feature.slice(), planes };
+  const found = mirrorsOf(dense, bvh, Math.min(0.1 * size, 0.003 * diagonal), symmetry);
+  const planes = found.filter((mirror) => partsWell(dense, mirror, diagonal));
+  const unparted = found.filter((mirror) => !planes.includes(mirror));
+  return { dense, diagonal, bvh, topology: topologyOf(dense), sharp, noise, tagged, marked: dense.feature.slice(), planes, unparted };
 }
 
 /** The whole surface, or what lies on one side of planes it is mirrored in. */

@@ -32,7 +32,7 @@ import { waysBetweenPoles } from './pole-ways.ts';
 import { Remesher } from './remesh.ts';
 import { GRID, mapAreas } from './map-plane.ts';
 import { SeamlessMap } from './seamless-map.ts';
-import { halved, mirrored, mirrorsOf, type Mirror, type Symmetry } from './symmetry.ts';
+import { halved, partsWell, mirrored, mirrorsOf, type Mirror, type Symmetry } from './symmetry.ts';
 import { straightenQuads, untwistQuads } from './straighten-quads.ts';
 import { thinLimbs } from './thin-limbs.ts';
 import { unfold } from './unfold.ts';
@@ -287,6 +287,21 @@ describe('mirrors', () => {
     const quads = mirrored({ positions: sheet.positions, quads: sheet.faceVertices, hold: new Uint8Array(25) }, mirror, 0.1);
     expect([quads.positions.length / 3, quads.quads.length / 4]).toEqual([45, 32]);
     expect(matches(quads, { euler: 1, borders: 1 })).toBe(true);
+  });
+
+  it('are of no use where a side of them would hang together by a single vertex', () => {
+    // a disc round a middle vertex, with or without a triangle there to the right of it
+    const spokes = [...Array(16).keys()];
+    const round = (radius: number) =>
+      spokes.map((i) => [radius * Math.cos(((i + 0.5) * Math.PI) / 8), radius * Math.sin(((i + 0.5) * Math.PI) / 8), 0]);
+    const rim = spokes.map((i) => [1 + i, 17 + i, 17 + ((i + 1) % 16), 1 + ((i + 1) % 16)]);
+    const disc = (middle: number[]) =>
+      polygonMesh([[0, 0, 0], ...round(1), ...round(10)], [...rim, ...middle.map((i) => [0, 1 + i, 1 + ((i + 1) % 16)])]);
+    const cutIn = (normal: Triple, middle: number[]) => partsWell(working(disc(middle)).mesh, { normal, offset: 0, error: 0 }, 20);
+    expect(cutIn([1, 0, 0], spokes)).toBe(true);
+    expect(cutIn([1, 0, 0], spokes.slice(0, 15))).toBe(false);
+    expect(cutIn([-1, 0, 0], spokes.slice(0, 15))).toBe(true);
+    expect(cutIn([0, 1, 0], spokes.slice(0, 15))).toBe(true);
   });
 
   it('lead their images: what moves on one side moves on all others, and what lies on a mirror stays on it', () => {

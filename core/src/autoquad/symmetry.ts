@@ -166,6 +166,21 @@ function heightsOver(mirror: Mirror, positions: Float64Array, diagonal: number):
   return height;
 }
 
+/** Whether no more than one piece of what lies on the normal's side of a mirror meets at each vertex on it: otherwise the half is no manifold. */
+export function partsWell(whole: WorkingMesh, mirror: Mirror, diagonal: number): boolean {
+  const { corner, positions, outgoing, vertices } = whole;
+  const height = heightsOver(mirror, positions, diagonal);
+  const ring: number[] = [];
+  for (let v = 0; v < vertices; v++) {
+    if (height[v] !== 0 || outgoing[v] < 0) continue;
+    const spokes = whole.spokes(v, ring);
+    const lies = (h: number) => Math.max(height[corner[after(h)]], height[corner[after(after(h))]]) > 0;
+    const goOn = spokes.filter((h, i) => height[corner[after(h)]] >= 0 && lies(h) && (i > 0 || !whole.isBorder(v)) && lies(spokes.at(i - 1)!));
+    if (spokes.filter(lies).length > goOn.length + 1) return false;
+  }
+  return true;
+}
+
 /** What lies on the normal's side of a mirror, with its borders as features; what lies on the mirror is on it exactly. */
 export function halved(whole: WorkingMesh, mirror: Mirror, diagonal: number): WorkingMesh {
   const positions = whole.positions.slice();
