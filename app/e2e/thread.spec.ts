@@ -26,7 +26,12 @@ test('a sculpt dropped on the page becomes quads, is looked at smooth, changed, 
   await card(page).getByLabel('Count', { exact: true }).press('Tab');
   await card(page).getByRole('button', { name: 'Lay quads' }).click();
   await expect(card(page).getByRole('button', { name: 'Stop' })).toBeVisible();
+  // edges of the quads are on the stand while these are evened out, and go when the quads are there
+  const coming = page.locator('[data-coming]');
+  await expect(coming).toHaveAttribute('data-coming', /^[1-9]\d{3}$/, { timeout: 100_000 });
+  await expect(card(page).getByRole('button', { name: 'Stop' })).toBeVisible();
   await expect(card(page).getByRole('button', { name: 'Lay again' })).toBeVisible({ timeout: 200_000 });
+  await expect(coming).toHaveAttribute('data-coming', '0');
   await expect(reading(page, 'Quads')).toContainText('(100.0 %)');
   await expect(reading(page, 'Smooth surface to reference')).toContainText('mm');
 

@@ -1,6 +1,6 @@
 // Lays quads in a thread of the server's own: told its input when it starts, it posts phases, and the result or the reason there is none.
 import { parentPort, workerData } from 'node:worker_threads';
-import { encodeLaid, lay, type LayTask } from '../src/operations/lay/lay-task.ts';
+import { encodeLaid, encodeTold, lay, type LayTask } from '../src/operations/lay/lay-task.ts';
 import { loadSolids } from '../src/solids/engine.ts';
 import { reporting } from '../src/task/steps.ts';
 
@@ -9,7 +9,7 @@ const tell = (line: object) => parentPort!.postMessage(line);
 
 try {
   if (task.options.oneSkin) await loadSolids();
-  const report = reporting((phase, fraction, poles) => tell({ phase, fraction, poles }));
+  const report = reporting((...told) => tell(encodeTold(...told)));
   tell(encodeLaid(lay(task, report)));
 } catch (error) {
   tell({ error: error instanceof Error ? error.message : String(error) });

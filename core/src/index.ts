@@ -47,5 +47,5 @@ export * from './subdivide/plan-report.ts';
 export { SubdivisionError } from './subdivide/level-topology.ts';
 export { splitAtCreases } from './subdivide/sectors.ts';
 export * from './subdivide/subdivision.ts';
-export { reporting, type TaskReport } from './task/steps.ts';
+export { reporting, type Shown, type TaskReport } from './task/steps.ts';
 export { loadSolids, solidsLoaded } from './solids/engine.ts';

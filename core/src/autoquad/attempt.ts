@@ -9,7 +9,7 @@ import { closedRings, type Ring } from './closed-rings.ts';
 import { curvatureDirections, gradedFrames, type Frames, triangleFrames } from './curvature.ts';
 import { type CutMesh, cutOpen } from './cut-graph.ts';
 import { asRing, type Guide, type GuideRing, layGuides, onThisSide } from './guides.ts';
-import { mended, type QuadList } from './mend.ts';
+import { edgeEnds, mended, type QuadList } from './mend.ts';
 import { movePoles } from './move-poles.ts';
 import { openNarrowCorners } from './narrow-corners.ts';
 import { narrowParts } from './narrow-parts.ts';
@@ -21,6 +21,7 @@ import { Remesher, vertexNormals } from './remesh.ts';
 import { mapAreas } from './map-plane.ts';
 import { MapError, SeamlessMap, type SizeWish } from './seamless-map.ts';
 import { smoothNormals, workingSizes } from './sizing.ts';
+import { reflected, withImages } from './symmetry.ts';
 import { thinLimbs } from './thin-limbs.ts';
 import { type WorkingMesh } from './working-mesh.ts';
 import { type Surface } from './surface.ts';
@@ -121,6 +122,8 @@ export class Attempt {
   private readonly notes: string[] = [];
   /** pairs of poles that lay near each other */
   cancelled = 0;
+  /** what has been told of last */
+  private shown?: QuadList;
 
   constructor(
     private readonly surface: Surface,
@@ -271,6 +274,7 @@ export class Attempt {
         read.unshift(...better);
       }
       if (read.length > 0) {
+        this.show(read[0].quads);
         // those that miss the count are no better than poor quads
         const taken = read.filter(({ cost }) => cost < read[0].cost + MISSED_COUNT / 2).slice(0, MOST_TAKEN);
         return taken.map(({ quads, cost, counts }) => ({ quads, cost, notes: [...this.notes, ...describePins(guided, counts, surface.guides)] }));
@@ -287,6 +291,14 @@ export class Attempt {
       map.stiffen(foldedNeighbourhood(mesh, areas));
     }
     return [];
+  }
+
+  /** Tells of quads as they have been read, their images in mirrors too. */
+  private show(quads: QuadList): void {
+    const { report, surface } = this;
+    if (!report.edges || this.shown === quads) return;
+    this.shown = quads;
+    report.edges(Float32Array.from(withImages(edgeEnds(quads), surface.dense.mirrors, (p, mirror) => reflected(mirror, p)).flat()));
   }
 
   /** Reads quads off some roundings; those that the least speaks against come first. */
@@ -310,6 +322,8 @@ export class Attempt {
       const left = folded > 0 ? map.tally(x).folded : 0;
       const cost = this.costOf(quads, map.poles) + folded / mesh.triangles + OPEN_LIMB * map.openLimbs(x) + LEFT_FOLD * left;
       found.push({ quads, cost, counts: map.pinCounts(x), extraction });
+      // the first ones are the best yet, and are hardly ever other ones than those that are taken
+      if (!this.shown) this.show(quads);
     }
     return found.sort((a, b) => a.cost - b.cost);
   }

@@ -312,16 +312,25 @@ describe('auto quads', () => {
     expect(() => autoQuads(mesh, options)).toThrow(reason);
   });
 
-  it('tells its phases in order', () => {
+  it('tells its phases in order, poles before quads are laid, and all of their edges before they are evened out', () => {
     const told: number[] = [];
+    const names: string[] = [];
     let poles = 0;
-    autoQuads(
+    let edges: Float32Array | undefined;
+    const { mesh } = autoQuads(
       clean(denseSphere(20)),
       { count: 200 },
-      { phase: (_name, fraction) => told.push(fraction), poles: (all) => (poles ||= told.length < 5 ? all.length : 0) }
+      {
+        phase: (name, fraction) => (told.push(fraction), names.push(name)),
+        poles: (all) => (poles ||= told.length < 5 ? all.length : 0),
+        edges: (ends) => (edges ??= names.includes('Evening out') ? undefined : ends)
+      }
     );
-    // they are told before the quads are laid
     expect(poles).toBe(8);
+    // six numbers an edge, two edges a quad, those of all eight parts between the mirrors
+    expect(edges?.length).toBeGreaterThan(0.9 * 12 * (mesh.faceVertices.length / 4));
+    for (let i = 0; i < edges!.length; i += 3) expect(Math.abs(Math.hypot(...edges!.subarray(i, i + 3)) - 20)).toBeLessThan(1);
+    expect(new Set(Array.from(edges!, Math.sign))).toEqual(new Set([-1, 0, 1]));
     expect(told.length).toBeGreaterThan(5);
     expect(told).toEqual([...told].sort((a, b) => a - b));
     expect(told.at(-1)).toBe(1);

@@ -1,6 +1,7 @@
 import { Cage } from '../mesh/cage.ts';
 import { pickedPoints, uniformMesh, usedVertices } from '../mesh/polygon-mesh.ts';
 import { borderLoops, eulerCharacteristic } from '../mesh/topology.ts';
+import { type Triple } from '../numeric/vectors.ts';
 
 /** Quads as an index list with their vertices' positions. */
 export interface QuadList {
@@ -89,6 +90,15 @@ export function openSides(quads: Iterable<readonly number[]>, count: number): [n
   const to = Array.from({ length: count }, (): number[] => []);
   for (const q of quads) for (let k = 0; k < 4; k++) to[q[k]].push(q[(k + 1) & 3]);
   return to.flatMap((ends, a) => ends.filter((b, i) => !to[b].includes(a) && ends.indexOf(b) === i).map((b): [number, number] => [a, b]));
+}
+
+/** Both ends of each edge, one after the other. */
+export function edgeEnds({ positions, quads }: QuadList): Triple[] {
+  const count = positions.length / 3;
+  const edges = new Set<number>();
+  for (const q of chunks(quads)) q.forEach((v, k) => edges.add(Math.min(v, q[(k + 1) & 3]) * count + Math.max(v, q[(k + 1) & 3])));
+  const point = (v: number): Triple => [positions[3 * v], positions[3 * v + 1], positions[3 * v + 2]];
+  return [...edges].flatMap((e) => [point(Math.floor(e / count)), point(e % count)]);
 }
 
 /** Fills every border loop but the `keep` longest by quads; loops of odd length stay open. */

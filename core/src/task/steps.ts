@@ -4,16 +4,25 @@ export interface TaskReport {
   phase(name: string, fraction: number): void;
   /** where quads that are being laid will have poles: told once it is known, long before the quads are there */
   poles?(poles: Poles): void;
+  /** quads as they are first read, long before they are evened out and fitted: both ends of their edges, x, y and z one after the other */
+  edges?(ends: Float32Array): void;
 }
 
 type Poles = readonly { at: [number, number, number]; valence: number }[];
 
-/** Reports by one function: phases, and poles with the phase that they come in. */
-export function reporting(tell: (phase: string, fraction: number, poles?: Poles) => void): TaskReport {
+/** What can be shown of a result on the way to it, as `TaskReport` has it. */
+export interface Shown {
+  poles?: Poles;
+  edges?: Float32Array;
+}
+
+/** Reports by one function: phases, and what can be shown with the phase that it comes in. */
+export function reporting(tell: (phase: string, fraction: number, shown?: Shown) => void): TaskReport {
   let now: [string, number] = ['Starting', 0];
   return {
     phase: (...told) => tell(...(now = told)),
-    poles: (poles) => tell(...now, poles)
+    poles: (poles) => tell(...now, { poles }),
+    edges: (edges) => tell(...now, { edges })
   };
 }
 

@@ -195,6 +195,7 @@
   });
 
   $effect(() => stand?.markLines(job.steering?.sharp, job.steering?.sections));
+  $effect(() => stand?.markComing(job.task?.shown.edges));
 
   function movePivot(x: number, y: number, z: number) {
     job.setParams({ pivot: 'typed', pivotX: Number(x.toFixed(4)), pivotY: Number(y.toFixed(4)), pivotZ: Number(z.toFixed(4)) });

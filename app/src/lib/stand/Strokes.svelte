@@ -28,7 +28,11 @@
       const [middle, side] = [stand.onScreen(at), stand.onScreen([0, 1, 2].map((k) => at[k] + radius * right[k]) as [number, number, number])];
       return { at: middle, r: Math.hypot(side[0] - middle[0], side[1] - middle[1]), label: `${percent} %` };
     });
-    const poles = (job.polePlan ?? job.task?.poles ?? []).map(({ at, valence }) => ({ at: stand.onScreen(at), valence, hidden: stand.hides(at) }));
+    const poles = (job.polePlan ?? job.task?.shown.poles ?? []).map(({ at, valence }) => ({
+      at: stand.onScreen(at),
+      valence,
+      hidden: stand.hides(at)
+    }));
     const moves = job.polePlan ? (job.steering?.poleMoves ?? []).map(({ from, to }) => ({ from: stand.onScreen(from), to: stand.onScreen(to) })) : [];
     seen = { guides, dabs, poles, moves };
   }

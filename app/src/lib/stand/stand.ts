@@ -63,6 +63,7 @@ export class Stand {
   private falloffMarks = new THREE.Group();
   private deviationMarks = new THREE.Group();
   private lineMarks = new THREE.Group();
+  private comingMarks = new THREE.Group();
   private plane = new THREE.Plane(new THREE.Vector3(-1, 0, 0), 0);
   private queued = false;
   private colours: StandColours = standColours.light;
@@ -89,7 +90,7 @@ export class Stand {
       dragging: (on) => (this.controls.enabled = !on)
     });
     this.setUpLights();
-    this.scene.add(this.lineMarks, this.falloffMarks, this.deviationMarks, this.selectionMarks, this.hoverMarks);
+    this.scene.add(this.lineMarks, this.comingMarks, this.falloffMarks, this.deviationMarks, this.selectionMarks, this.hoverMarks);
     this.observer = new ResizeObserver(() => this.resize());
     this.observer.observe(host);
     this.resize();
@@ -490,6 +491,15 @@ export class Stand {
     this.lineMarks.children.slice().forEach(dispose);
     if (points) this.lineMarks.add(wideLines(points, this.colours.selected, 3));
     if (double) this.lineMarks.add(wideLines(double, this.colours.clay, 2, { halo: this.colours.wire }));
+    this.draw();
+  }
+
+  /** Shows edges of quads that are on their way: x, y, z of both ends, one after the other. */
+  markComing(ends: Float32Array | undefined): void {
+    if (!ends && this.comingMarks.children.length === 0) return;
+    this.comingMarks.children.slice().forEach(dispose);
+    if (ends) this.comingMarks.add(wideLines(ends, this.colours.wire, 1));
+    this.host.dataset.coming = String((ends?.length ?? 0) / 6);
     this.draw();
   }
 

@@ -1,4 +1,4 @@
-import type { PlannedPole } from '@ulvrin/core';
+import type { Shown } from '@ulvrin/core';
 import { proxy, wrap, type Remote } from 'comlink';
 import TaskWorker from './task.worker.ts?worker';
 import type { Tasks } from './task.worker.ts';
@@ -46,8 +46,8 @@ export class RunningTask<Result> {
   phase = $state('Starting');
   fraction = $state(0);
   seconds = $state(0);
-  /** poles that quads will have, as soon as they are known */
-  poles: readonly PlannedPole[] | undefined = $state.raw();
+  /** what can be shown of the result before it is there: poles that quads will have, then edges of quads before they are evened out */
+  shown: Shown = $state.raw({});
   readonly result: Promise<Result>;
   private readonly hand: Hand;
   private broken = false;
@@ -56,12 +56,12 @@ export class RunningTask<Result> {
 
   constructor(
     readonly name: string,
-    start: (tasks: Remote<Tasks>, tell: (phase: string, fraction: number, poles?: readonly PlannedPole[]) => void) => Promise<Result>
+    start: (tasks: Remote<Tasks>, tell: (phase: string, fraction: number, shown?: Shown) => void) => Promise<Result>
   ) {
     const begun = performance.now();
     this.timer = setInterval(() => (this.seconds = (performance.now() - begun) / 1000), 100);
-    const tell = proxy((phase: string, fraction: number, poles?: readonly PlannedPole[]) => {
-      if (poles) this.poles = poles;
+    const tell = proxy((phase: string, fraction: number, shown?: Shown) => {
+      if (shown?.poles || shown?.edges) this.shown = { poles: shown.poles ?? this.shown.poles, edges: shown.edges ?? this.shown.edges };
       this.phase = phase;
       this.fraction = fraction;
     });

@@ -1,3 +1,4 @@
+import type { Shown } from '@ulvrin/core';
 import { beforeEach, describe, expect, it, vi } from 'vitest';
 
 interface FakeWorker {
@@ -26,7 +27,7 @@ const { measuringWorker, RunningTask, TaskStopped, workAhead } = await import('.
 function begun(name = 'Auto quads') {
   let end!: (result: number) => void;
   let fail!: (reason: Error) => void;
-  let tell!: (phase: string, fraction: number, poles?: never[]) => void;
+  let tell!: (phase: string, fraction: number, shown?: Shown) => void;
   const task = new RunningTask<number>(name, (_, told) => {
     tell = told;
     return new Promise((resolve, reject) => ([end, fail] = [resolve, reject]));
@@ -44,12 +45,15 @@ beforeEach(async () => {
 });
 
 describe('a running task', () => {
-  it('tells its phase, how far it is, and poles as soon as there are any', async () => {
+  it('tells its phase, how far it is, and what can be shown as soon as it is there', async () => {
     const { task, tell, end } = begun();
-    expect([task.phase, task.fraction, task.poles]).toEqual(['Starting', 0, undefined]);
-    tell('Directions', 0.35, []);
+    expect([task.phase, task.fraction, task.shown]).toEqual(['Starting', 0, {}]);
+    tell('Directions', 0.35, { poles: [] });
     tell('Map', 0.5);
-    expect([task.phase, task.fraction, task.poles]).toEqual(['Map', 0.5, []]);
+    expect([task.phase, task.fraction, task.shown]).toEqual(['Map', 0.5, { poles: [] }]);
+    const edges = new Float32Array(6);
+    tell('Rounding', 0.65, { edges });
+    expect(task.shown).toEqual({ poles: [], edges });
     end(7);
     expect(await task.result).toBe(7);
   });

@@ -1,6 +1,7 @@
 import {
   bringIn,
   decodeLaid,
+  decodeTold,
   deviation,
   encodeLayTask,
   lay,
@@ -23,13 +24,15 @@ import {
   type Params,
   type PlannedPole,
   type PolygonMesh,
-  type SubdivisionOptions
+  type Shown,
+  type SubdivisionOptions,
+  type ToldLine
 } from '@ulvrin/core';
 import { expose, transfer } from 'comlink';
 import { gunzipSync } from 'fflate';
 import { readySolids } from '$lib/solids.ts';
 
-type Tell = (phase: string, fraction: number, poles?: readonly PlannedPole[]) => void;
+type Tell = (phase: string, fraction: number, shown?: Shown) => void;
 
 /** The arrays of a mesh, to hand them over instead of copying. */
 function arraysOf(mesh: PolygonMesh): ArrayBuffer[] {
@@ -86,10 +89,10 @@ const tasks = {
     });
     if (!answer.ok || !answer.body) throw new Error(((await answer.json()) as { message: string }).message);
     for await (const line of linesOf(answer.body)) {
-      const told = JSON.parse(line) as { phase: string; fraction: number; poles?: PlannedPole[] } | { error: string } | LaidLine;
+      const told = JSON.parse(line) as ToldLine | { error: string } | LaidLine;
       if ('error' in told) throw new Error(told.error);
       if (!('phase' in told)) return decodeLaid(told);
-      tell(told.phase, told.fraction, told.poles);
+      tell(told.phase, told.fraction, decodeTold(told));
     }
     throw new Error('The server ended without an answer: try again, or lay the quads in the browser.');
   },

@@ -5,7 +5,7 @@ import { replaceFaces } from '../../mesh/replace-faces.ts';
 import { denseSphere } from '../../shapes/sample-surfaces.ts';
 import { encodeMesh, MeshBodyError } from '../../task/mesh-body.ts';
 import { InvalidParams } from '../operation.ts';
-import { decodeLaid, decodeLayTask, encodeLaid, encodeLayTask, lay, type KeptQuads, type LaidLine } from './lay-task.ts';
+import { decodeLaid, decodeLayTask, decodeTold, encodeLaid, encodeLayTask, encodeTold, lay, type KeptQuads, type LaidLine } from './lay-task.ts';
 
 const surface = denseSphere(25);
 const there = (task: Uint8Array) => decodeLaid(JSON.parse(JSON.stringify(encodeLaid(lay(decodeLayTask(task))))) as LaidLine);
@@ -34,6 +34,13 @@ describe('a task to lay quads, sent as bytes', () => {
     expect(laid).toEqual(lay({ ...here, beside }));
     expect(laid.faces!.length).toBeGreaterThan(0.7 * gone);
     expect(laid.mesh.faceVertices.length / 4).toBe(beside.kept.faceVertices.length / 4 + laid.faces!.length);
+  });
+
+  it('tells on the way what can be shown, as lines of text', () => {
+    const shown = { poles: [{ at: [1, 2, 3] as [number, number, number], valence: 5 }], edges: Float32Array.of(0, 0.1, -2, 1e-9, 3e7, 6) };
+    const lines = [encodeTold('Map', 0.5, { poles: shown.poles }), encodeTold('Rounding', 0.65, { edges: shown.edges }), encodeTold('Done', 1)];
+    const told = lines.map((line) => decodeTold(JSON.parse(JSON.stringify(line)) as typeof line));
+    expect(told).toEqual([{ poles: shown.poles }, { edges: shown.edges }, {}]);
   });
 
   it.each<[string, object, typeof MeshBodyError | typeof InvalidParams, RegExp]>([

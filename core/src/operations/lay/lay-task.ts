@@ -8,7 +8,7 @@ import { Cage } from '../../mesh/cage.ts';
 import { type PolygonMesh } from '../../mesh/polygon-mesh.ts';
 import { type Triple } from '../../numeric/vectors.ts';
 import { decodeMesh, encodeMesh, MeshBodyError } from '../../task/mesh-body.ts';
-import { silent, type TaskReport } from '../../task/steps.ts';
+import { type Shown, silent, type TaskReport } from '../../task/steps.ts';
 import { type Params, validParams } from '../operation.ts';
 import { autoQuadsOperation, autoQuadsOptions } from './auto-quads.ts';
 
@@ -77,6 +77,25 @@ export interface LaidLine {
 export const encodeLaid = ({ mesh, ...told }: Laid): LaidLine => ({ result: base64Of(encodeMesh(mesh, {})), ...told });
 /** @throws MeshBodyError */
 export const decodeLaid = ({ result, ...told }: LaidLine): Laid => ({ mesh: decodeMesh(bytesOf(result)).mesh, ...told });
+
+/** What is told on the way, as a line of JSON: edges in base64. */
+export interface ToldLine extends Omit<Shown, 'edges'> {
+  phase: string;
+  fraction: number;
+  edges?: string;
+}
+
+export const encodeTold = (phase: string, fraction: number, { edges, ...shown }: Shown = {}): ToldLine => ({
+  phase,
+  fraction,
+  ...shown,
+  edges: edges && base64Of(new Uint8Array(edges.buffer, edges.byteOffset, edges.byteLength))
+});
+
+export const decodeTold = ({ phase: _phase, fraction: _fraction, edges, ...shown }: ToldLine): Shown => ({
+  ...shown,
+  edges: edges === undefined ? undefined : new Float32Array(bytesOf(edges).slice().buffer)
+});
 
 const base64Of = (bytes: Uint8Array): string => btoa(strFromU8(bytes, true));
 const bytesOf = (text: string): Uint8Array => strToU8(atob(text), true);

@@ -10,8 +10,8 @@ const MOST_TASKS = Number(env.ULVRIN_MOST_TASKS ?? 2);
 let running = 0;
 
 /**
- * Lays quads over a mesh, or beside quads that stay. The body is what `encodeLayTask` writes. The answer is NDJSON: {phase, fraction,
- * poles} on the way, then what `encodeLaid` writes or {error}. When the caller goes, the task ends.
+ * Lays quads over a mesh, or beside quads that stay. The body is what `encodeLayTask` writes. The answer is NDJSON: what `encodeTold` writes
+ * on the way, then what `encodeLaid` writes or {error}. When the caller goes, the task ends.
  */
 export const POST: RequestHandler = async ({ request }) => {
   if (running >= MOST_TASKS) error(503, `The server lays quads for ${running} others: try again in a while, or in the browser.`);
