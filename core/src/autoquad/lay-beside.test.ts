@@ -1,13 +1,14 @@
 import { describe, expect, it } from 'vitest';
 import { assertValid } from '../mesh/assert-valid.ts';
-import { Cage } from '../mesh/cage.ts';
+import { Cage, NONE } from '../mesh/cage.ts';
+import { faceMiddle } from '../mesh/normals.ts';
 import { type PolygonMesh } from '../mesh/polygon-mesh.ts';
 import { replaceFaces } from '../mesh/replace-faces.ts';
 import { borderLoops, faceSizes, genus, islands } from '../mesh/topology.ts';
-import { areaVector, leastSine, unit, type Triple } from '../numeric/vectors.ts';
+import { areaVector, leastSine, length, subtract, unit, type Triple } from '../numeric/vectors.ts';
 import { deviation } from '../check/measures.ts';
 import { Reference } from '../reference/reference.ts';
-import { denseSphere, halfShell, longLimbed } from '../shapes/sample-surfaces.ts';
+import { denseSphere, halfShell, longLimbed, wedge } from '../shapes/sample-surfaces.ts';
 import { Subdivision } from '../subdivide/subdivision.ts';
 import { autoQuads } from './auto-quads.ts';
 import { AutoQuadsError } from './auto-quads-options.ts';
@@ -20,6 +21,15 @@ function without(surface: PolygonMesh, count: number, isGone: (p: Triple) => boo
   const places = middlesOf(kept, gone);
   replaceFaces(kept, { gone, added: [] });
   return { kept, gone: gone.length, places };
+}
+
+/** Faces as they are reached one after the other across edges, from the one nearest to a place. */
+function grownFrom(cage: Cage, start: Triple, count: number): number[] {
+  const off = (f: number) => length(subtract(faceMiddle(cage, f), start));
+  const found = new Set([[...cage.faces()].reduce((a, b) => (off(b) < off(a) ? b : a))]);
+  for (const f of found)
+    for (const h of cage.loopOf(cage.faceEdge[f])) if (found.size < count && cage.face[h ^ 1] !== NONE) found.add(cage.face[h ^ 1]);
+  return [...found];
 }
 
 /** What must hold of every result: quads alone, nothing kept has moved, and no new quad has a corner sharper than asked. */
@@ -45,6 +55,34 @@ describe('laying quads beside others', () => {
     expect(laid.faces.length / gone / times).toBeLessThan(times < 1 ? 1.5 : 1.15);
     const surface = new Subdivision(laid.cage.toPolygons(), { levels: 1, limit: true });
     expect(deviation(new Reference(sphere), surface.evaluate(laid.cage.toPolygons().positions)).most).toBeLessThan(0.05);
+  });
+
+  it('mends what a row of quads along an outline in steps leaves turned over or straight at a corner', () => {
+    const surface = denseSphere(30);
+    const quads = autoQuads(surface, { count: 640 }).mesh;
+    for (const [start, times] of [
+      [[20, 3, 1], 0.45],
+      [[12, 12, 12], 0.45],
+      [[20, 3, 1], 1.6]
+    ] as [Triple, number][]) {
+      const kept = Cage.fromPolygons(quads);
+      const gone = grownFrom(kept, start, 220);
+      const places = middlesOf(kept, gone);
+      replaceFaces(kept, { gone, added: [] });
+      const laid = layBeside(surface, kept, { count: Math.round(times * gone.length) }, places);
+      checked(kept, laid, 0.1);
+      expect([borderLoops(laid.cage).length, genus(laid.cage)]).toEqual([0, 0]);
+    }
+  });
+
+  it('refuses an area whose outline no row of quads can follow, and says where', () => {
+    // an outline in steps that runs over sharp edges
+    const surface = wedge(30);
+    const kept = Cage.fromPolygons(autoQuads(surface, { count: 250 }).mesh);
+    const gone = grownFrom(kept, [30, 30, 2], 62);
+    const places = middlesOf(kept, gone);
+    replaceFaces(kept, { gone, added: [] });
+    expect(() => layBeside(surface, kept, { count: 80 }, places)).toThrow(/quads would turn over, near -?[\d.]+, -?[\d.]+, -?[\d.]+: pick faces/);
   });
 
   it('takes a range of counts for an area as for a whole surface', () => {

@@ -6,7 +6,7 @@ import { joinCages } from '../mesh/join-cages.ts';
 import { boundsOf, pickedPoints, uniformMesh, usedVertices, type Bounds, type PolygonMesh } from '../mesh/polygon-mesh.ts';
 import { faceMiddle } from '../mesh/normals.ts';
 import { replaceFaces } from '../mesh/replace-faces.ts';
-import { borderLoops, islands } from '../mesh/topology.ts';
+import { borderLoops, eulerCharacteristic, islands } from '../mesh/topology.ts';
 import { length, mean, subtract, type Triple } from '../numeric/vectors.ts';
 import { triangleNormals } from '../reference/reference.ts';
 import { surfacePoint, TriangleBvh } from '../reference/triangle-bvh.ts';
@@ -15,11 +15,15 @@ import { onward, silent, type TaskReport } from '../task/steps.ts';
 import { laidQuads, withBoxes } from './auto-quads.ts';
 import { AutoQuadsError, forShare, wantedSize, type AutoQuadsOptions } from './auto-quads-options.ts';
 import { BareSurface } from './bare-part.ts';
+import { closePoorQuads } from './close-poor.ts';
 import { featureLinesOf, withFeatures } from './features.ts';
 import { LimitFit } from './fit-limit.ts';
 import { type Guide } from './guides.ts';
+import { chunks } from './mend.ts';
 import { settleQuads } from './settle-quads.ts';
+import { STRAIGHT } from './lines-in-the-way.ts';
 import { straightenQuads, TWISTED } from './straighten-quads.ts';
+import { turnBack } from './turn-back.ts';
 import { after, piecesOf, type WorkingMesh } from './working-mesh.ts';
 
 type OwnBorder = (cage: Cage, h: number) => boolean;
@@ -39,7 +43,8 @@ const GAPS: readonly (readonly [number, boolean])[] = [
   [1, true],
   [1, false],
   [1.4, true],
-  [0.7, true]
+  [0.7, true],
+  [0.4, true]
 ];
 /** New edges that are so many times as long as open edges tell of quads that are folded over. */
 const FARTHEST = 6;
@@ -95,23 +100,96 @@ export function layBeside(
       failure ??= error;
     }
   });
-  report.phase('Done', 1);
+  report.phase('Joining', 0.98);
+  if (best && best.worst < TWISTED) best = seamMended(best, job);
+  if (best && best.worst < STRAIGHT) best = turnedBack(best, kept);
   // a border that runs to and fro within a quad's width cannot be followed
-  if (best && best.longest > FARTHEST * edge) [best, failure] = [undefined, undefined];
+  if (best && best.longest * best.ofOpen > FARTHEST * edge) [best, failure] = [undefined, undefined];
   if (!best && !failure)
     throw new AutoQuadsError('The border of that area is too ragged for a row of quads: pick faces so that it runs more evenly.');
   if (!best) throw failure instanceof AutoQuadsError ? failure : new AutoQuadsError(`The quads could not be joined: ${failure?.message}`);
   const { cage, faces, worst, borders, triangles, notes } = best;
+  if (worst <= 0) {
+    const poorest = faces.reduce((a, b) => (scaledJacobian(cage, b) < scaledJacobian(cage, a) ? b : a));
+    const at = faceMiddle(cage, poorest).map((x) => x.toFixed(1));
+    throw new AutoQuadsError(
+      `Beside the open edges quads would turn over, near ${at.join(', ')}: pick faces so that the area's border runs more evenly there, and crosses sharp edges squarely, or ask for another count.`
+    );
+  }
+  report.phase('Done', 1);
   const left = borders > 0 ? [`Open borders that are left: ${borders}; what is bare inside is too small for a quad.`] : [];
   const odd = triangles > 0 ? [`Triangles beside the open edges: ${triangles}; the counts there are odd.`] : [];
-  const turned = worst < 0 ? ['Beside the open edges a quad has a corner that is turned over: even out the faces there.'] : [];
-  return { cage, faces, notes: [...notes, ...left, ...odd, ...turned] };
+  return { cage, faces, notes: [...notes, ...left, ...odd] };
 }
 
 /** With the poorest new quad's scaled Jacobian, the longest new edge in mm, and how much is left open or odd: borders that are not the surface's own, and triangles. */
-type Attempted = LaidBeside & { worst: number; longest: number; borders: number; triangles: number };
+type Attempted = LaidBeside & {
+  worst: number;
+  longest: number;
+  /** length of open edges over that of new ones, where these are the longer ones */
+  ofOpen: number;
+  borders: number;
+  triangles: number;
+};
 
 const leftOver = ({ borders, triangles }: Attempted): number => borders + triangles;
+
+/** Closes poor quads beside the seam that no moving of vertices has mended, where that leaves better ones. */
+function seamMended(laid: Attempted, { tree, normals, kept }: Job): Attempted {
+  const { cage } = laid;
+  const { used, quads, positions } = listOf(cage, laid.faces);
+  const isOdd = (h: number) => cage.face[h] !== NONE && cage.faceSize(cage.face[h]) !== 4;
+  const stays = (v: number) =>
+    kept.hasVertex(v) || cage.isBorderVertex(v) || cage.spokes(v).some((h) => isOdd(h) || cage.value('crease', h >> 1) > 0);
+  const list = { positions, quads, hold: Uint8Array.from(used, (v) => (stays(v) ? 2 : 0)) };
+  const own = Cage.fromPolygons(uniformMesh(positions, quads, 4));
+  const topology = { euler: eulerCharacteristic(own), borders: borderLoops(own).length };
+  const closed = closePoorQuads(list, { bvh: tree, normals, lines: {}, topology });
+  if (closed === list) return laid;
+  const key = (p: Float64Array, i: number) => p.subarray(3 * i, 3 * i + 3).join(' ');
+  const known = new Map(used.flatMap((v, i) => (list.hold[i] === 2 ? [[key(positions, i), v] as const] : [])));
+  const made = cage.clone();
+  const vertices = Array.from(closed.hold, (how, i) => {
+    const [x, y, z] = closed.positions.subarray(3 * i, 3 * i + 3);
+    return how === 2 ? known.get(key(closed.positions, i))! : made.addVertex(x, y, z);
+  });
+  const gone = laid.faces.filter((f) => cage.faceSize(f) === 4);
+  const like = gone[0];
+  const added = [...chunks(closed.quads)].map((q) => ({ corners: q.map((i) => vertices[i]), like }));
+  const faces = [...laid.faces.filter((f) => cage.faceSize(f) !== 4), ...replaceFaces(made, { gone, added })];
+  // with a kept quad beside it a new one must not share two sides
+  const folded = faces.some((f) => made.faceVertices(f).some((v) => !made.isBorderVertex(v) && made.valence(v) < 3));
+  return folded ? laid : { ...laid, cage: made, faces, ...shapeOf(made, faces) };
+}
+
+/** Turns new quads back that lie the wrong way round, beside the surface, where that is of any help. */
+function turnedBack(laid: Attempted, kept: Cage): Attempted {
+  const { used, quads, positions } = listOf(laid.cage, laid.faces);
+  const mesh = uniformMesh(positions, quads, 4);
+  turnBack(mesh, TWISTED, undefined, (i) => kept.hasVertex(used[i]));
+  const cage = laid.cage.clone();
+  used.forEach((v, i) => cage.positions.set(positions.subarray(3 * i, 3 * i + 3), 3 * v));
+  const shape = shapeOf(cage, laid.faces);
+  return shape.worst > laid.worst ? { ...laid, cage, ...shape } : laid;
+}
+
+/** The poorest scaled Jacobian of some faces, and their longest edge, mm. */
+function shapeOf(cage: Cage, faces: readonly number[]): { worst: number; longest: number } {
+  return {
+    worst: faces.reduce((least, f) => Math.min(least, scaledJacobian(cage, f)), 1),
+    longest: faces.reduce((most, f) => Math.max(most, ...cage.loopOf(cage.faceEdge[f]).map((h) => cage.edgeLength(h >> 1))), 0)
+  };
+}
+
+/** Quads among some faces of a cage, with the vertices they use. */
+function listOf(cage: Cage, faces: readonly number[]) {
+  const quads = faces.filter((f) => cage.hasFace(f) && cage.faceSize(f) === 4);
+  const { used, indices } = usedVertices(
+    quads.flatMap((f) => cage.faceVertices(f)),
+    1 + Math.max(...cage.vertices())
+  );
+  return { used, quads: indices, positions: pickedPoints(cage.positions, used) };
+}
 
 interface Job {
   /** of the surface's triangles, and their normals */
@@ -146,7 +224,6 @@ function layWithGap(job: Job, gap: number, counted: boolean, report: TaskReport)
   const joined = join(kept, made, evenPairs(kept, made, isOwn, gap));
   settleSeam(joined, job);
   const { cage, faces } = joined;
-  const worst = faces.reduce((least, f) => Math.min(least, scaledJacobian(cage, f)), 1);
   const triangles = faces.filter((f) => cage.faceSize(f) === 3).length;
   const isNear = (rim: VertexRim, places: readonly Triple[]) =>
     apart(
@@ -155,17 +232,8 @@ function layWithGap(job: Job, gap: number, counted: boolean, report: TaskReport)
     ) <
     3 * gap;
   const borders = beside ? rimsOf(cage, isOwn).filter((rim) => isNear(rim, beside)).length : 0;
-  const longest =
-    faces.reduce((most, f) => Math.max(most, ...cage.loopOf(cage.faceEdge[f]).map((h) => cage.edgeLength(h >> 1))), 0) * Math.min(1, gap / size);
-  return {
-    cage,
-    faces,
-    worst,
-    longest,
-    borders,
-    triangles,
-    notes
-  };
+  const { worst, longest } = shapeOf(cage, faces);
+  return { cage, faces, worst, longest, ofOpen: Math.min(1, gap / size), borders, triangles, notes };
 }
 
 /**
@@ -249,7 +317,8 @@ function seamGuides(contours: Triple[][], kept: Cage, gap: number, size: number)
   });
 }
 
-const lengthRound = (points: Triple[]): number => points.reduce((sum, p, i) => sum + length(subtract(points[(i + 1) % points.length], p)), 0);
+const lengthRound = (points: readonly Triple[]): number =>
+  points.reduce((sum, p, i) => sum + length(subtract(points[(i + 1) % points.length], p)), 0);
 
 /** Mean distance of some places from the nearest of others. */
 function apart(places: readonly Triple[], others: readonly Triple[]): number {
@@ -334,11 +403,7 @@ function halvesOf(cage: Cage, { vertices, closed }: VertexRim): number[] {
 
 /** Evens out the new quads beside the seam, and fits their smooth surface. Changes the cage. */
 function settleSeam({ cage, faces, seamed, keptVertices }: ReturnType<typeof join>, { tree, normals, options }: Job): void {
-  const quads = faces.filter((f) => cage.hasFace(f) && cage.faceSize(f) === 4);
-  const { used, indices } = usedVertices(
-    quads.flatMap((f) => cage.faceVertices(f)),
-    1 + Math.max(...cage.vertices())
-  );
+  const { used, quads, positions } = listOf(cage, faces);
   const placeOf = new Map(used.map((v, i) => [v, i]));
   // rings outward from the seam
   let ring = [...seamed];
@@ -349,7 +414,7 @@ function settleSeam({ cage, faces, seamed, keptVertices }: ReturnType<typeof joi
   }
   const creased = (v: number) => cage.spokes(v).some((h) => cage.value('crease', h >> 1) > 0);
   const hold = Uint8Array.from(used, (v) => (keptVertices.has(v) || cage.isBorderVertex(v) || creased(v) || !near.has(v) ? 2 : 0));
-  const list = { positions: pickedPoints(cage.positions, used), quads: indices, hold };
+  const list = { positions, quads, hold };
   settleQuads(list, tree, normals, {}, 30);
   straightenQuads(list, tree, normals, {});
   if ((options.lies ?? 'smooth') === 'smooth') {

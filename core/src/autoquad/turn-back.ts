@@ -18,8 +18,9 @@ const FIRST_SHARE = 0.1;
  * @param mesh quads; its positions change
  * @param least scaled Jacobian that they are to have
  * @param places the mesh's vertices, where some are images of others, and stay so
+ * @param stays vertices that do not move
  */
-export function turnBack(mesh: PolygonMesh, least: number, places: MirroredPlaces): void {
+export function turnBack(mesh: PolygonMesh, least: number, places?: MirroredPlaces, stays: (v: number) => boolean = () => false): void {
   const { positions, faceVertices: quads } = mesh;
   const at = quadsAtVertices(quads, positions.length / 3);
   const cage = Cage.fromPolygons(mesh);
@@ -28,12 +29,12 @@ export function turnBack(mesh: PolygonMesh, least: number, places: MirroredPlace
   for (let left = poor(), rings = 1; left.length > 0; rings *= 2) {
     const before = free.size;
     const corners = left.flatMap((q) => cage.faceVertices(q));
-    for (const f of [...left, ...facesRound(cage, corners, rings - 1)]) for (const v of cage.faceVertices(f)) free.add(v);
+    for (const f of [...left, ...facesRound(cage, corners, rings - 1)]) for (const v of cage.faceVertices(f)) if (!stays(v)) free.add(v);
     // there are no more of them
     const isLast = rings > 1 && free.size === before;
     for (let step = 0; step < (isLast ? LAST_STEPS : STEPS) && left.length > 0; step++) {
       stepToSquares(positions, quads, at, free, Math.min(1, rings * FIRST_SHARE));
-      places.settleAll();
+      places?.settleAll();
       left = poor();
     }
     if (isLast) return;
