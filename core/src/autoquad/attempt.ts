@@ -283,11 +283,12 @@ export class Attempt {
       this.failure = folded > 0 ? `the map folds over in ${folded} places.` : 'they would not hang together as the surface does.';
       const areas = mapAreas(map.coordinates(tries[0].x));
       this.folded = [...areas.keys()].filter((t) => areas[t] <= 0).map((t) => mesh.centre(t));
-      maps.delete(beside);
       // without folds nothing would come out other than it has
       if (this.folded.length === 0) break;
       if (map.wholes > LONG_ROUNDING && this.folded.length > UNFOLDED * foldedBefore) break;
       foldedBefore = this.folded.length;
+      // what is kept is to serve other sizes too
+      maps.delete(beside);
       map.stiffen(foldedNeighbourhood(mesh, areas));
     }
     return [];

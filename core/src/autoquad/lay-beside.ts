@@ -186,7 +186,7 @@ function listOf(cage: Cage, faces: readonly number[]) {
   const quads = faces.filter((f) => cage.hasFace(f) && cage.faceSize(f) === 4);
   const { used, indices } = usedVertices(
     quads.flatMap((f) => cage.faceVertices(f)),
-    1 + Math.max(...cage.vertices())
+    cage.positions.length / 3
   );
   return { used, quads: indices, positions: pickedPoints(cage.positions, used) };
 }
