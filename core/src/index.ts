@@ -1,6 +1,7 @@
 export * from './autoquad/auto-quads.ts';
 export * from './autoquad/auto-quads-options.ts';
-export { middlesOf, withCutOff } from './autoquad/lay-beside.ts';
+export { areaToLay } from './autoquad/area-to-lay.ts';
+export { middlesOf } from './autoquad/lay-beside.ts';
 export { replaceFaces } from './mesh/replace-faces.ts';
 export { type Guide, type SizeDab } from './autoquad/guides.ts';
 export * from './autoquad/look-ahead.ts';

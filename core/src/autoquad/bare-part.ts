@@ -1,23 +1,58 @@
 import { NONE, type Cage } from '../mesh/cage.ts';
 import { faceMiddle, faceNormal } from '../mesh/normals.ts';
 import { type Bounds } from '../mesh/polygon-mesh.ts';
-import { type Triple } from '../numeric/vectors.ts';
+import { length, mean, subtract, type Triple } from '../numeric/vectors.ts';
 import { Reference } from '../reference/reference.ts';
 import { lookingAlong, surfacePoint, TriangleBvh } from '../reference/triangle-bvh.ts';
 import { clipped } from './clip.ts';
-import { vertexNormals } from './remesh.ts';
-import { type WorkingMesh } from './working-mesh.ts';
+import { linesOf, vertexNormals } from './remesh.ts';
+import { after, type WorkingMesh } from './working-mesh.ts';
 
 /** Cosine beyond which what a cage has near a place belongs to another side of the surface. */
 const LOOKS_AWAY = 0.2;
 /** Vertices this near to a cut, as a share of the gap, lie on it. */
 const ON_CUT = 0.06;
 
+/** Edges of a surface near a cage's open edges are split as long as they are longer than this share of these. */
+const FINE = 0.4;
+/** How far from the open edges that is done, in edges. */
+const FINE_WITHIN = 3;
+
+/** Within so many gaps of a sharp edge the cut turns to cross it at a right angle, and comes nearer to the open edges by at most that share. */
+const SQUARE_WITHIN = 1;
+const NEARER_SEAM = 0.5;
+
 /** How a vertex of the surface lies to the cage. */
 const BARE = 0;
 const COVERED = 1;
 /** outside the box that is looked at */
 const BEYOND = 2;
+
+/**
+ * Splits the long edges of a surface near a cage's open edges, so that distances from these are even along each. Changes the mesh.
+ * @param edge mean length of the open edges, mm
+ */
+export function splitNearOpen(mesh: WorkingMesh, kept: Cage, edge: number): WorkingMesh {
+  const { tree } = openEdgesOf(kept);
+  const found = surfacePoint();
+  const isNear = (h: number, far: number) => {
+    const [x, y, z] = mean(mesh.ends(h));
+    return tree.closest(x, y, z, found, (far / 2 + FINE_WITHIN * edge) ** 2).triangle >= 0;
+  };
+  for (let more = true; more;) {
+    const long: { h: number; far: number }[] = [];
+    for (let h = 0; h < 3 * mesh.triangles; h++) {
+      if (mesh.opposite[h] > h) continue;
+      const far = Math.sqrt(mesh.edgeLength2(h));
+      if (far > FINE * edge && isNear(h, far)) long.push({ h, far });
+    }
+    // the longest first: triangles stay as round as they were (Rivara 1984)
+    long.sort((a, b) => b.far - a.far);
+    for (const { h, far } of long) if (Math.abs(Math.sqrt(mesh.edgeLength2(h)) - far) < 1e-9 * far) mesh.split(h);
+    more = long.length > 0;
+  }
+  return mesh.packed();
+}
 
 /** What of a surface a cage that lies on it leaves bare. Distances are found once a vertex, and only where they are asked for. */
 export class BareSurface {
@@ -26,6 +61,7 @@ export class BareSurface {
   private readonly seam: { tree: TriangleBvh; normals: number[] };
   private readonly toSeam: Float64Array;
   private readonly toLaid: Float64Array;
+  private readonly sharp?: { tree: TriangleBvh; edges: number[] };
   private readonly found = surfacePoint();
 
   /** @param tree of the surface's triangles */
@@ -37,6 +73,9 @@ export class BareSurface {
     this.normals = vertexNormals(surface);
     this.laid = new Reference(kept.toPolygons());
     this.seam = openEdgesOf(kept);
+    const edges = surface.featureEdges().filter((h) => surface.opposite[h] >= 0);
+    const lines = linesOf(surface, edges);
+    if (lines) this.sharp = { tree: lines, edges };
     this.toSeam = new Float64Array(surface.vertices).fill(NaN);
     this.toLaid = new Float64Array(surface.vertices).fill(NaN);
   }
@@ -61,7 +100,29 @@ export class BareSurface {
       // no slivers where a vertex lies nearly there
       return Math.abs(h) < ON_CUT * gap ? 0 : h;
     });
+    this.crossSquarely(height, lies, gap);
     return clipped(surface, surface.positions, height);
+  }
+
+  /** Makes the cut cross sharp edges at right angles: near them heights come to be those of the nearest places on them. Changes the heights. */
+  private crossSquarely(height: Float64Array, lies: Uint8Array, gap: number): void {
+    const { surface, sharp, found } = this;
+    if (!sharp) return;
+    const own = height.slice();
+    for (let v = 0; v < own.length; v++) {
+      if (lies[v] !== BARE || own[v] > SQUARE_WITHIN * gap) continue;
+      const { triangle, distance2, x, y, z } = sharp.tree.closest(...surface.point(v), found, (SQUARE_WITHIN * gap) ** 2);
+      if (triangle < 0 || distance2 === 0) continue;
+      const h = sharp.edges[triangle];
+      const [a, b] = [surface.corner[h], surface.corner[after(h)]];
+      if (lies[a] !== BARE || lies[b] !== BARE) continue;
+      const [from, to] = surface.ends(h);
+      const t = length(subtract([x, y, z], from)) / (length(subtract(to, from)) || 1);
+      const near = 1 - Math.sqrt(distance2) / (SQUARE_WITHIN * gap);
+      const wanted = own[v] + near * (own[a] + t * (own[b] - own[a]) - own[v]);
+      // not as far as the open edges
+      height[v] = Math.min(wanted, own[v] + NEARER_SEAM * gap);
+    }
   }
 
   /** Distances of a vertex from the cage's open edges and faces on its side of the surface; Infinity where there are none. */

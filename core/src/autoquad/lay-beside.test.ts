@@ -8,11 +8,12 @@ import { borderLoops, faceSizes, genus, islands } from '../mesh/topology.ts';
 import { areaVector, leastSine, length, subtract, unit, type Triple } from '../numeric/vectors.ts';
 import { deviation } from '../check/measures.ts';
 import { Reference } from '../reference/reference.ts';
-import { denseSphere, halfShell, longLimbed, wedge } from '../shapes/sample-surfaces.ts';
+import { denseSphere, halfShell, longLimbed, thinPlate, wedge } from '../shapes/sample-surfaces.ts';
 import { Subdivision } from '../subdivide/subdivision.ts';
 import { autoQuads } from './auto-quads.ts';
 import { AutoQuadsError } from './auto-quads-options.ts';
-import { layBeside, middlesOf, withCutOff } from './lay-beside.ts';
+import { areaToLay } from './area-to-lay.ts';
+import { layBeside, middlesOf } from './lay-beside.ts';
 
 /** Quads over a surface without those whose corners all lie in a place. */
 function without(surface: PolygonMesh, count: number, isGone: (p: Triple) => boolean) {
@@ -41,6 +42,37 @@ function checked(kept: Cage, { cage, faces }: { cage: Cage; faces: number[] }, l
   const worst = faces.map((f) => cage.faceVertices(f).map((v) => cage.position(v))).map((p) => leastSine(p, unit(areaVector(p))));
   expect(Math.min(...worst)).toBeGreaterThan(least);
 }
+
+/** Length of all creases, mm. */
+const sharpLength = (cage: Cage): number =>
+  [...cage.edges()].filter((e) => cage.value('crease', e) > 0).reduce((sum, e) => sum + cage.edgeLength(e), 0);
+
+describe('an area to lay again', () => {
+  const block = Cage.fromPolygons(autoQuads(wedge(45), { count: 250 }).mesh);
+  const top = [...block.faces()].filter((f) => block.faceVertices(f).every((v) => block.position(v)[2] > 19.99));
+  const isTop = new Set(top);
+  /** faces beside the top, across a sharp edge */
+  const beside = [...block.faces()].filter(
+    (f) => !isTop.has(f) && block.loopOf(block.faceEdge[f]).some((h) => block.face[h ^ 1] !== NONE && isTop.has(block.face[h ^ 1]))
+  );
+
+  it('ends at sharp edges where its outline runs along them', () => {
+    expect(areaToLay(block, top).sort((a, b) => a - b)).toEqual(top);
+  });
+
+  it('crosses a sharp edge that its outline runs along for an edge alone', () => {
+    expect(areaToLay(block, [beside[3]]).filter((f) => isTop.has(f))).toHaveLength(1);
+  });
+
+  it('takes out the few faces that would be left as islands among those taken out', () => {
+    const cage = Cage.fromPolygons(autoQuads(denseSphere(50), { count: 600 }).mesh);
+    const cap = [...cage.faces()].filter((f) => cage.faceVertices(f).every((v) => cage.position(v)[0] > 5));
+    const ringed = cap.filter((f) => !cage.faceVertices(f).every((v) => cage.position(v)[0] > 18.5));
+    expect(ringed.length).toBeLessThan(cap.length);
+    expect(areaToLay(cage, ringed).sort((a, b) => a - b)).toEqual(cap);
+    expect(areaToLay(cage, cap)).toEqual(cap);
+  });
+});
 
 describe('laying quads beside others', () => {
   const sphere = denseSphere(50);
@@ -74,14 +106,45 @@ describe('laying quads beside others', () => {
     }
   });
 
-  it('refuses an area whose outline no row of quads can follow, and says where', () => {
-    // an outline in steps that runs over sharp edges
-    const surface = wedge(30);
+  it.each([
+    ['wedge of 30 degrees', wedge(30), [30, 30, 2], 80],
+    ['wedge of 45 degrees', wedge(45), [5, 1, 13], 80],
+    ['thin plate', thinPlate(1.2), [20, 5, 15], 80]
+  ] as [string, PolygonMesh, Triple, number][])('keeps the sharp edges that run through an area whole: %s', (_, surface, start, count) => {
     const kept = Cage.fromPolygons(autoQuads(surface, { count: 250 }).mesh);
-    const gone = grownFrom(kept, [30, 30, 2], 62);
+    const before = sharpLength(kept);
+    const gone = areaToLay(kept, grownFrom(kept, start, 62));
     const places = middlesOf(kept, gone);
     replaceFaces(kept, { gone, added: [] });
-    expect(() => layBeside(surface, kept, { count: 80 }, places)).toThrow(/quads would turn over, near -?[\d.]+, -?[\d.]+, -?[\d.]+: pick faces/);
+    expect(sharpLength(kept)).toBeLessThan(0.95 * before);
+    const laid = layBeside(surface, kept, { count }, places);
+    checked(kept, laid, 0.1);
+    expect(borderLoops(laid.cage)).toHaveLength(0);
+    expect(sharpLength(laid.cage)).toBeCloseTo(before, 6);
+    expect(laid.notes.join(' ')).not.toMatch(/that no edges of quads follow/);
+  });
+
+  it('tells how much of sharp edges quads do not follow that are too coarse for it', () => {
+    const surface = wedge(30);
+    const kept = Cage.fromPolygons(autoQuads(surface, { count: 250 }).mesh);
+    const before = sharpLength(kept);
+    const gone = grownFrom(kept, [40, 10, 10], 62);
+    const places = middlesOf(kept, gone);
+    replaceFaces(kept, { gone, added: [] });
+    const laid = layBeside(surface, kept, { count: 31 }, places);
+    const told = Number(/follow there: ([\d.]+) mm/.exec(laid.notes.join(' '))?.[1]);
+    expect(told).toBeGreaterThan(0.6 * (before - sharpLength(laid.cage)));
+    expect(told).toBeLessThan(1.6 * (before - sharpLength(laid.cage)));
+  });
+
+  it('fills what has no room for a row of quads from its open edges', () => {
+    const kept = Cage.fromPolygons(autoQuads(sphere, { count: 640 }).mesh);
+    const gone = grownFrom(kept, [20, 3, 1], 9);
+    const places = middlesOf(kept, gone);
+    replaceFaces(kept, { gone, added: [] });
+    const laid = layBeside(sphere, kept, { count: 24 }, places);
+    checked(kept, laid, 0.3);
+    expect(borderLoops(laid.cage)).toHaveLength(0);
   });
 
   it('takes a range of counts for an area as for a whole surface', () => {
@@ -112,15 +175,6 @@ describe('laying quads beside others', () => {
     const laid = layBeside(sphere, kept, { count: 1000 });
     checked(kept, laid, 0.1);
     expect([borderLoops(laid.cage).length, islands(laid.cage).count]).toEqual([0, 1]);
-  });
-
-  it('takes out the few faces that would be left as islands among those taken out', () => {
-    const cage = Cage.fromPolygons(autoQuads(sphere, { count: 600 }).mesh);
-    const cap = [...cage.faces()].filter((f) => cage.faceVertices(f).every((v) => cage.position(v)[0] > 5));
-    const ringed = cap.filter((f) => !cage.faceVertices(f).every((v) => cage.position(v)[0] > 18.5));
-    expect(ringed.length).toBeLessThan(cap.length);
-    expect(withCutOff(cage, ringed).sort((a, b) => a - b)).toEqual(cap);
-    expect(withCutOff(cage, cap)).toEqual(cap);
   });
 
   it('says where there is nothing to lay quads beside, and where nothing is bare', () => {

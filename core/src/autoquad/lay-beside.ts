@@ -1,32 +1,31 @@
 import { scaledJacobian } from '../check/quad-quality.ts';
-import { bridge, edgesBeyond, type Rim } from '../fill/bridge.ts';
-import { runStrip, stripToBorder } from '../fill/odd-partner.ts';
+import { edgesBeyond } from '../fill/bridge.ts';
 import { NONE, Cage, CageError } from '../mesh/cage.ts';
-import { joinCages } from '../mesh/join-cages.ts';
 import { boundsOf, pickedPoints, uniformMesh, usedVertices, type Bounds, type PolygonMesh } from '../mesh/polygon-mesh.ts';
 import { faceMiddle } from '../mesh/normals.ts';
 import { replaceFaces } from '../mesh/replace-faces.ts';
-import { borderLoops, eulerCharacteristic, islands } from '../mesh/topology.ts';
+import { triangulate } from '../mesh/triangulate.ts';
+import { borderLoops, eulerCharacteristic } from '../mesh/topology.ts';
 import { length, mean, subtract, type Triple } from '../numeric/vectors.ts';
 import { triangleNormals } from '../reference/reference.ts';
 import { surfacePoint, TriangleBvh } from '../reference/triangle-bvh.ts';
 import { STAYS_SHARP } from '../subdivide/level-topology.ts';
 import { onward, silent, type TaskReport } from '../task/steps.ts';
 import { laidQuads, withBoxes } from './auto-quads.ts';
-import { AutoQuadsError, forShare, wantedSize, type AutoQuadsOptions } from './auto-quads-options.ts';
-import { BareSurface } from './bare-part.ts';
+import { AutoQuadsError, FEWEST_QUADS, forShare, wantedSize, type AutoQuadsOptions } from './auto-quads-options.ts';
+import { BareSurface, splitNearOpen } from './bare-part.ts';
 import { closePoorQuads } from './close-poor.ts';
 import { featureLinesOf, withFeatures } from './features.ts';
 import { LimitFit } from './fit-limit.ts';
 import { type Guide } from './guides.ts';
+import { fillLeft, fillPockets } from './fill-left.ts';
+import { apart, halvesOf, joinAlong, rimsOf, type Joined, type OwnBorder, type VertexRim } from './join-along.ts';
 import { chunks } from './mend.ts';
 import { settleQuads } from './settle-quads.ts';
 import { STRAIGHT } from './lines-in-the-way.ts';
 import { straightenQuads, TWISTED } from './straighten-quads.ts';
 import { turnBack } from './turn-back.ts';
 import { after, piecesOf, type WorkingMesh } from './working-mesh.ts';
-
-type OwnBorder = (cage: Cage, h: number) => boolean;
 
 export interface LaidBeside {
   cage: Cage;
@@ -46,6 +45,12 @@ const GAPS: readonly (readonly [number, boolean])[] = [
   [0.7, true],
   [0.4, true]
 ];
+/** Shares of the way from the size asked for to that of the open edges, where none can be joined that are as asked for. */
+const NEARER = [0.5, 1];
+/** Sharp edges that are not followed count from this share of an open edge's length on. */
+const LOST = 0.5;
+/** A crease follows a sharp edge where it is no farther off than this share of an open edge's length. */
+const FOLLOWED = 0.25;
 /** New edges that are so many times as long as open edges tell of quads that are folded over. */
 const FARTHEST = 6;
 /** Pieces of bare surface with less room than so many quads of the seam's size are left. */
@@ -76,39 +81,33 @@ export function layBeside(
   const openEdges = [...kept.edges()].filter((e) => kept.isBorderEdge(e));
   if (openEdges.length === 0) throw new AutoQuadsError('The quads that stay have no open edges to lay others beside.');
   const edge = openEdges.reduce((sum, e) => sum + kept.edgeLength(e), 0) / openEdges.length;
-  const dense = withFeatures(surface, options.featureAngle, options.lines ?? []);
+  const dense = splitNearOpen(withFeatures(surface, options.featureAngle, options.lines ?? []), kept, edge);
   const tree = new TriangleBvh(dense.positions, dense.corner);
+  const { border, sharp } = featureLinesOf(dense);
+  const isOwn = ownBorderOf(border, edge);
+  const base = kept.clone();
+  const pockets = fillPockets(base, isOwn, sharp, edge);
+  const bare = new BareSurface(dense, tree, base);
+  const sharpEdges = dense.featureEdges().filter((h) => dense.opposite[h] >= 0);
   const job: Job = {
     tree,
     normals: triangleNormals(dense.positions, dense.corner),
-    bare: new BareSurface(dense, tree, kept),
-    kept,
-    isOwn: ownBorderOf(dense, edge),
+    bare,
+    edge,
+    kept: base,
+    isOwn,
+    sharp,
+    dense,
+    sharpEdges,
     options,
     beside
   };
-  let best: Attempted | undefined;
-  let failure: Error | undefined;
-  GAPS.forEach(([share, counted], k) => {
-    if (best && best.worst > TWISTED && leftOver(best) === 0) return;
-    try {
-      const laid = layWithGap(job, share * edge, counted, { phase: (name, fraction) => report.phase(name, (k + fraction) / GAPS.length) });
-      if (!best || leftOver(laid) < leftOver(best) || (leftOver(laid) === leftOver(best) && laid.worst > best.worst)) best = laid;
-    } catch (error) {
-      // faces that touch in a vertex only
-      if (!(error instanceof AutoQuadsError || error instanceof CageError)) throw error;
-      failure ??= error;
-    }
-  });
-  report.phase('Joining', 0.98);
-  if (best && best.worst < TWISTED) best = seamMended(best, job);
-  if (best && best.worst < STRAIGHT) best = turnedBack(best, kept);
+  const { best, failure } = attempted(job, report);
   // a border that runs to and fro within a quad's width cannot be followed
-  if (best && best.longest * best.ofOpen > FARTHEST * edge) [best, failure] = [undefined, undefined];
-  if (!best && !failure)
+  if (best && best.longest * best.ofOpen > FARTHEST * edge)
     throw new AutoQuadsError('The border of that area is too ragged for a row of quads: pick faces so that it runs more evenly.');
   if (!best) throw failure instanceof AutoQuadsError ? failure : new AutoQuadsError(`The quads could not be joined: ${failure?.message}`);
-  const { cage, faces, worst, borders, triangles, notes } = best;
+  const { cage, faces, worst } = best;
   if (worst <= 0) {
     const poorest = faces.reduce((a, b) => (scaledJacobian(cage, b) < scaledJacobian(cage, a) ? b : a));
     const at = faceMiddle(cage, poorest).map((x) => x.toFixed(1));
@@ -116,10 +115,68 @@ export function layBeside(
       `Beside the open edges quads would turn over, near ${at.join(', ')}: pick faces so that the area's border runs more evenly there, and crosses sharp edges squarely, or ask for another count.`
     );
   }
+  const all = [...pockets, ...faces];
+  if (options.creases === false)
+    for (const f of all) for (const h of cage.loopOf(cage.faceEdge[f])) if (!cage.isBorderEdge(h >> 1)) cage.setValue('crease', h >> 1, 0);
   report.phase('Done', 1);
-  const left = borders > 0 ? [`Open borders that are left: ${borders}; what is bare inside is too small for a quad.`] : [];
-  const odd = triangles > 0 ? [`Triangles beside the open edges: ${triangles}; the counts there are odd.`] : [];
-  return { cage, faces, notes: [...notes, ...left, ...odd] };
+  return { cage, faces: all, notes: notesOf(best, edge) };
+}
+
+/** What is told of quads laid beside others. */
+function notesOf({ notes, borders, triangles, lost, nearer, faces }: Attempted, edge: number): string[] {
+  const told = [...notes];
+  if (borders > 0) told.push(`Open borders that are left: ${borders}; what is bare inside is too small for a quad.`);
+  if (triangles > 0) told.push(`Triangles beside the open edges: ${triangles}; the counts there are odd.`);
+  if (lost > LOST * edge) told.push(`Sharp edges that no edges of quads follow there: ${lost.toFixed(1)} mm.`);
+  if (nearer > 0)
+    told.push(`Quads of the size asked for could not be joined to the open edges; these ${faces.length} are nearer to the size of those that stay.`);
+  return told;
+}
+
+/** The best of several ways to lay and join quads; those of another size than was asked for only where no others can be joined. */
+function attempted(job: Job, report: TaskReport): { best?: Attempted; failure?: Error } {
+  let best: Attempted | undefined;
+  let failure: Error | undefined;
+  const tries = GAPS.length + NEARER.length * 2;
+  let done = 0;
+  let pinned = true;
+  const attempt = (gap: number, counted: boolean, nearer: number) => {
+    if (best && best.worst > TWISTED && leftOver(best) === 0 && best.lost < LOST * job.edge) return;
+    // the last one was without counts already
+    if (!counted && !pinned) return;
+    try {
+      const joined = layWithGap(job, gap * job.edge, counted, nearer, {
+        ...report,
+        phase: (name, fraction) => report.phase(name, (0.95 * (done + fraction)) / tries)
+      });
+      ({ pinned } = joined);
+      const laid = joined.worst < TWISTED ? seamMended(joined, job) : joined;
+      if (!best || isBetter(laid, best, job.edge)) best = laid;
+    } catch (error) {
+      // faces that touch in a vertex only
+      if (!(error instanceof AutoQuadsError || error instanceof CageError)) throw error;
+      failure ??= error;
+    }
+    done++;
+  };
+  const turned = (laid?: Attempted) => (laid && laid.worst < STRAIGHT ? turnedBack(laid, job.kept) : laid);
+  for (const [gap, counted] of GAPS) attempt(gap, counted, 0);
+  best = turned(best);
+  for (const nearer of NEARER) {
+    if (best && best.worst > STRAIGHT) break;
+    for (const gap of [1, 0.7]) attempt(gap, true, nearer);
+    best = turned(best);
+  }
+  report.phase('Joining', 0.98);
+  return { best, failure };
+}
+
+/** Whether less is left open or odd, quads are valid, more of the sharp edges are followed, or the poorest quad is better; in this order. */
+function isBetter(laid: Attempted, than: Attempted, edge: number): boolean {
+  const ranks = (one: Attempted) => [leftOver(one), one.worst > 0 ? 0 : 1, Math.round(one.lost / edge), -one.worst];
+  const [own, theirs] = [ranks(laid), ranks(than)];
+  const k = own.findIndex((rank, i) => rank !== theirs[i]);
+  return k >= 0 && own[k] < theirs[k];
 }
 
 /** With the poorest new quad's scaled Jacobian, the longest new edge in mm, and how much is left open or odd: borders that are not the surface's own, and triangles. */
@@ -130,6 +187,12 @@ type Attempted = LaidBeside & {
   ofOpen: number;
   borders: number;
   triangles: number;
+  /** mm of sharp edges that no edges of quads follow */
+  lost: number;
+  /** whether counts along the seam were asked for */
+  pinned: boolean;
+  /** how far the quads' size is from the one asked for towards the open edges', 0 to 1 */
+  nearer: number;
 };
 
 const leftOver = ({ borders, triangles }: Attempted): number => borders + triangles;
@@ -198,61 +261,110 @@ interface Job {
   bare: BareSurface;
   kept: Cage;
   isOwn: OwnBorder;
+  /** of the surface's sharp edges; none where there are none */
+  sharp?: TriangleBvh;
   options: AutoQuadsOptions;
   beside?: readonly Triple[];
+  /** mean length of the open edges, mm */
+  edge: number;
+  /** the surface, and half-edges on its sharp edges */
+  dense: WorkingMesh;
+  sharpEdges: readonly number[];
 }
 
-/** Lays quads that end some mm before the open edges, and joins them. */
-function layWithGap(job: Job, gap: number, counted: boolean, report: TaskReport): Attempted {
-  const { kept, isOwn, options, beside } = job;
+/** Lays quads that end some mm before the open edges, and joins them; what has no room for them is filled from its open edges. */
+function layWithGap(job: Job, gap: number, counted: boolean, nearer: number, report: TaskReport): Attempted {
+  const { kept, isOwn, beside, edge } = job;
   const { piece, area } = pickedPieces(job.bare.beyond(gap, beside && reachOf(beside, 8 * gap)), gap, beside);
-  if (piece.faceVertices.length === 0)
-    throw new AutoQuadsError('No bare surface was found there that a row of quads at least fits into: take more faces out, or lay smaller ones.');
-  const contours = contoursOf(piece, isOwn);
-  // the row that joins counts too
-  const share = area / (area + gap * contours.reduce((sum, points) => sum + lengthRound(points), 0));
-  const inside = forShare(options, share);
-  const { size } = wantedSize(inside, area);
-  const pinned = counted ? seamGuides(contours, kept, gap, size) : [];
-  const { laid, input, notes } = laidQuads(
-    piece,
-    { symmetry: 'none', ...inside, keepHoles: true, featureAngle: 180, lines: [], lies: 'vertices', guides: [...(options.guides ?? []), ...pinned] },
-    onward({ phase: (name, fraction) => report.phase(name, 0.9 * fraction) })
-  );
+  const isEmpty = piece.faceVertices.length === 0;
+  const { size, ...inside } = isEmpty
+    ? { made: new Cage(), notes: [], pinned: false, size: edge }
+    : laidInside(job, { piece, area, gap, counted, nearer }, report);
   report.phase('Joining', 0.92);
-  const made = Cage.fromPolygons(withBoxes(laid, input, options));
-  const joined = join(kept, made, evenPairs(kept, made, isOwn, gap));
-  settleSeam(joined, job);
-  const { cage, faces } = joined;
-  const triangles = faces.filter((f) => cage.faceSize(f) === 3).length;
+  const joined = joinAlong({ kept, made: inside.made, isOwn, gap, edge, sharp: job.sharp });
+  const { cage } = joined;
   const isNear = (rim: VertexRim, places: readonly Triple[]) =>
     apart(
       rim.vertices.map((v) => cage.position(v)),
       places
     ) <
     3 * gap;
-  const borders = beside ? rimsOf(cage, isOwn).filter((rim) => isNear(rim, beside)).length : 0;
-  const { worst, longest } = shapeOf(cage, faces);
-  return { cage, faces, worst, longest, ofOpen: Math.min(1, gap / size), borders, triangles, notes };
+  const leftOpen = () => (beside ? rimsOf(cage, isOwn).filter((rim) => isNear(rim, beside)) : []);
+  const closed = leftOpen().filter((rim) => rim.closed);
+  const filled = fillLeft(
+    cage,
+    closed.map((rim) => halvesOf(cage, rim)),
+    job
+  );
+  if (isEmpty && filled.length === 0)
+    throw new AutoQuadsError('No bare surface was found there that a row of quads at least fits into: take more faces out, or lay smaller ones.');
+  joined.faces.push(...filled);
+  for (const v of filled.flatMap((f) => cage.faceVertices(f))) joined.seamed.add(v);
+  settleSeam(joined, job);
+  const { faces } = joined;
+  const triangles = faces.filter((f) => cage.faceSize(f) === 3).length;
+  const borders = leftOpen().length;
+  const lost = lostSharp(joined, job);
+  return {
+    cage,
+    faces,
+    ...shapeOf(cage, faces),
+    ofOpen: Math.min(1, gap / size),
+    borders,
+    triangles,
+    lost,
+    nearer,
+    pinned: inside.pinned,
+    notes: inside.notes
+  };
 }
 
-/**
- * Rims that face each other. One with an odd count cannot be joined by quads to one with an even count: from each where that is so a
- * strip is run to another, or to the surface's own border. Changes the new quads.
- */
-function evenPairs(kept: Cage, made: Cage, isOwn: OwnBorder, gap: number): FacingRims[] {
-  let pairs = facingRims(kept, made, isOwn, gap);
-  for (let left = pairs.length; left > 0; left--) {
-    const odd = pairs.filter(({ rim, mate }) => (rim.vertices.length - mate.vertices.length) % 2 !== 0);
-    if (odd.length === 0) break;
-    const [first, ...others] = odd.map(({ rim }) => halvesOf(made, rim));
-    const free = borderLoops(made).flatMap((halves) => halves.filter((h) => isOwn(made, h)));
-    const strip = stripToBorder(made, first, new Set([...others.flat(), ...free]));
-    if (!strip) break;
-    runStrip(made, strip);
-    pairs = facingRims(kept, made, isOwn, gap);
-  }
-  return pairs;
+/** Quads over pieces of bare surface, and their size in mm. */
+function laidInside(
+  { kept, isOwn, options, edge }: Job,
+  way: { piece: PolygonMesh; area: number; gap: number; counted: boolean; nearer: number },
+  report: TaskReport
+) {
+  const { piece, area, gap, counted, nearer } = way;
+  // the row that joins counts too
+  const contours = contoursOf(piece, isOwn);
+  const inside = forShare(options, area / (area + gap * contours.reduce((sum, points) => sum + lengthRound(points), 0)));
+  const size = wantedSize(inside, area).size ** (1 - nearer) * edge ** nearer;
+  const { countRange: _countRange, edgeSizes: _edgeSizes, ...others } = inside;
+  const sized = nearer === 0 ? inside : { ...others, count: Math.max(FEWEST_QUADS, Math.round(area / size ** 2)) };
+  const pinned = counted ? seamGuides(contours, kept, gap, size) : [];
+  const { laid, input, notes } = laidQuads(
+    piece,
+    {
+      symmetry: 'none',
+      ...sized,
+      keepHoles: true,
+      featureAngle: 180,
+      lines: [],
+      creases: true,
+      lies: 'vertices',
+      guides: [...(options.guides ?? []), ...pinned]
+    },
+    onward({ ...report, phase: (name, fraction) => report.phase(name, 0.9 * fraction) })
+  );
+  return { made: Cage.fromPolygons(withBoxes(laid, input, options)), notes, size, pinned: pinned.length > 0 };
+}
+
+/** Sharp edges of the surface near new quads that no crease follows, mm. */
+function lostSharp({ cage, faces }: Joined, { dense, sharpEdges, edge }: Job): number {
+  const ends = [...cage.edges()].filter((e) => cage.value('crease', e) > 0).map((e) => [cage.origin[2 * e], cage.target(2 * e), cage.target(2 * e)]);
+  const creases = new TriangleBvh(cage.positions, Int32Array.from(ends.flat()));
+  const mesh = cage.toPolygons();
+  const { triangles, faceOf } = triangulate(mesh);
+  const laid = new TriangleBvh(mesh.positions, triangles);
+  const isNew = new Set(faces);
+  const found = surfacePoint();
+  const isLost = (h: number) => {
+    const [x, y, z] = mean(dense.ends(h));
+    if (creases.closest(x, y, z, found, (FOLLOWED * edge) ** 2).triangle >= 0) return false;
+    return isNew.has(mesh.faceIds[faceOf[laid.closest(x, y, z, found).triangle]]);
+  };
+  return sharpEdges.filter(isLost).reduce((sum, h) => sum + Math.sqrt(dense.edgeLength2(h)), 0);
 }
 
 function reachOf(places: readonly Triple[], by: number): Bounds {
@@ -288,8 +400,7 @@ function pickedPieces(bare: WorkingMesh, gap: number, beside?: readonly Triple[]
 }
 
 /** Tells edges on the surface's own border from those where bare surface ends. */
-function ownBorderOf(dense: WorkingMesh, gap: number): OwnBorder {
-  const { border } = featureLinesOf(dense);
+function ownBorderOf(border: TriangleBvh | undefined, gap: number): OwnBorder {
   const found = surfacePoint();
   return (cage, h) => {
     if (!border) return false;
@@ -320,89 +431,18 @@ function seamGuides(contours: Triple[][], kept: Cage, gap: number, size: number)
 const lengthRound = (points: readonly Triple[]): number =>
   points.reduce((sum, p, i) => sum + length(subtract(points[(i + 1) % points.length], p)), 0);
 
-/** Mean distance of some places from the nearest of others. */
-function apart(places: readonly Triple[], others: readonly Triple[]): number {
-  const step = Math.max(1, Math.floor(places.length / 40));
-  const some = places.filter((_, i) => i % step === 0);
-  return some.reduce((sum, p) => sum + Math.min(...others.map((q) => length(subtract(p, q)))), 0) / some.length;
-}
-
-/** One cage of both, with rows of quads between the open edges that face each other. */
-function join(kept: Cage, made: Cage, pairs: readonly FacingRims[]) {
-  const { cage, vertexOf, faceOf } = joinCages(kept, made);
-  const faces = [...faceOf.values()];
-  for (const { rim, mate } of pairs) {
-    const own: Rim = { halves: halvesOf(cage, mate), closed: mate.closed };
-    const other: Rim = { halves: halvesOf(cage, { ...rim, vertices: rim.vertices.map((v) => vertexOf.get(v)!) }), closed: rim.closed };
-    faces.push(...bridge(cage, own, other, { rows: 1, offset: 0, curved: 0, transition: '3:1', corners: true }));
-  }
-  const seamed = new Set(pairs.flatMap(({ rim }) => rim.vertices.map((v) => vertexOf.get(v)!)));
-  return { cage, faces, seamed, keptVertices: new Set(kept.vertices()) };
-}
-
-/** Every rim of the new quads with the one of the cage that it is to be joined to. @throws AutoQuadsError where one has none */
-function facingRims(kept: Cage, made: Cage, isOwn: OwnBorder, gap: number): FacingRims[] {
-  const fresh = rimsOf(made, isOwn);
-  const freshPlaces = fresh.map(({ vertices }) => vertices.map((v) => made.position(v)));
-  const old = rimsOf(kept, isOwn);
-  const taken = new Set<number>();
-  return fresh.map((rim, i) => {
-    const off = (k: number) =>
-      taken.has(k) || old[k].closed !== rim.closed
-        ? Infinity
-        : apart(
-            freshPlaces[i],
-            old[k].vertices.map((v) => kept.position(v))
-          );
-    const best = old.map((_, k) => k).reduce((a, b) => (off(b) < off(a) ? b : a), 0);
-    if (old.length === 0 || off(best) > 3 * gap)
-      throw new AutoQuadsError(
-        'The new quads do not fit to the open edges beside them: take out faces so that the open edges run more evenly, or ask for more quads.'
-      );
-    taken.add(best);
-    return { rim, mate: old[best] };
-  });
-}
-
-interface VertexRim {
-  vertices: number[];
-  closed: boolean;
-}
-
-interface FacingRims {
-  /** of the new quads */
-  rim: VertexRim;
-  /** of the cage */
-  mate: VertexRim;
-}
-
-/** Borders, or chains of them, that are not the surface's own; in the direction of the half-edges without a face. */
-function rimsOf(cage: Cage, isOwn: OwnBorder): VertexRim[] {
-  return borderLoops(cage).flatMap((halves): VertexRim[] => {
-    const open = halves.map((h) => !isOwn(cage, h));
-    if (open.every(Boolean)) return [{ vertices: halves.map((h) => cage.origin[h]), closed: true }];
-    const n = halves.length;
-    return halves.flatMap((h, i) => {
-      if (!open[i] || open[(i + n - 1) % n]) return [];
-      const vertices = [cage.origin[h]];
-      for (let k = i; open[k % n]; k++) vertices.push(cage.target(halves[k % n]));
-      return [{ vertices, closed: false }];
-    });
-  });
-}
-
-function halvesOf(cage: Cage, { vertices, closed }: VertexRim): number[] {
-  const ends = closed ? vertices.map((v, i) => [v, vertices[(i + 1) % vertices.length]]) : vertices.slice(1).map((w, i) => [vertices[i], w]);
-  return ends.map(([v, w]) => {
-    const h = cage.findHalfEdge(v, w);
-    if (h === NONE || cage.face[h] !== NONE)
-      throw new AutoQuadsError('The open edges of the cage cannot be followed there: faces touch in a single vertex.');
-    return h;
-  });
+/** Puts a vertex where two creases meet on sharp lines, halfway between the ends of these. @param to one of the ends */
+function evenAlong(cage: Cage, from: number, to: number, sharp: TriangleBvh | undefined): void {
+  const along = cage.spokes(from).filter((h) => cage.value('crease', h >> 1) > 0);
+  const next = along.map((h) => cage.target(h)).find((v) => v !== to);
+  if (along.length !== 2 || next === undefined || !sharp) return;
+  const { x, y, z } = sharp.closest(...mean([cage.position(to), cage.position(next)]), surfacePoint());
+  cage.positions.set([x, y, z], 3 * from);
 }
 
 /** Evens out the new quads beside the seam, and fits their smooth surface. Changes the cage. */
-function settleSeam({ cage, faces, seamed, keptVertices }: ReturnType<typeof join>, { tree, normals, options }: Job): void {
+function settleSeam({ cage, faces, seamed, links, keptVertices }: Joined, { tree, normals, sharp, options }: Job): void {
+  for (const { from, to } of links) evenAlong(cage, from, to, sharp);
   const { used, quads, positions } = listOf(cage, faces);
   const placeOf = new Map(used.map((v, i) => [v, i]));
   // rings outward from the seam
@@ -424,36 +464,6 @@ function settleSeam({ cage, faces, seamed, keptVertices }: ReturnType<typeof joi
   used.forEach((v, i) => {
     if (!keptVertices.has(v)) cage.positions.set(list.positions.subarray(3 * i, 3 * i + 3), 3 * v);
   });
-}
-
-/** Faces that are cut off by others being taken out are taken with them, where there are few: at most so many, or this share of those. */
-const FEW_CUT_OFF = 12;
-const SHARE_CUT_OFF = 0.2;
-
-/** Some faces, those in slits up to two faces wide between them, and the few that would be left as islands among them. */
-export function withCutOff(cage: Cage, picked: readonly number[]): number[] {
-  const faces = closedOver(cage, picked);
-  const before = islands(cage).islandOf;
-  const rest = cage.clone();
-  replaceFaces(rest, { gone: faces, added: [] });
-  const { islandOf, count } = islands(rest);
-  const sizes = new Int32Array(count);
-  const largest = new Map<number, number>();
-  for (const f of rest.faces()) sizes[islandOf[f]]++;
-  for (const f of rest.faces()) {
-    const [was, now] = [before[f], islandOf[f]];
-    if (sizes[now] > (largest.has(was) ? sizes[largest.get(was)!] : 0)) largest.set(was, now);
-  }
-  const most = Math.max(FEW_CUT_OFF, SHARE_CUT_OFF * faces.length);
-  return [...faces, ...[...rest.faces()].filter((f) => sizes[islandOf[f]] <= most && largest.get(before[f]) !== islandOf[f])];
-}
-
-/** Faces grown by a ring, and the ring taken off again: what is narrow between them stays in (closing, Serra 1982). */
-function closedOver(cage: Cage, faces: readonly number[]): number[] {
-  const touching = (f: number) => cage.faceVertices(f).flatMap((v) => cage.spokes(v).flatMap((h) => (cage.face[h] === NONE ? [] : [cage.face[h]])));
-  const grown = new Set(faces.flatMap(touching));
-  const own = new Set(faces);
-  return [...faces, ...[...grown].filter((f) => !own.has(f) && touching(f).every((g) => grown.has(g)))];
 }
 
 /** Middles of faces: where surface is to be covered again once they are taken out. */

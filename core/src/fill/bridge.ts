@@ -49,7 +49,7 @@ export interface Rim {
  * @returns the new faces
  */
 export function bridge(cage: Cage, first: Rim, second: Rim, settings: BridgeSettings): number[] {
-  const room = settings.corners === true ? roomAt(cage, first) : undefined;
+  const room = settings.corners === true ? roomAt(cage, first, second) : undefined;
   // a link starts at the first vertex: not where one quad alone has room
   const turn =
     room && first.closed
@@ -168,7 +168,8 @@ function linksBetween(cage: Cage, a: Row, b: Row, { offset, transition = '2:0' }
   };
   const off = ([i, j]: Link, [x, y]: Link) => (shareA(i + x) - shareB(j + y)) ** 2;
   const edgesAt = (j: number) => cage.valence(b.vertices[(start + j) % b.vertices.length]);
-  const price = (from: Link, step: Link) => off(from, step) * Math.max(1, step[0], step[1]) + (room ? missed(room, edgesAt, from, step) : dear(step));
+  const missedAt = (from: Link, step: Link) => (a.closed ? missed(room!, edgesAt, from, step) : missedInChain(room!, edgesAt, from, step, n));
+  const price = (from: Link, step: Link) => off(from, step) * Math.max(1, step[0], step[1]) + (room ? missedAt(from, step) : dear(step));
   const { links, taken } = cheapestLinks(m, n, price, room ? [...wider, ROUND_CORNER] : wider);
   // round a corner a quad comes before the edge
   const whole = links.flatMap(([i, j], k): Link[] =>
@@ -187,12 +188,19 @@ const ROUND_CORNER: Link = [1, 3];
 /** What it costs where a corner gets more or fewer quads than it has room for, against squares of shares of the rim. */
 const MISSED = 0.02;
 
-/** Quads that each vertex of a rim has room for: 1 to 3; two at the ends of an open one. */
-function roomAt(cage: Cage, { halves, closed }: Rim): number[] {
+/** Quads that each vertex of a rim has room for: 1 to 3; at the ends of an open one 1 or 2 before the link to the end of the second rim. */
+function roomAt(cage: Cage, first: Rim, second?: Rim): number[] {
+  const { halves, closed } = first;
   const { vertices, angles } = holeAlong(cage, cage.loopOf(halves[0]));
   const angleAt = new Map(vertices.map((v, i) => [v, angles[i]]));
   const room = halves.map((h) => Math.min(3, Math.max(1, Math.round(angleAt.get(cage.origin[h])! / (Math.PI / 2)))));
-  return closed ? room : [2, ...room.slice(1), 2];
+  if (closed || !second) return room;
+  const [from, to] = [first, second].map((rim) => [cage.origin[rim.halves[0]], cage.target(rim.halves[rim.halves.length - 1])]);
+  const atEnd = (v: number, next: number, link: number): number => {
+    const [along, across] = [next, link].map((w) => unit(subtract(cage.position(w), cage.position(v))));
+    return dot(along, across) < -Math.SQRT1_2 ? 2 : 1;
+  };
+  return [atEnd(from[0], cage.target(halves[0]), to[1]), ...room.slice(1), atEnd(from[1], cage.origin[halves[halves.length - 1]], to[0])];
 }
 
 /**
@@ -213,6 +221,17 @@ function missed(room: readonly number[], edges: (j: number) => number, [i, j]: L
   // a transition needs a straight piece
   const straight = Array.from({ length: x + 1 }, (_, k) => at(i + k)).every((r) => r === 2);
   return linked + poor + (straight ? MISSED / 4 : 3 * MISSED);
+}
+
+/** The same in an open rim: at an end with room for two the first or last quad only touches the rim. */
+function missedInChain(room: readonly number[], edges: (j: number) => number, [i, j]: Link, step: Link, n: number): number {
+  const last = room.length - 1;
+  const inside = [2, ...room.slice(1, last), 2];
+  const [x, y] = step;
+  if (x === 0 && y === 2 && ((i === 0 && j === 0 && room[0] === 2) || (j + 2 === n && i === last && room[last] === 2)))
+    return edges(j + 1) > 2 ? 0 : 20 * MISSED;
+  const short = (j === 0 && i === 0 && room[0] === 2) || (i + x === last && j + y === n && room[last] === 2);
+  return missed(inside, edges, [i, j], step) + (short ? 10 * MISSED : 0);
 }
 
 /** Edges that the far side of a row of quads along a closed rim has, with as many quads at its corners as they have room for. */

@@ -2,6 +2,7 @@ import {
   applyOperation,
   applyPartsOperation,
   applySurfaceOperation,
+  areaToLay,
   autoQuadsOptions,
   checkPartsOperation,
   describeForecast,
@@ -13,7 +14,6 @@ import {
   forecast,
   InvalidParams,
   middlesOf,
-  withCutOff,
   replaceFaces,
   selectFaces,
   Subdivision,
@@ -453,7 +453,8 @@ export class OpenJob {
         this.changed();
         this.selection = result.faces ? selectFaces(result.faces) : emptySelection();
         const quads = result.faces?.length ?? result.mesh.faceVertices.length / 4;
-        this.tell('info', [`${quads.toLocaleString('en')} quads laid in ${task.seconds.toFixed(1)} s.`, ...result.notes].join(' '));
+        const besides = bare?.besides ? [`Faces beside the picked ones that went with them, for an even border: ${bare.besides}.`] : [];
+        this.tell('info', [`${quads.toLocaleString('en')} quads laid in ${task.seconds.toFixed(1)} s.`, ...besides, ...result.notes].join(' '));
       });
     } catch (error) {
       this.tell(error instanceof TaskStopped ? 'info' : 'error', error instanceof Error ? error.message : String(error));
@@ -463,7 +464,9 @@ export class OpenJob {
   }
 
   /** What of the active cage stays while quads are laid over the rest, or over what is picked again. */
-  private bareArea(over: 'picked' | 'rest'): { part: Part; kept: PolygonMesh; surface: PolygonMesh; middles?: Triple[] } | { refusal: string } {
+  private bareArea(
+    over: 'picked' | 'rest'
+  ): { part: Part; kept: PolygonMesh; surface: PolygonMesh; middles?: Triple[]; besides?: number } | { refusal: string } {
     const { active: part, reference } = this;
     if (!part?.cage) return { refusal: 'There is no cage yet that quads could be laid beside: lay them over the whole reference first.' };
     const { cage, scheme, borderCorners, plan } = part;
@@ -471,7 +474,8 @@ export class OpenJob {
       return reference
         ? { part, kept: cage.toPolygons(), surface: polygonsOf(reference) }
         : { refusal: 'What the cage leaves bare is that of a reference: bring one in.' };
-    const gone = withCutOff(cage, facesOf(cage, this.selection));
+    const picked = facesOf(cage, this.selection);
+    const gone = areaToLay(cage, picked);
     if (gone.length === 0) return { refusal: 'Pick the faces to lay again first.' };
     if (gone.length === cage.faceCount) return { refusal: 'All faces are picked: lay over the whole reference, or leave a border of faces.' };
     const kept = cage.clone();
@@ -482,7 +486,7 @@ export class OpenJob {
       : new Subdivision(cage.toPolygons(), { scheme, borderCorners, plan: $state.snapshot(plan), levels: 2, limit: true }).toPolygons(
           cage.toPolygons()
         );
-    return { part, kept: kept.toPolygons(), surface, middles: middlesOf(cage, gone) };
+    return { part, kept: kept.toPolygons(), surface, middles: middlesOf(cage, gone), besides: gone.length - picked.length };
   }
 
   /** Lays quads again with the open card's settings, as a new entry. */

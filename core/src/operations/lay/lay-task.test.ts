@@ -1,5 +1,6 @@
 import { describe, expect, it } from 'vitest';
-import { middlesOf, withCutOff } from '../../autoquad/lay-beside.ts';
+import { areaToLay } from '../../autoquad/area-to-lay.ts';
+import { middlesOf } from '../../autoquad/lay-beside.ts';
 import { Cage } from '../../mesh/cage.ts';
 import { replaceFaces } from '../../mesh/replace-faces.ts';
 import { denseSphere } from '../../shapes/sample-surfaces.ts';
@@ -13,7 +14,7 @@ const there = (task: Uint8Array) => decodeLaid(JSON.parse(JSON.stringify(encodeL
 /** A sphere's quads without a cap, and what was there. */
 function capLess(): KeptQuads & { gone: number } {
   const cage = Cage.fromPolygons(lay({ surface, options: { count: 500 } }).mesh);
-  const gone = withCutOff(
+  const gone = areaToLay(
     cage,
     [...cage.faces()].filter((f) => cage.faceVertices(f).every((v) => cage.position(v)[0] > 12))
   );

@@ -1,0 +1,74 @@
+import { NONE, type Cage } from '../mesh/cage.ts';
+import { replaceFaces } from '../mesh/replace-faces.ts';
+import { islands } from '../mesh/topology.ts';
+
+/** Faces that are cut off by others being taken out are taken with them, where there are few: at most so many, or this share of those. */
+const FEW_CUT_OFF = 12;
+const SHARE_CUT_OFF = 0.2;
+
+/**
+ * Some faces as an area to lay again: with those in slits up to two faces wide between them, those that make its outline cross sharp
+ * edges squarely, and the few that would be left as islands among them.
+ */
+export function areaToLay(cage: Cage, picked: readonly number[]): number[] {
+  const faces = acrossSharp(cage, closedOver(cage, picked));
+  const before = islands(cage).islandOf;
+  const rest = cage.clone();
+  replaceFaces(rest, { gone: faces, added: [] });
+  const { islandOf, count } = islands(rest);
+  const sizes = new Int32Array(count);
+  const largest = new Map<number, number>();
+  for (const f of rest.faces()) sizes[islandOf[f]]++;
+  for (const f of rest.faces()) {
+    const [was, now] = [before[f], islandOf[f]];
+    if (sizes[now] > (largest.has(was) ? sizes[largest.get(was)!] : 0)) largest.set(was, now);
+  }
+  const most = Math.max(FEW_CUT_OFF, SHARE_CUT_OFF * faces.length);
+  return [...faces, ...[...rest.faces()].filter((f) => sizes[islandOf[f]] <= most && largest.get(before[f]) !== islandOf[f])];
+}
+
+/** Faces grown by a ring, and the ring taken off again: what is narrow between them stays in (closing, Serra 1982). */
+function closedOver(cage: Cage, faces: readonly number[]): number[] {
+  const touching = (f: number) => cage.faceVertices(f).flatMap((v) => cage.spokes(v).flatMap((h) => (cage.face[h] === NONE ? [] : [cage.face[h]])));
+  const grown = new Set(faces.flatMap(touching));
+  const own = new Set(faces);
+  return [...faces, ...[...grown].filter((f) => !own.has(f) && touching(f).every((g) => grown.has(g)))];
+}
+
+/** Creases that an area's outline runs along for at most so many edges are crossed there; of more it is meant to end there. */
+const CROSSED = 2;
+const ROUNDS = 4;
+
+/** Faces with those across the creases that their outline runs along for an edge or two. */
+function acrossSharp(cage: Cage, faces: readonly number[]): number[] {
+  const own = new Set(faces);
+  for (let round = 0; round < ROUNDS; round++) {
+    const along = [...own].flatMap((f) =>
+      cage.loopOf(cage.faceEdge[f]).filter((h) => cage.value('crease', h >> 1) > 0 && cage.face[h ^ 1] !== NONE && !own.has(cage.face[h ^ 1]))
+    );
+    const short = runsOf(cage, along).filter((run) => run.length <= CROSSED);
+    if (short.length === 0) break;
+    for (const f of closedOver(cage, [...own, ...short.flat().map((h) => cage.face[h ^ 1])])) own.add(f);
+  }
+  return [...own];
+}
+
+/** Half-edges that hang together at their ends. */
+function runsOf(cage: Cage, halves: readonly number[]): number[][] {
+  const at = new Map<number, number[]>();
+  const ends = (h: number) => [cage.origin[h], cage.target(h)];
+  for (const h of halves) for (const v of ends(h)) at.set(v, [...(at.get(v) ?? []), h]);
+  const seen = new Set<number>();
+  return halves.flatMap((first) => {
+    if (seen.has(first)) return [];
+    seen.add(first);
+    const run = [first];
+    for (const h of run)
+      for (const other of ends(h).flatMap((v) => at.get(v)!))
+        if (!seen.has(other)) {
+          seen.add(other);
+          run.push(other);
+        }
+    return [run];
+  });
+}
