@@ -37,9 +37,11 @@ function closedOver(cage: Cage, faces: readonly number[]): number[] {
 
 /** Creases that an area's outline runs along for at most so many edges are crossed there; of more it is meant to end there. */
 const CROSSED = 2;
+/** Walls between two creases are cut straight across that are at most so many faces wide. */
+const WALL = 3;
 const ROUNDS = 4;
 
-/** Faces with those across the creases that their outline runs along for an edge or two. */
+/** Faces with those across the creases that their outline runs along for an edge or two, and with whole rows across narrow walls. */
 function acrossSharp(cage: Cage, faces: readonly number[]): number[] {
   const own = new Set(faces);
   for (let round = 0; round < ROUNDS; round++) {
@@ -47,10 +49,28 @@ function acrossSharp(cage: Cage, faces: readonly number[]): number[] {
       cage.loopOf(cage.faceEdge[f]).filter((h) => cage.value('crease', h >> 1) > 0 && cage.face[h ^ 1] !== NONE && !own.has(cage.face[h ^ 1]))
     );
     const short = runsOf(cage, along).filter((run) => run.length <= CROSSED);
-    if (short.length === 0) break;
-    for (const f of closedOver(cage, [...own, ...short.flat().map((h) => cage.face[h ^ 1])])) own.add(f);
+    const more = [...short.flat().map((h) => cage.face[h ^ 1]), ...[...own].flatMap((f) => wallRows(cage, f))].filter((f) => !own.has(f));
+    if (more.length === 0) break;
+    for (const f of closedOver(cage, [...own, ...more])) own.add(f);
   }
   return [...own];
+}
+
+/** The rows of quads through a face from one crease to another that are as narrow as a wall. */
+function wallRows(cage: Cage, f: number): number[] {
+  if (cage.faceSize(f) !== 4) return [];
+  const [h, g] = [cage.faceEdge[f], cage.next[cage.faceEdge[f]]];
+  return [h, g].flatMap((side) => {
+    const row = [f];
+    for (let at of [side, cage.next[cage.next[side]]])
+      while (cage.value('crease', at >> 1) === 0) {
+        const beyond = cage.face[at ^ 1];
+        if (beyond === NONE || cage.faceSize(beyond) !== 4 || row.length >= WALL) return [];
+        row.push(beyond);
+        at = cage.next[cage.next[at ^ 1]];
+      }
+    return row;
+  });
 }
 
 /** Half-edges that hang together at their ends. */

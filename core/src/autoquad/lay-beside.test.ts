@@ -48,8 +48,8 @@ const sharpLength = (cage: Cage): number =>
   [...cage.edges()].filter((e) => cage.value('crease', e) > 0).reduce((sum, e) => sum + cage.edgeLength(e), 0);
 
 describe('an area to lay again', () => {
-  const block = Cage.fromPolygons(autoQuads(wedge(45), { count: 250 }).mesh);
-  const top = [...block.faces()].filter((f) => block.faceVertices(f).every((v) => block.position(v)[2] > 19.99));
+  const block = Cage.fromPolygons(autoQuads(thinPlate(30), { count: 400 }).mesh);
+  const top = [...block.faces()].filter((f) => block.faceVertices(f).every((v) => block.position(v)[2] > 14.99));
   const isTop = new Set(top);
   /** faces beside the top, across a sharp edge */
   const beside = [...block.faces()].filter(
@@ -61,7 +61,20 @@ describe('an area to lay again', () => {
   });
 
   it('crosses a sharp edge that its outline runs along for an edge alone', () => {
-    expect(areaToLay(block, [beside[3]]).filter((f) => isTop.has(f))).toHaveLength(1);
+    // away from the corners
+    const off = (f: number) => length(subtract(faceMiddle(block, f), [20, 0, 15]));
+    const one = beside.reduce((a, b) => (off(b) < off(a) ? b : a));
+    expect(areaToLay(block, [one]).filter((f) => isTop.has(f))).toHaveLength(1);
+  });
+
+  it('takes whole rows of quads across a wall that is a few of them wide', () => {
+    const plate = Cage.fromPolygons(autoQuads(thinPlate(1.2), { count: 1600 }).mesh);
+    const rim = [...plate.faces()].filter((f) => plate.faceVertices(f).every((v) => plate.position(v)[2] > 14.99));
+    const one = rim.find((f) => Math.abs(faceMiddle(plate, f)[0]) < 2)!;
+    const taken = areaToLay(plate, [one]);
+    const across = taken.filter((f) => rim.includes(f)).map((f) => faceMiddle(plate, f));
+    expect(across.length).toBeGreaterThan(1);
+    for (const [x] of across) expect(x).toBeCloseTo(across[0][0], 1);
   });
 
   it('takes out the few faces that would be left as islands among those taken out', () => {
