@@ -3,8 +3,9 @@ import { replaceFaces } from '../mesh/replace-faces.ts';
 import { islands } from '../mesh/topology.ts';
 
 /** Faces that are cut off by others being taken out are taken with them, where there are few: at most so many, or this share of those. */
-const FEW_CUT_OFF = 12;
-const SHARE_CUT_OFF = 0.2;
+const FEW = 12;
+const SHARE = 0.2;
+const mostBesides = (faces: readonly number[]): number => Math.max(FEW, SHARE * faces.length);
 
 /**
  * Some faces as an area to lay again: with those in slits up to two faces wide between them, those that make its outline cross sharp
@@ -23,8 +24,7 @@ export function areaToLay(cage: Cage, picked: readonly number[]): number[] {
     const [was, now] = [before[f], islandOf[f]];
     if (sizes[now] > (largest.has(was) ? sizes[largest.get(was)!] : 0)) largest.set(was, now);
   }
-  const most = Math.max(FEW_CUT_OFF, SHARE_CUT_OFF * faces.length);
-  return [...faces, ...[...rest.faces()].filter((f) => sizes[islandOf[f]] <= most && largest.get(before[f]) !== islandOf[f])];
+  return [...faces, ...[...rest.faces()].filter((f) => sizes[islandOf[f]] <= mostBesides(faces) && largest.get(before[f]) !== islandOf[f])];
 }
 
 /** Faces grown by a ring, and the ring taken off again: what is narrow between them stays in (closing, Serra 1982). */
@@ -49,7 +49,10 @@ function acrossSharp(cage: Cage, faces: readonly number[]): number[] {
       cage.loopOf(cage.faceEdge[f]).filter((h) => cage.value('crease', h >> 1) > 0 && cage.face[h ^ 1] !== NONE && !own.has(cage.face[h ^ 1]))
     );
     const short = runsOf(cage, along).filter((run) => run.length <= CROSSED);
-    const more = [...short.flat().map((h) => cage.face[h ^ 1]), ...[...own].flatMap((f) => wallRows(cage, f))].filter((f) => !own.has(f));
+    const rows = [...new Set([...own].flatMap((f) => wallRows(cage, f)))].filter((f) => !own.has(f));
+    // where walls are all there is, an area would grow over most of them
+    const fewRows = own.size + rows.length <= faces.length + mostBesides(faces) ? rows : [];
+    const more = [...short.flat().map((h) => cage.face[h ^ 1]), ...fewRows];
     if (more.length === 0) break;
     for (const f of closedOver(cage, [...own, ...more])) own.add(f);
   }

@@ -135,6 +135,8 @@ describe('laying quads beside others', () => {
     expect(borderLoops(laid.cage)).toHaveLength(0);
     expect(sharpLength(laid.cage)).toBeCloseTo(before, 6);
     expect(laid.notes.join(' ')).not.toMatch(/that no edges of quads follow/);
+    const limit = new Subdivision(laid.cage.toPolygons(), { levels: 1, limit: true }).evaluate(laid.cage.toPolygons().positions);
+    expect(deviation(new Reference(surface), limit).most).toBeLessThan(1e-6);
   });
 
   it('tells how much of sharp edges quads do not follow that are too coarse for it', () => {

@@ -1,11 +1,12 @@
 import { scaledJacobian } from '../check/quad-quality.ts';
 import { edgesBeyond } from '../fill/bridge.ts';
 import { NONE, Cage, CageError } from '../mesh/cage.ts';
+import { cageOfFaces } from '../mesh/join-cages.ts';
 import { boundsOf, pickedPoints, uniformMesh, usedVertices, type Bounds, type PolygonMesh } from '../mesh/polygon-mesh.ts';
 import { faceMiddle } from '../mesh/normals.ts';
 import { replaceFaces } from '../mesh/replace-faces.ts';
 import { triangulate } from '../mesh/triangulate.ts';
-import { borderLoops, eulerCharacteristic } from '../mesh/topology.ts';
+import { borderLoops, eulerCharacteristic, facesRound } from '../mesh/topology.ts';
 import { length, mean, subtract, type Triple } from '../numeric/vectors.ts';
 import { triangleNormals } from '../reference/reference.ts';
 import { surfacePoint, TriangleBvh } from '../reference/triangle-bvh.ts';
@@ -60,7 +61,7 @@ const NEAR_COUNT = 0.3;
 /** An edge lies on the surface's border where its middle is no farther off than this share of the open edges' length. */
 const ON_BORDER = 0.15;
 /** Beside the seam, where counts change, quads must be let be poorer than elsewhere to lie on the surface. */
-const POOR_BESIDE = 0.5;
+const POOR_BESIDE = 0.15;
 /** Rings of new quads beside the seam that are evened out with it. */
 const EVENED = 6;
 
@@ -167,8 +168,8 @@ function attempted(job: Job, report: TaskReport): { best?: Attempted; failure?: 
     for (const gap of [1, 0.7]) attempt(gap, true, nearer);
     best = turned(best);
   }
-  report.phase('Joining', 0.98);
-  return { best, failure };
+  report.phase('Fitting', 0.98);
+  return { best: best && fitted(best, job), failure };
 }
 
 /** Whether less is left open or odd, quads are valid, more of the sharp edges are followed, or the poorest quad is better; in this order. */
@@ -440,8 +441,8 @@ function evenAlong(cage: Cage, from: number, to: number, sharp: TriangleBvh | un
   cage.positions.set([x, y, z], 3 * from);
 }
 
-/** Evens out the new quads beside the seam, and fits their smooth surface. Changes the cage. */
-function settleSeam({ cage, faces, seamed, links, keptVertices }: Joined, { tree, normals, sharp, options }: Job): void {
+/** Evens out the new quads beside the seam. Changes the cage. */
+function settleSeam({ cage, faces, seamed, links, keptVertices }: Joined, { tree, normals, sharp }: Job): void {
   for (const { from, to } of links) evenAlong(cage, from, to, sharp);
   const { used, quads, positions } = listOf(cage, faces);
   const placeOf = new Map(used.map((v, i) => [v, i]));
@@ -452,19 +453,37 @@ function settleSeam({ cage, faces, seamed, links, keptVertices }: Joined, { tree
     ring = ring.flatMap((v) => cage.spokes(v).map((h) => cage.target(h))).filter((v) => !near.has(v) && placeOf.has(v));
     for (const v of ring) near.add(v);
   }
-  const creased = (v: number) => cage.spokes(v).some((h) => cage.value('crease', h >> 1) > 0);
-  const hold = Uint8Array.from(used, (v) => (keptVertices.has(v) || cage.isBorderVertex(v) || creased(v) || !near.has(v) ? 2 : 0));
+  const hold = Uint8Array.from(used, (v) => (keptVertices.has(v) || cage.isBorderVertex(v) || isCreased(cage, v) || !near.has(v) ? 2 : 0));
   const list = { positions, quads, hold };
   settleQuads(list, tree, normals, {}, 30);
   straightenQuads(list, tree, normals, {});
-  if ((options.lies ?? 'smooth') === 'smooth') {
-    const fixed = Uint8Array.from(used, (v) => (keptVertices.has(v) || cage.isBorderVertex(v) || creased(v) ? 1 : 0));
-    new LimitFit(uniformMesh(list.positions, list.quads, 4), tree, normals, {}, { fixed, poor: POOR_BESIDE }).run();
-  }
   used.forEach((v, i) => {
     if (!keptVertices.has(v)) cage.positions.set(list.positions.subarray(3 * i, 3 * i + 3), 3 * v);
   });
 }
+
+/** Fits the new quads so that their smooth surface lies on what they were laid over, where that turns none over. */
+function fitted(laid: Attempted, { tree, normals, kept, options }: Job): Attempted {
+  if ((options.lies ?? 'smooth') !== 'smooth') return laid;
+  const cage = laid.cage.clone();
+  const isQuad = (f: number) => cage.faceSize(f) === 4;
+  // with the quads that stay beside them, as these take part in the smooth surface
+  const own = new Set(laid.faces.flatMap((f) => cage.faceVertices(f)));
+  const { cage: part, vertexOf } = cageOfFaces(cage, facesRound(cage, own, 1).filter(isQuad));
+  const inCage = new Map([...vertexOf].map(([v, w]) => [w, v]));
+  const mesh = part.toPolygons();
+  const vertices = Array.from(mesh.vertexIds, (w) => inCage.get(w)!);
+  const stays = (v: number, i: number) => kept.hasVertex(v) || part.isBorderVertex(mesh.vertexIds[i]) || isCreased(cage, v);
+  const fixed = Uint8Array.from(vertices, (v, i) => (stays(v, i) ? 1 : 0));
+  new LimitFit(mesh, tree, normals, {}, { fixed, poor: POOR_BESIDE }).run();
+  vertices.forEach((v, i) => {
+    if (fixed[i] === 0) cage.positions.set(mesh.positions.subarray(3 * i, 3 * i + 3), 3 * v);
+  });
+  const shape = shapeOf(cage, laid.faces);
+  return shape.worst > Math.min(laid.worst, STRAIGHT) ? { ...laid, cage, ...shape } : laid;
+}
+
+const isCreased = (cage: Cage, v: number): boolean => cage.spokes(v).some((h) => cage.value('crease', h >> 1) > 0);
 
 /** Middles of faces: where surface is to be covered again once they are taken out. */
 export const middlesOf = (cage: Cage, faces: readonly number[]): Triple[] => faces.map((f) => faceMiddle(cage, f));

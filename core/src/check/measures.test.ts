@@ -2,7 +2,7 @@ import { describe, expect, it } from 'vitest';
 import { Cage } from '../mesh/cage.ts';
 import { polygonMesh } from '../mesh/polygon-mesh.ts';
 import { box, cylinder, plane, quadSphere, singleVertex } from '../shapes/start-shapes.ts';
-import { cornerAngles, histogram, measure, skewFaces, unevenEdges } from './measures.ts';
+import { cornerAngles, deviation, histogram, measure, skewFaces, unevenEdges } from './measures.ts';
 
 describe('measures', () => {
   it('of a box: even edges, right angles, eight poles', () => {
@@ -45,6 +45,12 @@ describe('measures', () => {
     expect(unevenEdges(cage).length).toBeGreaterThan(0);
     expect(skewFaces(cage).every((f) => cage.faceVertices(f).includes(v))).toBe(true);
     expect(cornerAngles(cage, 99).map(Math.round)).toEqual([90, 90, 90, 90]);
+  });
+
+  it('take what rounding alone puts off a reference as lying on it', () => {
+    const off = (...distances: number[]) => deviation({ distances: () => Float64Array.from(distances) }, Float64Array.from([40, 0, 0, 0, 40, 0]));
+    expect(off(3e-14, 0)).toMatchObject({ mean: 0, most: 0 });
+    expect(off(3e-9, 0)).toMatchObject({ mean: 1.5e-9, most: 3e-9 });
   });
 
   it('histograms put every value into a bin', () => {

@@ -114,8 +114,13 @@ export interface Deviation {
   distance: Float64Array;
 }
 
+/** Distances below this share of the largest coordinate are rounding. */
+const ROUNDING = 1e-13;
+
+/** @param points x, y, z each; what rounding alone takes off the reference lies on it */
 export function deviation(reference: Pick<Reference, 'distances'>, points: Float64Array): Deviation {
-  const distance = reference.distances(points);
+  const rounding = ROUNDING * points.reduce((largest, x) => Math.max(largest, Math.abs(x)), 0);
+  const distance = reference.distances(points).map((d) => (d < rounding ? 0 : d));
   let sum = 0;
   let most = 0;
   for (const d of distance) {

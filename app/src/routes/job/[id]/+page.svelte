@@ -365,9 +365,10 @@
                 <div class="legend" role="note" aria-label="Deviation">
                   {#if meter.found}
                     {@const most = meter.found.smooth.most}
-                    smooth surface off the reference, lines at {[0.25, 0.5, 0.75].map((share) => (share * most).toFixed(3)).join(', ')} mm; most {most.toFixed(
-                      3
-                    )} mm
+                    {#if most === 0}smooth surface lies on the reference{:else}
+                      smooth surface off the reference, lines at {[0.25, 0.5, 0.75].map((share) => (share * most).toFixed(3)).join(', ')} mm; most
+                      {most.toFixed(3)} mm
+                    {/if}
                   {:else}{open.reference
                       ? 'measuring how far the smooth surface is off'
                       : 'no reference to measure the deviation from: bring one in'}{/if}
