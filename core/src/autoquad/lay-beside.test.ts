@@ -47,6 +47,17 @@ function checked(kept: Cage, { cage, faces }: { cage: Cage; faces: number[] }, l
 const sharpLength = (cage: Cage): number =>
   [...cage.edges()].filter((e) => cage.value('crease', e) > 0).reduce((sum, e) => sum + cage.edgeLength(e), 0);
 
+/** The faces of a strip round a limb: from one near a place across opposite edges, the way that comes back sooner. */
+function limbRing(cage: Cage, near: Triple): number[] {
+  const [start] = grownFrom(cage, near, 1);
+  const ways = [cage.faceEdge[start], cage.next[cage.faceEdge[start]]].map((first) => {
+    const ring: number[] = [];
+    for (let h = first; ring.length === 0 || cage.face[h] !== start; h = cage.next[cage.next[h]] ^ 1) ring.push(cage.face[h]);
+    return ring;
+  });
+  return ways.reduce((a, b) => (b.length < a.length ? b : a));
+}
+
 describe('an area to lay again', () => {
   const block = Cage.fromPolygons(autoQuads(thinPlate(30), { count: 400 }).mesh);
   const top = [...block.faces()].filter((f) => block.faceVertices(f).every((v) => block.position(v)[2] > 14.99));
@@ -65,6 +76,23 @@ describe('an area to lay again', () => {
     const off = (f: number) => length(subtract(faceMiddle(block, f), [20, 0, 15]));
     const one = beside.reduce((a, b) => (off(b) < off(a) ? b : a));
     expect(areaToLay(block, [one]).filter((f) => isTop.has(f))).toHaveLength(1);
+  });
+
+  it('is wider where quads that stay would come within a quad of each other, but for a ring that is as narrow all round', () => {
+    const places = new Map(top.map((f) => [f, faceMiddle(block, f)]));
+    const columns = [...new Set([...places.values()].map(([x]) => Math.round(x)))].sort((a, b) => a - b);
+    const between = columns[Math.floor(columns.length / 2)];
+    // two strips that one column of quads joins
+    const picked = top.filter((f) => Math.abs(places.get(f)![1]) >= 8 || Math.abs(places.get(f)![0] - between) < 1);
+    const taken = new Set(areaToLay(block, picked));
+    const left = top.filter((f) => !taken.has(f) && Math.abs(places.get(f)![1]) < 6).map((f) => Math.abs(places.get(f)![0] - between));
+    expect(left.length).toBeGreaterThan(0);
+    const width = columns[1] - columns[0];
+    expect(Math.min(...left)).toBeGreaterThan(1.5 * width);
+
+    const limb = Cage.fromPolygons(autoQuads(longLimbed(), { count: 1500 }).mesh);
+    const ring = limbRing(limb, [30, 40, 0]);
+    expect(areaToLay(limb, ring)).toHaveLength(ring.length);
   });
 
   it('takes whole rows of quads across a wall that is a few of them wide', () => {
