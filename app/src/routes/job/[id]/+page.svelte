@@ -273,6 +273,13 @@
     ['density', 'density'],
     ['deviation', 'deviation']
   ] as const;
+
+  /** What the contour lines of the deviation mean. @param most mm */
+  function deviationLine(most: number): string {
+    if (most === 0) return 'smooth surface lies on the reference';
+    const lines = [0.25, 0.5, 0.75].map((share) => (share * most).toFixed(3)).join(', ');
+    return `smooth surface off the reference, lines at ${lines} mm; most ${most.toFixed(3)} mm`;
+  }
 </script>
 
 <svelte:head><title>{job ? `${job.name}: Ulvrin` : 'Ulvrin'}</title></svelte:head>
@@ -364,11 +371,7 @@
               {#if open.view.overlays.deviation && !open.running}
                 <div class="legend" role="note" aria-label="Deviation">
                   {#if meter.found}
-                    {@const most = meter.found.smooth.most}
-                    {#if most === 0}smooth surface lies on the reference{:else}
-                      smooth surface off the reference, lines at {[0.25, 0.5, 0.75].map((share) => (share * most).toFixed(3)).join(', ')} mm; most
-                      {most.toFixed(3)} mm
-                    {/if}
+                    {deviationLine(meter.found.smooth.most)}
                   {:else}{open.reference
                       ? 'measuring how far the smooth surface is off'
                       : 'no reference to measure the deviation from: bring one in'}{/if}
