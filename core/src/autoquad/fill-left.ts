@@ -6,7 +6,7 @@ import { NONE, type Cage } from '../mesh/cage.ts';
 import { faceMiddle, faceNormal } from '../mesh/normals.ts';
 import { replaceFaces } from '../mesh/replace-faces.ts';
 import { borderLoops } from '../mesh/topology.ts';
-import { areaVector, dot, length, subtract, type Triple } from '../numeric/vectors.ts';
+import { areaVector, dot, length, mean, subtract, type Triple } from '../numeric/vectors.ts';
 import { surfacePoint, type TriangleBvh } from '../reference/triangle-bvh.ts';
 import { followsLine, liesOn } from './follows-line.ts';
 import { apart, type OwnBorder } from './join-along.ts';
@@ -17,15 +17,25 @@ const LONGEST_SIDE = 1.6;
 /** Ends of a pocket lie on a sharp edge where they are no farther off than this share of the open edges' length. */
 const ON_LINE = 0.1;
 
+interface Pockets {
+  isOwn: OwnBorder;
+  /** of the surface's sharp edges; none where there are none */
+  sharp?: TriangleBvh;
+  /** mean length of the open edges, mm */
+  edge: number;
+  /** places near which bare surface is to be covered; all of it where they are left out */
+  beside?: readonly Triple[];
+}
+
 /**
  * Puts a quad into every pocket of open edges a quad wide whose fourth side lies on a sharp edge: no row of quads beside the pocket
  * could follow that edge. Changes the cage.
- * @param edge mean length of the open edges, mm
  * @returns the new faces
  */
-export function fillPockets(cage: Cage, isOwn: OwnBorder, sharp: TriangleBvh | undefined, edge: number): number[] {
+export function fillPockets(cage: Cage, { isOwn, sharp, edge, beside }: Pockets): number[] {
   if (!sharp) return [];
   const found = surfacePoint();
+  const isMeant = (at: Triple) => !beside || beside.some((p) => length(subtract(p, at)) < edge);
   const pockets = borderLoops(cage).flatMap((halves) =>
     halves.flatMap((h, i) => {
       const sides = [h, halves[(i + 1) % halves.length], halves[(i + 2) % halves.length]];
@@ -36,7 +46,8 @@ export function fillPockets(cage: Cage, isOwn: OwnBorder, sharp: TriangleBvh | u
         [start, end].every((p) => liesOn(sharp, p, ON_LINE * edge)) &&
         followsLine(sharp, start, end, found) &&
         length(subtract(start, end)) < LONGEST_SIDE * cage.edgeLength(sides[1] >> 1) &&
-        cage.findHalfEdge(corners[0], corners[3]) === NONE;
+        cage.findHalfEdge(corners[0], corners[3]) === NONE &&
+        isMeant(mean(corners.map((v) => cage.position(v))));
       return isPocket ? [corners] : [];
     })
   );

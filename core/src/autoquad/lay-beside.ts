@@ -87,7 +87,7 @@ export function layBeside(
   const { border, sharp } = featureLinesOf(dense);
   const isOwn = ownBorderOf(border, edge);
   const base = kept.clone();
-  const pockets = fillPockets(base, isOwn, sharp, edge);
+  const pockets = fillPockets(base, { isOwn, sharp, edge, beside });
   const bare = new BareSurface(dense, tree, base);
   const sharpEdges = dense.featureEdges().filter((h) => dense.opposite[h] >= 0);
   const job: Job = {
