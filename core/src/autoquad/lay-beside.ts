@@ -60,8 +60,10 @@ const LEAST_QUADS = 4;
 const NEAR_COUNT = 0.3;
 /** An edge lies on the surface's border where its middle is no farther off than this share of the open edges' length. */
 const ON_BORDER = 0.15;
-/** Beside the seam, where counts change, quads must be let be poorer than elsewhere to lie on the surface. */
-const POOR_BESIDE = 0.15;
+/** Beside the seam, where counts change, quads must be let be poorer than elsewhere to lie on the surface; less so where vertices run off then. */
+const POOR_BESIDE = [0.15, 0.5];
+/** They have run off where the longest edge is so many times as long. */
+const LONGER = 1.3;
 /** Rings of new quads beside the seam that are evened out with it. */
 const EVENED = 6;
 
@@ -105,7 +107,7 @@ export function layBeside(
   };
   const { best, failure } = attempted(job, report);
   // a border that runs to and fro within a quad's width cannot be followed
-  if (best && best.longest * best.ofOpen > FARTHEST * edge)
+  if (best && isFolded(best, edge))
     throw new AutoQuadsError('The border of that area is too ragged for a row of quads: pick faces so that it runs more evenly.');
   if (!best) throw failure instanceof AutoQuadsError ? failure : new AutoQuadsError(`The quads could not be joined: ${failure?.message}`);
   const { cage, faces, worst } = best;
@@ -174,7 +176,7 @@ function attempted(job: Job, report: TaskReport): { best?: Attempted; failure?: 
 
 /** Whether less is left open or odd, quads are valid, more of the sharp edges are followed, or the poorest quad is better; in this order. */
 function isBetter(laid: Attempted, than: Attempted, edge: number): boolean {
-  const ranks = (one: Attempted) => [leftOver(one), one.worst > 0 ? 0 : 1, Math.round(one.lost / edge), -one.worst];
+  const ranks = (one: Attempted) => [leftOver(one), one.worst > 0 && !isFolded(one, edge) ? 0 : 1, Math.round(one.lost / edge), -one.worst];
   const [own, theirs] = [ranks(laid), ranks(than)];
   const k = own.findIndex((rank, i) => rank !== theirs[i]);
   return k >= 0 && own[k] < theirs[k];
@@ -195,6 +197,8 @@ type Attempted = LaidBeside & {
   /** how far the quads' size is from the one asked for towards the open edges', 0 to 1 */
   nearer: number;
 };
+
+const isFolded = ({ longest, ofOpen }: Attempted, edge: number): boolean => longest * ofOpen > FARTHEST * edge;
 
 const leftOver = ({ borders, triangles }: Attempted): number => borders + triangles;
 
@@ -463,8 +467,17 @@ function settleSeam({ cage, faces, seamed, links, keptVertices }: Joined, { tree
 }
 
 /** Fits the new quads so that their smooth surface lies on what they were laid over, where that turns none over. */
-function fitted(laid: Attempted, { tree, normals, kept, options }: Job): Attempted {
-  if ((options.lies ?? 'smooth') !== 'smooth') return laid;
+function fitted(laid: Attempted, job: Job): Attempted {
+  if ((job.options.lies ?? 'smooth') !== 'smooth') return laid;
+  for (const poor of POOR_BESIDE) {
+    const fit = fittedTo(laid, job, poor);
+    if (fit.worst > Math.min(laid.worst, STRAIGHT) && fit.longest < LONGER * laid.longest) return fit;
+  }
+  return laid;
+}
+
+/** @param poor shape of quads that must not get poorer */
+function fittedTo(laid: Attempted, { tree, normals, kept }: Job, poor: number): Attempted {
   const cage = laid.cage.clone();
   const isQuad = (f: number) => cage.faceSize(f) === 4;
   // with the quads that stay beside them, as these take part in the smooth surface
@@ -475,12 +488,11 @@ function fitted(laid: Attempted, { tree, normals, kept, options }: Job): Attempt
   const vertices = Array.from(mesh.vertexIds, (w) => inCage.get(w)!);
   const stays = (v: number, i: number) => kept.hasVertex(v) || part.isBorderVertex(mesh.vertexIds[i]) || isCreased(cage, v);
   const fixed = Uint8Array.from(vertices, (v, i) => (stays(v, i) ? 1 : 0));
-  new LimitFit(mesh, tree, normals, {}, { fixed, poor: POOR_BESIDE }).run();
+  new LimitFit(mesh, tree, normals, {}, { fixed, poor }).run();
   vertices.forEach((v, i) => {
     if (fixed[i] === 0) cage.positions.set(mesh.positions.subarray(3 * i, 3 * i + 3), 3 * v);
   });
-  const shape = shapeOf(cage, laid.faces);
-  return shape.worst > Math.min(laid.worst, STRAIGHT) ? { ...laid, cage, ...shape } : laid;
+  return { ...laid, cage, ...shapeOf(cage, laid.faces) };
 }
 
 const isCreased = (cage: Cage, v: number): boolean => cage.spokes(v).some((h) => cage.value('crease', h >> 1) > 0);
