@@ -1,6 +1,7 @@
 import { NONE, type Cage } from '../mesh/cage.ts';
 import { replaceFaces } from '../mesh/replace-faces.ts';
 import { borderLoops, facesRound, islands } from '../mesh/topology.ts';
+import { connectedEdges } from './line-pieces.ts';
 
 /** Faces that are cut off by others being taken out are taken with them, where there are few: at most so many, or this share of those. */
 const FEW = 12;
@@ -9,7 +10,7 @@ const mostBesides = (faces: readonly number[]): number => Math.max(FEW, SHARE * 
 
 /**
  * Some faces as an area to lay again: with those in slits up to two faces wide between them, those that make its outline cross sharp
- * edges squarely, and the few that would be left as islands among them.
+ * edges and narrow walls squarely, those round places too narrow for a row of quads, and the few that would be left as islands among them.
  */
 export function areaToLay(cage: Cage, picked: readonly number[]): number[] {
   const faces = widened(cage, acrossSharp(cage, closedOver(cage, picked)));
@@ -70,9 +71,9 @@ function narrowAt(cage: Cage, own: ReadonlySet<number>): number[] {
   const inside = [...own].flatMap((f) =>
     cage.loopOf(cage.faceEdge[f]).filter((h) => h % 2 === 0 && cage.face[h ^ 1] !== NONE && own.has(cage.face[h ^ 1]))
   );
-  const ends = [...new Set(inside.filter((h) => isFar(cage.origin[h], cage.target(h))).flatMap((h) => [cage.origin[h], cage.target(h)]))];
-  const isRing = loops.some((halves) => halves.filter((h) => ends.includes(rest.origin[h])).length > RING * halves.length);
-  return isRing ? [] : ends;
+  const ends = new Set(inside.filter((h) => isFar(cage.origin[h], cage.target(h))).flatMap((h) => [cage.origin[h], cage.target(h)]));
+  const isRing = loops.some((halves) => halves.filter((h) => ends.has(rest.origin[h])).length > RING * halves.length);
+  return isRing ? [] : [...ends];
 }
 
 /** Creases that an area's outline runs along for at most so many edges are crossed there; of more it is meant to end there. */
@@ -92,7 +93,7 @@ function acrossSharp(cage: Cage, faces: readonly number[]): number[] {
     const along = [...own].flatMap((f) =>
       cage.loopOf(cage.faceEdge[f]).filter((h) => cage.value('crease', h >> 1) > 0 && cage.face[h ^ 1] !== NONE && !own.has(cage.face[h ^ 1]))
     );
-    const short = runsOf(cage, along).filter((run) => run.length <= CROSSED);
+    const short = connectedEdges(along, (h) => [cage.origin[h], cage.target(h)]).filter((run) => run.length <= CROSSED);
     const rows = [...new Set([...own].flatMap((f) => wallRows(cage, f)))].filter((f) => !own.has(f));
     // where walls are all there is, an area would grow over most of them
     const fewRows = own.size + rows.length <= faces.length + mostBesides(faces) ? rows : [];
@@ -117,25 +118,5 @@ function wallRows(cage: Cage, f: number): number[] {
         at = cage.next[cage.next[at ^ 1]];
       }
     return row;
-  });
-}
-
-/** Half-edges that hang together at their ends. */
-function runsOf(cage: Cage, halves: readonly number[]): number[][] {
-  const at = new Map<number, number[]>();
-  const ends = (h: number) => [cage.origin[h], cage.target(h)];
-  for (const h of halves) for (const v of ends(h)) at.set(v, [...(at.get(v) ?? []), h]);
-  const seen = new Set<number>();
-  return halves.flatMap((first) => {
-    if (seen.has(first)) return [];
-    seen.add(first);
-    const run = [first];
-    for (const h of run)
-      for (const other of ends(h).flatMap((v) => at.get(v)!))
-        if (!seen.has(other)) {
-          seen.add(other);
-          run.push(other);
-        }
-    return [run];
   });
 }

@@ -5,7 +5,7 @@ import { length, mean, subtract, type Triple } from '../numeric/vectors.ts';
 import { Reference } from '../reference/reference.ts';
 import { lookingAlong, surfacePoint, TriangleBvh } from '../reference/triangle-bvh.ts';
 import { clipped } from './clip.ts';
-import { linesOf, vertexNormals } from './remesh.ts';
+import { vertexNormals } from './remesh.ts';
 import { after, type WorkingMesh } from './working-mesh.ts';
 
 /** Cosine beyond which what a cage has near a place belongs to another side of the surface. */
@@ -31,6 +31,7 @@ const BEYOND = 2;
 /**
  * Splits the long edges of a surface near a cage's open edges, so that distances from these are even along each. Changes the mesh.
  * @param edge mean length of the open edges, mm
+ * @returns it, packed where any was split
  */
 export function splitNearOpen(mesh: WorkingMesh, kept: Cage, edge: number): WorkingMesh {
   const { tree } = openEdgesOf(kept);
@@ -39,19 +40,20 @@ export function splitNearOpen(mesh: WorkingMesh, kept: Cage, edge: number): Work
     const [x, y, z] = mean(mesh.ends(h));
     return tree.closest(x, y, z, found, (far / 2 + FINE_WITHIN * edge) ** 2).triangle >= 0;
   };
-  for (let more = true; more;) {
+  const before = mesh.triangles;
+  for (;;) {
     const long: { h: number; far: number }[] = [];
     for (let h = 0; h < 3 * mesh.triangles; h++) {
       if (mesh.opposite[h] > h) continue;
       const far = Math.sqrt(mesh.edgeLength2(h));
       if (far > FINE * edge && isNear(h, far)) long.push({ h, far });
     }
+    if (long.length === 0) break;
     // the longest first: triangles stay as round as they were (Rivara 1984)
     long.sort((a, b) => b.far - a.far);
     for (const { h, far } of long) if (Math.abs(Math.sqrt(mesh.edgeLength2(h)) - far) < 1e-9 * far) mesh.split(h);
-    more = long.length > 0;
   }
-  return mesh.packed();
+  return mesh.triangles > before ? mesh.packed() : mesh;
 }
 
 /** What of a surface a cage that lies on it leaves bare. Distances are found once a vertex, and only where they are asked for. */
@@ -61,21 +63,21 @@ export class BareSurface {
   private readonly seam: { tree: TriangleBvh; normals: number[] };
   private readonly toSeam: Float64Array;
   private readonly toLaid: Float64Array;
-  private readonly sharp?: { tree: TriangleBvh; edges: number[] };
   private readonly found = surfacePoint();
 
-  /** @param tree of the surface's triangles */
+  /**
+   * @param tree of the surface's triangles
+   * @param sharp its sharp edges, a half-edge each, and their tree in the same order
+   */
   constructor(
     private readonly surface: WorkingMesh,
     private readonly tree: TriangleBvh,
-    private readonly kept: Cage
+    private readonly kept: Cage,
+    private readonly sharp: { edges: readonly number[]; tree?: TriangleBvh }
   ) {
     this.normals = vertexNormals(surface);
     this.laid = new Reference(kept.toPolygons());
     this.seam = openEdgesOf(kept);
-    const edges = surface.featureEdges().filter((h) => surface.opposite[h] >= 0);
-    const lines = linesOf(surface, edges);
-    if (lines) this.sharp = { tree: lines, edges };
     this.toSeam = new Float64Array(surface.vertices).fill(NaN);
     this.toLaid = new Float64Array(surface.vertices).fill(NaN);
   }
@@ -107,7 +109,7 @@ export class BareSurface {
   /** Makes the cut cross sharp edges at right angles: near them heights come to be those of the nearest places on them. Changes the heights. */
   private crossSquarely(height: Float64Array, lies: Uint8Array, gap: number): void {
     const { surface, sharp, found } = this;
-    if (!sharp) return;
+    if (!sharp.tree) return;
     const own = height.slice();
     for (let v = 0; v < own.length; v++) {
       if (lies[v] !== BARE || own[v] > SQUARE_WITHIN * gap) continue;

@@ -9,7 +9,7 @@ import { borderLoops } from '../mesh/topology.ts';
 import { areaVector, dot, length, mean, subtract, type Triple } from '../numeric/vectors.ts';
 import { surfacePoint, type TriangleBvh } from '../reference/triangle-bvh.ts';
 import { followsLine, liesOn } from './follows-line.ts';
-import { apart, type OwnBorder } from './join-along.ts';
+import { apart, sharpestAt, type OwnBorder } from './join-along.ts';
 import { TWISTED } from './straighten-quads.ts';
 
 /** A pocket's open side is no longer than so many times the side across it. */
@@ -61,7 +61,7 @@ export function fillPockets(cage: Cage, { isOwn, sharp, edge, beside }: Pockets)
     }
     for (const v of corners) taken.add(v);
     const h = cage.findHalfEdge(corners[0], corners[3]);
-    cage.setValue('crease', h >> 1, Math.max(...[corners[0], corners[3]].flatMap((v) => cage.spokes(v).map((s) => cage.value('crease', s >> 1)))));
+    cage.setValue('crease', h >> 1, Math.max(sharpestAt(cage, corners[0]), sharpestAt(cage, corners[3])));
     return [f];
   });
 }

@@ -73,7 +73,7 @@ export function joinAlong(seam: Seam): Joined {
     const [from, to] = [vertexOf.get(sharpStart[0])!, sharpStart[1]];
     const h = cage.findHalfEdge(from, to);
     if (h === NONE) return [];
-    cage.setValue('crease', h >> 1, Math.max(...cage.spokes(from).map((s) => cage.value('crease', s >> 1))));
+    cage.setValue('crease', h >> 1, sharpestAt(cage, from));
     return [{ from, to }];
   });
   const seamed = new Set(pairs.flatMap(({ rim }) => inBoth(rim).vertices));
@@ -219,3 +219,6 @@ export function apart(places: readonly Triple[], others: readonly Triple[]): num
   const some = places.filter((_, i) => i % step === 0);
   return some.reduce((sum, p) => sum + Math.min(...others.map((q) => length(subtract(p, q)))), 0) / some.length;
 }
+
+/** The sharpest crease at a vertex; 0 where there is none. */
+export const sharpestAt = (cage: Cage, v: number): number => cage.spokes(v).reduce((most, h) => Math.max(most, cage.value('crease', h >> 1)), 0);

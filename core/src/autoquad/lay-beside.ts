@@ -20,7 +20,7 @@ import { featureLinesOf, withFeatures } from './features.ts';
 import { LimitFit } from './fit-limit.ts';
 import { type Guide } from './guides.ts';
 import { fillLeft, fillPockets } from './fill-left.ts';
-import { apart, halvesOf, joinAlong, rimsOf, type Joined, type OwnBorder, type VertexRim } from './join-along.ts';
+import { apart, halvesOf, joinAlong, rimsOf, sharpestAt, type Joined, type OwnBorder, type VertexRim } from './join-along.ts';
 import { chunks } from './mend.ts';
 import { settleQuads } from './settle-quads.ts';
 import { STRAIGHT } from './lines-in-the-way.ts';
@@ -90,8 +90,8 @@ export function layBeside(
   const isOwn = ownBorderOf(border, edge);
   const base = kept.clone();
   const pockets = fillPockets(base, { isOwn, sharp, edge, beside });
-  const bare = new BareSurface(dense, tree, base);
   const sharpEdges = dense.featureEdges().filter((h) => dense.opposite[h] >= 0);
+  const bare = new BareSurface(dense, tree, base, { edges: sharpEdges, tree: sharp });
   const job: Job = {
     tree,
     normals: triangleNormals(dense.positions, dense.corner),
@@ -207,8 +207,7 @@ function seamMended(laid: Attempted, { tree, normals, kept }: Job): Attempted {
   const { cage } = laid;
   const { used, quads, positions } = listOf(cage, laid.faces);
   const isOdd = (h: number) => cage.face[h] !== NONE && cage.faceSize(cage.face[h]) !== 4;
-  const stays = (v: number) =>
-    kept.hasVertex(v) || cage.isBorderVertex(v) || cage.spokes(v).some((h) => isOdd(h) || cage.value('crease', h >> 1) > 0);
+  const stays = (v: number) => kept.hasVertex(v) || cage.isBorderVertex(v) || isCreased(cage, v) || cage.spokes(v).some(isOdd);
   const list = { positions, quads, hold: Uint8Array.from(used, (v) => (stays(v) ? 2 : 0)) };
   const own = Cage.fromPolygons(uniformMesh(positions, quads, 4));
   const topology = { euler: eulerCharacteristic(own), borders: borderLoops(own).length };
@@ -357,6 +356,7 @@ function laidInside(
 
 /** Sharp edges of the surface near new quads that no crease follows, mm. */
 function lostSharp({ cage, faces }: Joined, { dense, sharpEdges, edge }: Job): number {
+  if (sharpEdges.length === 0) return 0;
   const ends = [...cage.edges()].filter((e) => cage.value('crease', e) > 0).map((e) => [cage.origin[2 * e], cage.target(2 * e), cage.target(2 * e)]);
   const creases = new TriangleBvh(cage.positions, Int32Array.from(ends.flat()));
   const mesh = cage.toPolygons();
@@ -495,7 +495,7 @@ function fittedTo(laid: Attempted, { tree, normals, kept }: Job, poor: number): 
   return { ...laid, cage, ...shapeOf(cage, laid.faces) };
 }
 
-const isCreased = (cage: Cage, v: number): boolean => cage.spokes(v).some((h) => cage.value('crease', h >> 1) > 0);
+const isCreased = (cage: Cage, v: number): boolean => sharpestAt(cage, v) > 0;
 
 /** Middles of faces: where surface is to be covered again once they are taken out. */
 export const middlesOf = (cage: Cage, faces: readonly number[]): Triple[] => faces.map((f) => faceMiddle(cage, f));

@@ -10,15 +10,18 @@ export interface Stretch {
 }
 
 /** Edges that hang together. */
-export function piecesOfLines(mesh: WorkingMesh, edges: readonly number[]): number[][] {
-  const at = edgesAt(mesh, edges);
+export const piecesOfLines = (mesh: WorkingMesh, edges: readonly number[]): number[][] => connectedEdges(edges, (h) => endsOf(mesh, h));
+
+/** Edges that hang together at the vertices they end at. */
+export function connectedEdges(edges: readonly number[], endsOf: (edge: number) => readonly [number, number]): number[][] {
+  const at = edgesAt(edges, endsOf);
   const seen = new Set<number>();
   return edges.flatMap((seed) => {
     if (seen.has(seed)) return [];
     seen.add(seed);
     const piece = [seed];
     for (const h of piece)
-      for (const v of endsOf(mesh, h))
+      for (const v of endsOf(h))
         for (const other of at.get(v)!) {
           if (seen.has(other)) continue;
           seen.add(other);
@@ -30,7 +33,7 @@ export function piecesOfLines(mesh: WorkingMesh, edges: readonly number[]): numb
 
 /** Edges parted at ends and branches. */
 export function stretchesOf(mesh: WorkingMesh, edges: readonly number[]): Stretch[] {
-  const at = edgesAt(mesh, edges);
+  const at = edgesAt(edges, (h) => endsOf(mesh, h));
   const seen = new Set<number>();
   const walk = (start: number, first: number): Stretch => {
     const own: number[] = [];
@@ -52,9 +55,9 @@ export function stretchesOf(mesh: WorkingMesh, edges: readonly number[]): Stretc
 }
 
 /** By vertex the edges at it. */
-function edgesAt(mesh: WorkingMesh, edges: readonly number[]): Map<number, number[]> {
+function edgesAt(edges: readonly number[], endsOf: (edge: number) => readonly [number, number]): Map<number, number[]> {
   const at = new Map<number, number[]>();
-  for (const h of edges) for (const v of endsOf(mesh, h)) (at.get(v) ?? at.set(v, []).get(v)!).push(h);
+  for (const h of edges) for (const v of endsOf(h)) (at.get(v) ?? at.set(v, []).get(v)!).push(h);
   return at;
 }
 
