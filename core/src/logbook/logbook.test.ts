@@ -1,12 +1,13 @@
 import fc from 'fast-check';
+import { strFromU8 } from 'fflate';
 import { describe, expect, it } from 'vitest';
 import { assertValid } from '../mesh/assert-valid.ts';
 import { OperationRefused } from '../operations/operation.ts';
 import { emptySelection, selectEdges, selectFaces, selectVertices } from '../select/selection.ts';
 import { quadSphere } from '../shapes/start-shapes.ts';
-import { strToU8, unzipSync, zipSync } from 'fflate';
-import { JobFileError, readJobFile, writeJobFile, type JobFile } from './job-file.ts';
-import { Logbook, REMOVE_PART } from './logbook.ts';
+import { REMOVE_PART, type Entry } from './entry.ts';
+import { writeJobFile } from './job-file.ts';
+import { Logbook } from './logbook.ts';
 
 const PART = 'p1';
 
@@ -125,7 +126,7 @@ describe('logbook', () => {
     logbook.edit(0, { ...logbook.entries[0].params, shape: 'vertex' });
     void logbook.state;
     expect(logbook.entries).toHaveLength(2);
-    expect(logbook.entries[1].problem).toMatch(/not there any more/);
+    expect(logbook.entries[1].problem).toMatch(/its face is not there any more \(it lay at .* mm\)/);
     logbook.edit(0, { ...logbook.entries[0].params, shape: 'box' });
     void logbook.state;
     expect(logbook.entries[1].problem).toBeUndefined();
@@ -141,76 +142,117 @@ describe('logbook', () => {
     expect(logbook.entries).toHaveLength(1);
   });
 
+  it('an edit is undone by itself, to identical bytes, and what follows is flagged and whole again', () => {
+    const logbook = begun(4);
+    const cage = cageOf(logbook);
+    const side = [...cage.faces()].filter((f) => cage.faceVertices(f).every((v) => cage.position(v)[1] > 19));
+    logbook.add({ operation: 'extrude', part: PART, params: { distance: 5 }, selection: selectFaces(side) });
+    move(logbook, 0, 2);
+    const bytes = () => strFromU8(writeJobFile({ ...logbook.settings, cursor: logbook.cursor, entries: logbook.entries }), true);
+    void logbook.state;
+    const [before, last] = [bytes(), logbook.undoes];
+    logbook.edit(0, { ...logbook.entries[0].params, across: 5 });
+    void logbook.state;
+    expect([logbook.undoes, logbook.entries[1].problem]).toEqual(['Edit Start shape', expect.stringContaining('not there any more')]);
+    expect(bytes()).not.toBe(before);
+    logbook.undo();
+    void logbook.state;
+    expect([bytes() === before, logbook.undoes]).toEqual([true, last]);
+    logbook.redo();
+    void logbook.state;
+    expect(logbook.entries[1].problem).toBeDefined();
+  });
+
+  it('what is typed into the open card is one step with what it adds or edits, and another card is another step', () => {
+    const logbook = begun();
+    const at = xOf(logbook, 0);
+    move(logbook, 0, 1);
+    logbook.edit(1, { x: 2 }, true);
+    logbook.edit(1, { x: 3 }, true);
+    expect([xOf(logbook, 0), logbook.journal.position]).toEqual([at + 3, 2]);
+    logbook.edit(0, { ...logbook.entries[0].params, deep: 3 });
+    logbook.edit(0, { ...logbook.entries[0].params, deep: 4 }, true);
+    expect(logbook.journal.position).toBe(3);
+    logbook.undo();
+    expect(logbook.entries[0].params.deep).toBe(2);
+    logbook.undo();
+    expect(xOf(logbook, 0)).toBe(at);
+    logbook.redo();
+    expect(xOf(logbook, 0)).toBe(at + 3);
+  });
+
+  it('names, sets and hidden parts are steps of the same journal, and an entry that took the place of others gives it back', () => {
+    const logbook = begun();
+    move(logbook, 0, 1);
+    logbook.change('Rename', { name: 'Horn' });
+    logbook.change('Hide part', { hidden: [PART] });
+    logbook.goTo(1);
+    move(logbook, 0, 9);
+    expect([logbook.entries.length, logbook.settings]).toEqual([2, { name: 'Horn', sets: [], hidden: [PART] }]);
+    logbook.undo();
+    expect(logbook.entries.map((e) => e.params.x)).toEqual([undefined, 1]);
+    logbook.undo();
+    expect(logbook.cursor).toBe(2);
+    logbook.undo();
+    logbook.undo();
+    expect(logbook.settings).toEqual({ name: '', sets: [], hidden: [] });
+    for (let i = 0; i < 4; i++) logbook.redo();
+    expect([logbook.settings.name, logbook.entries[1].params.x, logbook.canRedo]).toEqual(['Horn', 9, false]);
+  });
+
+  it('an entry that is removed comes back in its place, and no number is used twice', () => {
+    const logbook = begun();
+    move(logbook, 0, 1);
+    move(logbook, 0, 2);
+    const at = xOf(logbook, 0);
+    logbook.remove(1);
+    expect([xOf(logbook, 0), logbook.cursor]).toEqual([at - 1, 2]);
+    move(logbook, 0, 5);
+    expect(logbook.entries.map((e) => e.id)).toEqual([1, 3, 4]);
+    logbook.undo();
+    logbook.undo();
+    expect([xOf(logbook, 0), logbook.entries.slice(0, logbook.cursor).map((e) => e.id)]).toEqual([at, [1, 2, 3]]);
+    logbook.redo();
+    logbook.redo();
+    expect(logbook.entries.map((e) => e.id)).toEqual([1, 3, 4]);
+  });
+
+  it('takes up its journal again after a visit, and makes one for documents that have none', () => {
+    const logbook = begun();
+    move(logbook, 0, 1);
+    logbook.change('Rename', { name: 'Horn' });
+    logbook.undo();
+    const again = new Logbook(logbook.entries, logbook.cursor, logbook.settings, logbook.journal);
+    expect([again.undoes, again.redoes]).toEqual(['Move', 'Rename']);
+    again.redo();
+    expect(again.settings.name).toBe('Horn');
+    const old = new Logbook(logbook.entries, 1);
+    expect([old.undoes, old.redoes]).toEqual(['Start shape', 'Move']);
+  });
+
+  it('whatever an operation throws flags its entry, and the job opens', () => {
+    const logbook = begun();
+    move(logbook, 0, 1);
+    const broken: Entry = { ...logbook.entries[1], id: 9, params: { x: 2 }, selection: { vertices: [0] } as never, places: undefined, topology: undefined };
+    const opened = new Logbook([...logbook.entries, broken, { ...broken, id: 10, operation: 'from-a-newer-version' }]);
+    expect(opened.state.parts).toHaveLength(1);
+    expect(opened.entries[2].problem).toMatch(/^Move failed unexpectedly: /);
+    expect(opened.entries[3].problem).toMatch(/not known to this version/);
+  });
+
+  it('refuses results that are no numbers or run off, with the name of the operation', () => {
+    const logbook = begun();
+    const far = () => logbook.add({ operation: 'scale', part: PART, params: { x: 1e12, y: 1e12, z: 1e12 }, selection: selectVertices([0, 1]) });
+    expect(far).toThrow(OperationRefused);
+    expect(far).toThrow(/Scale/);
+    expect(logbook.entries).toHaveLength(1);
+  });
+
   it('a part can be taken out and brought back', () => {
     const logbook = begun();
     logbook.add({ operation: REMOVE_PART, part: PART, params: {}, selection: emptySelection() });
     expect(logbook.state.parts).toHaveLength(0);
     logbook.undo();
     expect(logbook.state.parts).toHaveLength(1);
-  });
-});
-
-describe('job file', () => {
-  const job = (): JobFile => {
-    const logbook = new Logbook();
-    logbook.add({
-      operation: 'bring-in',
-      part: PART,
-      params: { file: 'a.obj', as: 'cage' },
-      selection: emptySelection(),
-      makes: { name: 'Lamp', kind: 'cage' },
-      cast: quadSphere(3, 3),
-      notes: ['made up']
-    });
-    move(logbook, 2, 1.5);
-    logbook.undo();
-    return { name: 'Lamp housing', brief: 'Repair it.', cursor: logbook.cursor, entries: logbook.entries, view: { level: 3, camera: { zoom: 2 } } };
-  };
-
-  it('brings everything back, arrays bit for bit', () => {
-    const before = job();
-    const after = readJobFile(writeJobFile(before));
-    expect(after).toEqual(before);
-    const replayed = new Logbook(after.entries, 2);
-    expect(cageOf(replayed).position(2)[0]).toBe(quadSphere(3, 3).positions[6] + 1.5);
-  });
-
-  const changed = (change: (manifest: Record<string, never>) => void, arrays?: (bytes: Uint8Array) => Uint8Array) => {
-    const files = unzipSync(writeJobFile(job()));
-    const manifest = JSON.parse(new TextDecoder().decode(files['manifest.json'])) as Record<string, never>;
-    change(manifest);
-    return zipSync({ 'manifest.json': strToU8(JSON.stringify(manifest)), 'arrays.bin': arrays ? arrays(files['arrays.bin']) : files['arrays.bin'] });
-  };
-  it.each([
-    ['cut off', () => writeJobFile(job()).subarray(0, 400), /cannot be unpacked/],
-    ['another zip', () => zipSync({ 'letter.txt': strToU8('hello') }), /manifest\.json is missing/],
-    ['written by a newer version', () => changed((m) => Object.assign(m, { version: 99 })), /newer Ulvrin \(file version 99/],
-    ['with a cursor beyond its entries', () => changed((m) => Object.assign(m, { cursor: 7 })), /damaged: "cursor"/],
-    [
-      'with a wrong selection',
-      () => changed((m) => Object.assign((m.entries as { selection: object }[])[1], { selection: { vertices: [-1], edges: [], faces: [] } })),
-      /damaged/
-    ],
-    [
-      'with arrays that end early',
-      () =>
-        changed(
-          () => undefined,
-          (b) => b.slice(0, 64)
-        ),
-      /points outside arrays\.bin/
-    ],
-    [
-      'with a corner that points nowhere',
-      () =>
-        changed(
-          () => undefined,
-          (b) => (new Int32Array(b.buffer, b.byteOffset, b.length / 4).forEach((x, i, all) => x === 17 && (all[i] = 5000)), b)
-        ),
-      /uses vertex 5000/
-    ]
-  ])('%s is refused with the reason', (_what, bytes, reason) => {
-    expect(() => readJobFile(bytes())).toThrow(JobFileError);
-    expect(() => readJobFile(bytes())).toThrow(reason);
   });
 });

@@ -1,88 +1,48 @@
-import { Cage, CageError } from '../mesh/cage.ts';
-import { type PolygonMesh } from '../mesh/polygon-mesh.ts';
-import {
-  applyOperation,
-  applyPartsOperation,
-  applySurfaceOperation,
-  InvalidParams,
-  OperationRefused,
-  validParams,
-  type NamedCage,
-  type Params,
-  type PartsOperation,
-  type Surroundings
-} from '../operations/operation.ts';
+import { CageError } from '../mesh/cage.ts';
+import { InvalidParams, OperationRefused } from '../operations/operation.ts';
 import { operationById } from '../operations/registry.ts';
-import { emptySelection, type Selection } from '../select/selection.ts';
-import { type SurfaceSettings } from '../subdivide/level-plan.ts';
-import { elementPlaces, foundAgain, type ElementPlaces } from './element-places.ts';
-
-export type PartKind = 'reference' | 'cage';
-
-/** One mesh in a job. References keep their polygons; cages are half-edges. */
-export interface Part extends SurfaceSettings {
-  id: string;
-  name: string;
-  kind: PartKind;
-  cage?: Cage;
-  mesh?: PolygonMesh;
-}
-
-/** All parts at one place of the logbook; never changed, only replaced. */
-export interface JobState {
-  parts: readonly Part[];
-}
-
-/** One thing done, as data: it can be stored, replayed and edited. */
-export interface Entry {
-  /** counts up within a job; never used twice */
-  id: number;
-  operation: string;
-  /** id of the part made or changed */
-  part: string;
-  params: Params;
-  selection: Selection;
-  /** where the selected elements lay, to find them again after an earlier entry was changed */
-  places?: ElementPlaces;
-  /** for entries that make a part: its name, kind and settings */
-  makes?: { name: string; kind: PartKind; scheme?: Part['scheme']; borderCorners?: Part['borderCorners'] };
-  /** a result that is kept and never computed again */
-  cast?: PolygonMesh;
-  /** what was found and done, a sentence each */
-  notes: string[];
-  /** why the entry could not be replayed; it is skipped then, never dropped */
-  problem?: string;
-  /** when it was done, ISO 8601 */
-  at: string;
-}
-
-/** Operation id of the entry that takes a part out of the job. */
-export const REMOVE_PART = 'remove-part';
-
-interface Replayed {
-  state: JobState;
-  /** selection after the entry, in its part */
-  selection: Selection;
-  part?: string;
-}
+import { type Selection } from '../select/selection.ts';
+import { type Entry, type JobState, type Part, REMOVE_PART } from './entry.ts';
+import { applied, journalOf, merged, recorded, reverted, type Change, type DocumentSettings, type DocumentState, type Journal, type Step } from './journal.ts';
+import { nothingDone, placed, replay, type Replayed } from './replay.ts';
 
 /** Results kept in memory at most; others are computed again from the nearest one. */
 const KEPT_RESULTS = 40;
 
+const NO_SETTINGS: DocumentSettings = { name: '', sets: [], hidden: [] };
+
+/** What an entry is called in lists and in what undo says. */
+export const entryTitle = (entry: Pick<Entry, 'operation'>): string =>
+  entry.operation === REMOVE_PART ? 'Remove part' : (operationById(entry.operation)?.name ?? entry.operation);
+
 /**
- * The document of a job: entries in order, of which the first `cursor` are in force. Undo moves the cursor back; a new
- * entry takes the place of those behind it.
+ * The document of a job: entries in order, of which the first `cursor` are in force, and what goes with them. Everything that
+ * changes it is a step of one journal, which undo and redo walk.
  */
 export class Logbook {
-  entries: Entry[] = [];
-  cursor = 0;
-  private results = new Map<number, Replayed>();
+  private document: DocumentState;
+  private readonly results = new Map<number, Replayed>();
+  private journalNow: Journal;
 
-  constructor(entries: Entry[] = [], cursor = entries.length) {
-    this.entries = entries;
-    this.cursor = Math.min(cursor, entries.length);
+  /** @param journal steps that led here; for documents that have none, those that add the entries */
+  constructor(entries: readonly Entry[] = [], cursor = entries.length, settings: DocumentSettings = NO_SETTINGS, journal?: Journal) {
+    this.document = { ...settings, entries, cursor: Math.min(cursor, entries.length) };
+    this.journalNow = journal ?? journalOf(entries, this.document.cursor, entryTitle);
   }
 
+  get entries(): readonly Entry[] {
+    return this.document.entries;
+  }
+  get cursor(): number {
+    return this.document.cursor;
+  }
+  get settings(): DocumentSettings {
+    const { name, sets, hidden } = this.document;
+    return { name, sets, hidden };
+  }
+  get journal(): Journal {
+    return this.journalNow;
+  }
   get state(): JobState {
     return this.replayed(this.cursor).state;
   }
@@ -93,11 +53,18 @@ export class Logbook {
   get last(): Entry | undefined {
     return this.entries[this.cursor - 1];
   }
+  /** What undo would take back, and redo do again; nothing where there is nothing. */
+  get undoes(): string | undefined {
+    return this.journalNow.steps[this.journalNow.position - 1]?.label;
+  }
+  get redoes(): string | undefined {
+    return this.journalNow.steps[this.journalNow.position]?.label;
+  }
   get canUndo(): boolean {
-    return this.cursor > 0;
+    return this.undoes !== undefined;
   }
   get canRedo(): boolean {
-    return this.cursor < this.entries.length;
+    return this.redoes !== undefined;
   }
 
   part(id: string | undefined): Part | undefined {
@@ -109,48 +76,102 @@ export class Logbook {
     return this.replayed(index).state;
   }
 
+  /** What replaying an entry in force gave: why it was skipped, and how many of its elements were found by place. */
+  outcome(index: number): Pick<Replayed, 'problem' | 'found' | 'notes'> {
+    return this.replayed(index + 1);
+  }
+
   /**
    * Does something: the entry is replayed first, and kept only if that works.
-   * @throws OperationRefused, InvalidParams with nothing changed
+   * @param along settings that change with it
+   * @throws OperationRefused, InvalidParams, or what the operation throws, with nothing changed
    */
-  add(entry: Omit<Entry, 'id' | 'notes' | 'at' | 'places'> & { notes?: string[]; at?: string }): Entry {
-    const before = this.replayed(this.cursor).state;
-    const cage = before.parts.find((p) => p.id === entry.part)?.cage;
-    const complete: Entry = {
-      notes: [],
-      at: new Date().toISOString(),
-      ...entry,
-      id: 1 + this.entries.reduce((most, e) => Math.max(most, e.id), 0),
-      places: cage && !entry.makes ? elementPlaces(cage, entry.selection) : undefined
-    };
-    const result = replay(before, complete);
-    this.forgetFrom(this.cursor + 1);
-    this.entries = [...this.entries.slice(0, this.cursor), complete];
-    this.cursor++;
+  add(entry: Omit<Entry, 'id' | 'notes' | 'at' | 'places'> & { notes?: string[]; at?: string }, along?: Partial<DocumentSettings>): Entry {
+    const { cursor } = this;
+    const before = this.replayed(cursor).state;
+    const given: Entry = { notes: [], at: new Date().toISOString(), ...entry, id: this.freeId() };
+    const result = replay(before, given);
+    const complete = { ...placed(before, given), notes: [...result.notes] };
+    const out = this.entries.slice(cursor);
+    const change: Change = { kind: 'entries', at: cursor, out, in: [complete], cursor: [cursor, cursor + 1], stays: out.length === 0 };
+    this.record(entryTitle(complete), [change, ...this.settingsChange(along)]);
     this.keep(this.cursor, result);
     return complete;
   }
 
-  undo(): void {
-    if (this.canUndo) this.cursor--;
+  /** Changes what goes with the entries: the name, sets, which parts are shown. */
+  change(label: string, settings: Partial<DocumentSettings>): void {
+    this.record(label, this.settingsChange(settings));
   }
-  redo(): void {
-    if (this.canRedo) this.cursor++;
+
+  /** Puts the first so many entries in force; the others stay in the list. */
+  goTo(cursor: number): void {
+    if (cursor === this.cursor) return;
+    this.record('Go to another entry', [{ kind: 'entries', at: 0, out: [], in: [], cursor: [this.cursor, cursor] }]);
+  }
+
+  /** Takes an entry out; those after it are done again without it. */
+  remove(index: number): void {
+    const { cursor } = this;
+    const out = [this.entries[index]];
+    this.record(`Remove ${entryTitle(out[0])}`, [{ kind: 'entries', at: index, out, in: [], cursor: [cursor, cursor - (index < cursor ? 1 : 0)] }]);
   }
 
   /**
    * Changes the parameters of an entry; those after it are done again on the new result, and flagged where they cannot be.
+   * @param ongoing the card is the one that added or edited the entry last: it stays one step
    * @throws OperationRefused, InvalidParams with nothing changed, if the entry itself cannot run so
    */
-  edit(index: number, params: Params): void {
-    const changed: Entry = { ...this.entries[index], params, notes: [], problem: undefined };
-    replay(this.stateBefore(index), changed);
-    this.entries = this.entries.map((e, i) => (i === index ? changed : i > index ? { ...e, problem: undefined } : e));
-    this.forgetFrom(index + 1);
+  edit(index: number, params: Entry['params'], ongoing = false): void {
+    const { problem: _problem, ...given } = this.entries[index];
+    const result = replay(this.stateBefore(index), { ...given, params });
+    const changed: Entry = { ...given, params, notes: [...result.notes] };
+    const change: Change = { kind: 'entries', at: index, out: [this.entries[index]], in: [changed], cursor: [this.cursor, this.cursor] };
+    const together = ongoing ? merged(this.journalNow, changed) : undefined;
+    if (!together) return this.record(`Edit ${entryTitle(changed)}`, [change]);
+    this.become(applied(this.document, change));
+    this.journalNow = together;
   }
 
-  private forgetFrom(count: number): void {
-    for (const k of [...this.results.keys()]) if (k >= count) this.results.delete(k);
+  undo(): void {
+    const { steps, position } = this.journalNow;
+    if (position === 0) return;
+    this.become([...steps[position - 1].changes].reverse().reduce(reverted, this.document));
+    this.journalNow = { steps, position: position - 1 };
+  }
+  redo(): void {
+    const { steps, position } = this.journalNow;
+    if (position === steps.length) return;
+    this.become(steps[position].changes.reduce(applied, this.document));
+    this.journalNow = { steps, position: position + 1 };
+  }
+
+  /** An id that no entry has or had, undone ones included. */
+  private freeId(): number {
+    const inSteps = this.journalNow.steps.flatMap((s) => s.changes.flatMap((c) => (c.kind === 'entries' ? [...c.in, ...c.out] : [])));
+    return 1 + [...this.entries, ...inSteps].reduce((most, e) => Math.max(most, e.id), 0);
+  }
+
+  private settingsChange(after: Partial<DocumentSettings> | undefined): Change[] {
+    if (!after) return [];
+    const before = Object.fromEntries(Object.keys(after).map((key) => [key, this.document[key as keyof DocumentSettings]]));
+    return [{ kind: 'settings', before, after }];
+  }
+
+  private record(label: string, changes: Change[]): void {
+    if (changes.length === 0) return;
+    const step: Step = { label, changes };
+    this.become(changes.reduce(applied, this.document));
+    this.journalNow = recorded(this.journalNow, step);
+  }
+
+  /** Takes up another state; results of entries that are the same up to there stay at hand. */
+  private become(document: DocumentState): void {
+    const before = this.entries;
+    let same = 0;
+    while (same < before.length && before[same] === document.entries[same]) same++;
+    for (const k of [...this.results.keys()]) if (k > same) this.results.delete(k);
+    this.document = document;
   }
 
   private keep(count: number, result: Replayed): void {
@@ -160,88 +181,40 @@ export class Logbook {
     for (const k of this.results.keys()) if (k % 8 !== 0 && k !== count) return void this.results.delete(k);
   }
 
-  /** Result of the first `count` entries. */
+  /** Result of the first `count` entries. Whatever an entry throws flags it: the job opens all the same. */
   private replayed(count: number): Replayed {
-    if (count === 0) return { state: { parts: [] }, selection: emptySelection() };
+    if (count === 0) return nothingDone;
     let from = count;
     while (from > 0 && !this.results.has(from)) from--;
-    let result = this.results.get(from) ?? { state: { parts: [] }, selection: emptySelection() };
+    let result = this.results.get(from) ?? nothingDone;
     for (let i = from; i < count; i++) {
       const entry = this.entries[i];
+      const { state } = result;
       try {
-        result = replay(result.state, entry);
-        entry.problem = undefined;
+        result = replay(state, entry);
       } catch (error) {
-        if (!(error instanceof OperationRefused || error instanceof InvalidParams || error instanceof CageError)) throw error;
-        entry.problem = error.message;
-        result = { state: result.state, selection: emptySelection(), part: entry.part };
+        result = { ...nothingDone, state, part: entry.part, notes: entry.notes, problem: problemOf(entry, error) };
       }
+      this.told(i, result);
       this.keep(i + 1, result);
     }
     return result;
   }
-}
 
-/** The state after one entry. Changes the entry's notes only. */
-function replay(state: JobState, entry: Entry): Replayed {
-  if (entry.operation === REMOVE_PART) return { state: { parts: state.parts.filter((p) => p.id !== entry.part) }, selection: emptySelection() };
-  const operation = operationById(entry.operation);
-  if (!operation) throw new InvalidParams(`The operation "${entry.operation}" is not known to this version.`);
-  if (entry.makes) {
-    const mesh = operation.kind === 'shape' ? operation.make(validParams(operation, entry.params)) : entry.cast;
-    if (!mesh) throw new InvalidParams(`${operation.name}: the kept result is missing.`);
-    return {
-      state: { parts: [...state.parts.filter((p) => p.id !== entry.part), madePart(entry, mesh)] },
-      selection: emptySelection(),
-      part: entry.part
-    };
+  /** Puts a new entry in the place of one whose notes or flag are not those of its last replay. */
+  private told(index: number, { notes, problem }: Replayed): void {
+    const { problem: flagged, ...entry } = this.entries[index];
+    if (flagged === problem && entry.notes.length === notes.length && entry.notes.every((n, i) => n === notes[i])) return;
+    const entries = this.entries.slice();
+    entries[index] = { ...entry, notes: [...notes], ...(problem !== undefined && { problem }) };
+    this.document = { ...this.document, entries };
   }
-  const part = state.parts.find((p) => p.id === entry.part);
-  if (!part?.cage || operation.kind === 'shape' || operation.kind === 'source')
-    throw new InvalidParams(`${operation.name}: the part it works on is not there any more.`);
-  const selection = entry.places ? foundAgain(part.cage, entry.selection, entry.places) : entry.selection;
-  if (!selection) throw new InvalidParams(`${operation.name}: what it worked on is not there any more, neither by number nor by place.`);
-  if (operation.kind === 'parts') return replayParts(state, entry, operation, part, selection);
-  if (operation.kind === 'surface') {
-    const { surface, notes } = applySurfaceOperation(operation, part.cage, part, entry.params);
-    entry.notes = notes;
-    return { state: { parts: state.parts.map((p) => (p.id === part.id ? { ...p, ...surface } : p)) }, selection, part: part.id };
-  }
-  const result = applyOperation(operation, part.cage, selection, entry.params, surroundings(state.parts, part));
-  entry.notes = result.notes;
-  const parts = state.parts.map((p) => (p.id === part.id ? { ...p, cage: result.cage } : p));
-  return { state: { parts }, selection: result.selection, part: part.id };
 }
 
-/** What an operation on a part may look at beside its cage; of several references the last one brought in counts. */
-export const surroundings = (parts: readonly Part[], { scheme, borderCorners, plan }: Part): Surroundings => ({
-  surface: { scheme, borderCorners, plan },
-  reference: parts.findLast((p) => p.kind === 'reference')?.mesh
-});
-
-/** Cages of a job other than one part, as operands. */
-export const otherCages = (parts: readonly Part[], id: string): NamedCage[] =>
-  parts.flatMap((p) => (p.cage && p.id !== id ? [{ id: p.id, name: p.name, cage: p.cage }] : []));
-
-function replayParts(state: JobState, entry: Entry, operation: PartsOperation, part: Part, selection: Selection): Replayed {
-  const active = { id: part.id, name: part.name, cage: part.cage! };
-  const result = applyPartsOperation(operation, active, otherCages(state.parts, part.id), selection, entry.params);
-  entry.notes = result.notes;
-  const gone = new Set(result.gone);
-  const kept = state.parts.filter((p) => !gone.has(p.id)).map((p) => (p.id === part.id ? { ...p, cage: result.cage } : p));
-  const names = new Set(kept.map((p) => p.name));
-  const made = result.made.map(({ name, cage }, i): Part => {
-    let free = name;
-    for (let n = 2; names.has(free); n++) free = `${name} ${n}`;
-    names.add(free);
-    // the entry's number makes the id, so that a replay gives the same one
-    return { ...part, id: `${part.id}.${entry.id}.${i}`, name: free, cage };
-  });
-  return { state: { parts: [...kept, ...made] }, selection: result.selection, part: part.id };
-}
-
-function madePart(entry: Entry, mesh: PolygonMesh): Part {
-  const { name, kind, scheme = 'catmull-clark', borderCorners = 'sharp' } = entry.makes!;
-  const part: Part = { id: entry.part, name, kind, scheme, borderCorners };
-  return kind === 'cage' ? { ...part, cage: Cage.fromPolygons(mesh) } : { ...part, mesh };
+/** Why an entry is flagged. Errors that no operation means to throw say so, to be reported. */
+function problemOf(entry: Entry, error: unknown): string {
+  const message = error instanceof Error ? error.message : String(error);
+  const meant = [OperationRefused, InvalidParams, CageError].some((kind) => error instanceof kind);
+  if (meant) return message;
+  return `${entryTitle(entry)} failed unexpectedly: ${message}.`;
 }

@@ -153,6 +153,23 @@ export function validParams(operation: Operation, params: Params): Params {
   return value as Params;
 }
 
+/** Coordinates beyond this many mm are no part of a shape any more. */
+const FARTHEST = 1e9;
+
+/**
+ * Checks the outcome of an operation once, where it ends.
+ * @param length how many of the numbers count; slots behind them are free
+ * @throws OperationRefused naming the operation where a coordinate is no number, or beyond 1e9 mm
+ */
+export function refuseBadPositions(name: string, positions: ArrayLike<number>, length = positions.length): void {
+  for (let i = 0; i < length; i++)
+    if (!(Math.abs(positions[i]) <= FARTHEST))
+      throw new OperationRefused({
+        found: `${name}: the result has a vertex at ${Number.isNaN(positions[i]) ? 'a place that is no number' : 'over a million km'}.`,
+        instead: 'Try other numbers, or repair what has no area or no length there.'
+      });
+}
+
 /** Ends a `run` with a refusal that only the run itself could find out. */
 export function refuse(found: string, where?: Selection, instead?: string): never {
   throw new OperationRefused({ found, where, instead });
@@ -174,8 +191,10 @@ export function applyOperation(operation: CageOperation, cage: Cage, selection: 
   const refusal = operation.check(cage, selection, valid, around);
   if (refusal) throw new OperationRefused(refusal);
   return refusingCageErrors(() => {
-    const result = operation.run(cage, selection, valid, around);
-    return operation.keepsSurface && valid.keepSurface ? withSurfaceKept(cage, result, around.surface, operation.keepsSurface) : result;
+    const made = operation.run(cage, selection, valid, around);
+    const result = operation.keepsSurface && valid.keepSurface ? withSurfaceKept(cage, made, around.surface, operation.keepsSurface) : made;
+    refuseBadCage(operation.name, result.cage);
+    return result;
   });
 }
 
@@ -218,7 +237,20 @@ export function applyPartsOperation(
   const valid = validParams(operation, params);
   const refusal = checkPartsOperation(operation, active, others, selection, valid);
   if (refusal) throw new OperationRefused(refusal);
-  return refusingCageErrors(() => operation.run(active, otherPart(others, valid), selection, valid));
+  return refusingCageErrors(() => {
+    const result = operation.run(active, otherPart(others, valid), selection, valid);
+    for (const { cage } of [result, ...result.made]) refuseBadCage(operation.name, cage);
+    return result;
+  });
+}
+
+/** Free slots of vertices may hold anything: only where a number is off are they told apart. */
+function refuseBadCage(name: string, cage: Cage): void {
+  try {
+    refuseBadPositions(name, cage.positions, 3 * cage.vertexSlots);
+  } catch {
+    refuseBadPositions(name, cage.toPolygons().positions);
+  }
 }
 
 function refusingCageErrors<T>(work: () => T): T {

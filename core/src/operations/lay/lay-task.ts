@@ -29,6 +29,10 @@ export interface LayTask {
 export interface Laid extends AutoQuadsResult {
   /** beside quads that stay, the new faces by number */
   faces?: number[];
+  /** beside quads that stay, by vertex which of theirs it is, or -1 */
+  keptVertices?: number[];
+  /** quads that were to stay, but went with the others, by their number */
+  goneFaces?: number[];
 }
 
 /**
@@ -37,10 +41,33 @@ export interface Laid extends AutoQuadsResult {
  */
 export function lay({ surface, options, beside }: LayTask, report: TaskReport = silent, store = new StepStore()): Laid {
   if (!beside) return autoQuads(surface, options, report, store);
-  const { cage, faces, notes } = layBeside(surface, Cage.fromPolygons(beside.kept), options, beside.middles, report);
-  const { faceIds, vertexIds: _vertexIds, ...mesh } = cage.toPolygons();
-  const numberOf = new Map(Array.from(faceIds, (f, i) => [f, i] as const));
-  return { mesh, faces: faces.map((f) => numberOf.get(f)!), notes };
+  const { cage, notes } = layBeside(surface, Cage.fromPolygons(beside.kept), options, beside.middles, report);
+  const { faceIds, vertexIds, ...mesh } = cage.toPolygons();
+  return { mesh, ...againstKept(beside.kept, cage, vertexIds, faceIds), notes };
+}
+
+/** Which vertices and faces of a cage that grew out of others are those still, and which are new. */
+function againstKept(
+  kept: PolygonMesh,
+  cage: Cage,
+  vertexIds: Int32Array,
+  faceIds: Int32Array
+): Required<Pick<Laid, 'faces' | 'keptVertices' | 'goneFaces'>> {
+  // ids of the kept ones are their numbers; a slot that was freed and used again lies elsewhere
+  const stays = (v: number) => 3 * v < kept.positions.length && [0, 1, 2].every((k) => kept.positions[3 * v + k] === cage.positions[3 * v + k]);
+  const isKept = (f: number) => {
+    if (f + 1 >= kept.faceStart.length) return false;
+    const before = kept.faceVertices.subarray(kept.faceStart[f], kept.faceStart[f + 1]);
+    const now = cage.faceVertices(f);
+    const turn = now.indexOf(before[0]);
+    return now.length === before.length && now.every((v, i) => stays(v) && now[(i + turn) % now.length] === before[i]);
+  };
+  const keptFaces = new Set(faceIds.filter(isKept));
+  return {
+    faces: Array.from(faceIds.keys()).filter((i) => !keptFaces.has(faceIds[i])),
+    keptVertices: Array.from(vertexIds, (v) => (stays(v) ? v : -1)),
+    goneFaces: Array.from({ length: kept.faceStart.length - 1 }, (_, f) => f).filter((f) => !keptFaces.has(f))
+  };
 }
 
 const number = Joi.number().required();

@@ -1,0 +1,64 @@
+import { type Cage } from '../mesh/cage.ts';
+import { type PolygonMesh } from '../mesh/polygon-mesh.ts';
+import { type Params } from '../operations/operation.ts';
+import { type Selection } from '../select/selection.ts';
+import { type SurfaceSettings } from '../subdivide/level-plan.ts';
+import { type ElementPlaces } from './element-places.ts';
+
+export type PartKind = 'reference' | 'cage';
+
+/** One mesh in a job. References keep their polygons; cages are half-edges. */
+export interface Part extends SurfaceSettings {
+  id: string;
+  name: string;
+  kind: PartKind;
+  cage?: Cage;
+  mesh?: PolygonMesh;
+}
+
+/** All parts at one place of the logbook; never changed, only replaced. */
+export interface JobState {
+  parts: readonly Part[];
+}
+
+/** One thing done, as data: it can be stored, replayed and edited. Never changed once it is in a logbook, only replaced. */
+export interface Entry {
+  /** counts up within a job; never used twice */
+  id: number;
+  operation: string;
+  /** id of the part made or changed */
+  part: string;
+  params: Params;
+  selection: Selection;
+  /** where the selected elements lay, to know them again after an earlier entry was changed */
+  places?: ElementPlaces;
+  /** the same for elements that its parameters name: what a cut or a pull was pointed at */
+  paramPlaces?: ElementPlaces;
+  /** fingerprint of the part's connectivity when it was done: where it is the same still, ids mean the same elements */
+  topology?: number;
+  /** for entries that make a part: its name, kind and settings */
+  makes?: { name: string; kind: PartKind; scheme?: Part['scheme']; borderCorners?: Part['borderCorners'] };
+  /** a result that is stored and never computed again */
+  cast?: PolygonMesh;
+  /**
+   * for a stored result that takes the place of the selected faces only: vertices of `cast` that are vertices of the cage,
+   * in pairs (index in `cast`, id in the cage)
+   */
+  seam?: Int32Array;
+  /** what was found and done, a sentence each */
+  notes: string[];
+  /** why the entry could not be replayed; it is skipped then, never dropped */
+  problem?: string;
+  /** when it was done, ISO 8601 */
+  at: string;
+}
+
+/** Operation id of the entry that takes a part out of the job. */
+export const REMOVE_PART = 'remove-part';
+
+/** A selection kept under a name. */
+export interface NamedSet {
+  name: string;
+  part: string;
+  selection: Selection;
+}

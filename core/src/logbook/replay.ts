@@ -1,0 +1,141 @@
+import { Cage } from '../mesh/cage.ts';
+import { type PolygonMesh } from '../mesh/polygon-mesh.ts';
+import {
+  applyOperation,
+  applyPartsOperation,
+  applySurfaceOperation,
+  InvalidParams,
+  refuseBadPositions,
+  validParams,
+  type NamedCage,
+  type Operation,
+  type Params,
+  type PartsOperation,
+  type Surroundings
+} from '../operations/operation.ts';
+import { operationById } from '../operations/registry.ts';
+import { emptySelection, type Selection } from '../select/selection.ts';
+import { describeLost, elementPlaces, fingerprint, foundAgain } from './element-places.ts';
+import { type Entry, type JobState, type Part, REMOVE_PART } from './entry.ts';
+import { putBack } from './laid-patch.ts';
+import { paramsFoundAgain, placesInParams } from './pointed-places.ts';
+
+/** What an entry made of the state before it. */
+export interface Replayed {
+  state: JobState;
+  /** selection after the entry, in its part */
+  selection: Selection;
+  part?: string;
+  notes: readonly string[];
+  /** how many elements it works on, and how many of these have another id than when it was done */
+  found: { of: number; byPlace: number };
+  /** why it was skipped */
+  problem?: string;
+}
+
+export const nothingDone: Replayed = { state: { parts: [] }, selection: emptySelection(), notes: [], found: { of: 0, byPlace: 0 } };
+
+/** What tells the elements of an entry apart later: their places, and the fingerprint of the connectivity they are in. */
+export function placed(state: JobState, entry: Entry): Entry {
+  const cage = state.parts.find((p) => p.id === entry.part)?.cage;
+  const operation = operationById(entry.operation);
+  if (!cage || entry.makes || !operation) return entry;
+  return {
+    ...entry,
+    places: elementPlaces(cage, entry.selection),
+    paramPlaces: placesInParams(operation, cage, entry.params),
+    topology: fingerprint(cage)
+  };
+}
+
+/**
+ * The state after one entry. Changes neither.
+ * @throws OperationRefused, InvalidParams, CageError, or whatever an operation throws
+ */
+export function replay(state: JobState, entry: Entry): Replayed {
+  if (entry.operation === REMOVE_PART) return { ...nothingDone, state: { parts: state.parts.filter((p) => p.id !== entry.part) } };
+  const operation = operationById(entry.operation);
+  if (!operation) throw new InvalidParams(`The operation "${entry.operation}" is not known to this version.`);
+  if (entry.makes) return replayMaking(state, entry, operation);
+  const part = state.parts.find((p) => p.id === entry.part);
+  if (!part?.cage || operation.kind === 'shape') throw new InvalidParams(`${operation.name}: the part it works on is not there any more.`);
+  const same = entry.topology !== undefined && entry.topology === fingerprint(part.cage);
+  const again = foundAgain(part.cage, entry.selection, entry.places, same);
+  if (again.lost.length > 0) throw new InvalidParams(`${operation.name}: ${describeLost(again.lost)}.`);
+  const pointed = paramsFoundAgain(operation, part.cage, entry.params, entry.paramPlaces, same);
+  if (pointed.problem) throw new InvalidParams(`${operation.name}: of what it was pointed at, ${pointed.problem}.`);
+  const { selection } = again;
+  const found = { of: again.of + (pointed.found?.of ?? 0), byPlace: again.byPlace + (pointed.found?.byPlace ?? 0) };
+  const result = replayOn(state, entry, operation, part, selection, pointed.params, same);
+  return { ...result, part: part.id, found };
+}
+
+type Outcome = Pick<Replayed, 'state' | 'selection' | 'notes'>;
+
+/** An entry that changes a part, on the elements and with the parameters as they are now. */
+function replayOn(state: JobState, entry: Entry, operation: Operation, part: Part, selection: Selection, params: Params, same: boolean): Outcome {
+  const cage = part.cage!;
+  const withPart = (changed: Partial<Part>): JobState => ({ parts: state.parts.map((p) => (p.id === part.id ? { ...p, ...changed } : p)) });
+  switch (operation.kind) {
+    case 'parts':
+      return replayParts(state, entry, operation, part, selection, params);
+    case 'surface': {
+      const { surface, notes } = applySurfaceOperation(operation, cage, part, params);
+      return { state: withPart(surface), selection, notes };
+    }
+    case 'cage': {
+      const result = applyOperation(operation, cage, selection, params, surroundings(state.parts, part));
+      return { state: withPart({ cage: result.cage }), selection: result.selection, notes: result.notes };
+    }
+    default: {
+      if (!entry.cast || !entry.seam) throw new InvalidParams(`${operation.name}: the stored result is missing.`);
+      const back = putBack(cage, selection.faces, entry.cast, entry.seam, same);
+      refuseBadPositions(operation.name, entry.cast.positions);
+      return { state: withPart({ cage: back.cage }), selection: back.selection, notes: entry.notes };
+    }
+  }
+}
+
+function replayMaking(state: JobState, entry: Entry, operation: Operation): Replayed {
+  const mesh = operation.kind === 'shape' ? operation.make(validParams(operation, entry.params)) : entry.cast;
+  if (!mesh) throw new InvalidParams(`${operation.name}: the stored result is missing.`);
+  refuseBadPositions(operation.name, mesh.positions);
+  return {
+    ...nothingDone,
+    state: { parts: [...state.parts.filter((p) => p.id !== entry.part), madePart(entry, mesh)] },
+    part: entry.part,
+    notes: entry.notes
+  };
+}
+
+/** What an operation on a part may look at beside its cage; of several references the last one brought in counts. */
+export const surroundings = (parts: readonly Part[], { scheme, borderCorners, plan }: Part): Surroundings => ({
+  surface: { scheme, borderCorners, plan },
+  reference: parts.findLast((p) => p.kind === 'reference')?.mesh
+});
+
+/** Cages of a job other than one part, as operands. */
+export const otherCages = (parts: readonly Part[], id: string): NamedCage[] =>
+  parts.flatMap((p) => (p.cage && p.id !== id ? [{ id: p.id, name: p.name, cage: p.cage }] : []));
+
+function replayParts(state: JobState, entry: Entry, operation: PartsOperation, part: Part, selection: Selection, params: Params): Outcome {
+  const active = { id: part.id, name: part.name, cage: part.cage! };
+  const result = applyPartsOperation(operation, active, otherCages(state.parts, part.id), selection, params);
+  const gone = new Set(result.gone);
+  const kept = state.parts.filter((p) => !gone.has(p.id)).map((p) => (p.id === part.id ? { ...p, cage: result.cage } : p));
+  const names = new Set(kept.map((p) => p.name));
+  const made = result.made.map(({ name, cage }, i): Part => {
+    let free = name;
+    for (let n = 2; names.has(free); n++) free = `${name} ${n}`;
+    names.add(free);
+    // the entry's number makes the id, so that a replay gives the same one
+    return { ...part, id: `${part.id}.${entry.id}.${i}`, name: free, cage };
+  });
+  return { state: { parts: [...kept, ...made] }, selection: result.selection, notes: result.notes };
+}
+
+function madePart(entry: Entry, mesh: PolygonMesh): Part {
+  const { name, kind, scheme = 'catmull-clark', borderCorners = 'sharp' } = entry.makes!;
+  const part: Part = { id: entry.part, name, kind, scheme, borderCorners };
+  return kind === 'cage' ? { ...part, cage: Cage.fromPolygons(mesh) } : { ...part, mesh };
+}
