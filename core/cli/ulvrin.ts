@@ -1,4 +1,4 @@
-import { gunzipSync, gzipSync } from 'fflate';
+import { gzipSync } from 'fflate';
 import { readFileSync, statSync, writeFileSync } from 'node:fs';
 import { basename } from 'node:path';
 import { parseArgs } from 'node:util';
@@ -11,6 +11,7 @@ import { autoQuadsOperation, autoQuadsOptions } from '../src/operations/lay/auto
 import { validParams, type Params } from '../src/operations/operation.ts';
 import { Reference } from '../src/reference/reference.ts';
 import { bringIn, type BroughtIn } from '../src/formats/bring-in.ts';
+import { unpackGzip } from '../src/formats/gzip.ts';
 import { losses, type WriteOptions } from '../src/formats/format.ts';
 import { fillHole, fillMethods } from '../src/fill/fill-hole.ts';
 import { describeHole, holeAlong } from '../src/fill/hole.ts';
@@ -70,14 +71,8 @@ function read(path: string | undefined): BroughtIn {
   if (!size?.isFile()) throw new Complaint(`${path} is not a file that can be read.`);
   const refusal = tooLarge(path, size.size);
   if (refusal) throw new Complaint(refusal);
-  let bytes: Uint8Array = readFileSync(path);
-  if (/\.gz$/i.test(path)) {
-    try {
-      bytes = gunzipSync(bytes);
-    } catch {
-      throw new Complaint(`${path} is called .gz, but cannot be unpacked: it is damaged or not gzip.`);
-    }
-  }
+  const stored: Uint8Array = readFileSync(path);
+  const bytes = /\.gz$/i.test(path) ? unpackGzip(stored, path) : stored;
   return bringIn(bytes, plainName(path));
 }
 

@@ -9,32 +9,58 @@
     createJob,
     deleteJob,
     duplicateJob,
+    emptyTrash,
     listJobs,
-    loadJob,
+    listTrash,
     newJobId,
-    purgeDeleted,
     renameJob,
     restoreJob,
-    type StoredJob
+    TRASH_DAYS,
+    type Tile
   } from '$lib/storage/job-store.ts';
-  import type { JobRecord } from '$lib/storage/database.ts';
+  import { tellOpenPages } from '$lib/document/job-lock.ts';
+  import { exportStored } from '$lib/document/export-job.svelte.ts';
+  import { whenBlocked } from '$lib/storage/database.ts';
+  import {
+    askToKeep,
+    describeClosed,
+    describeRoom,
+    dueForExport,
+    isNearlyFull,
+    remindAfter,
+    reminderDays,
+    reminders,
+    roomLeft,
+    type Room
+  } from '$lib/storage/storage-state.ts';
   import { theme } from '$lib/theme.svelte.ts';
 
-  type Tile = JobRecord & { picture?: string };
-  let jobs: Tile[] = $state([]);
+  /** nothing until the storage has answered */
+  let jobs: Tile[] | undefined = $state();
+  let trash: Tile[] = $state([]);
+  let room: Room | undefined = $state.raw();
+  let closed = $state('');
+  let remindDays = $state(0);
   let demos: DemoEntry[] = $state([]);
   let busy = $state('');
   let problem = $state('');
   let renaming: Tile | undefined = $state();
   let newName = $state('');
-  let undoable: { text: string; undo: () => Promise<unknown> } | undefined = $state();
+  let undoable: { text: string; undo?: () => Promise<unknown> } | undefined = $state();
   let dropped: File | undefined = $state();
   let dragging = $state(false);
   let chooser: HTMLInputElement;
 
   onMount(async () => {
-    await purgeDeleted();
-    await refresh();
+    remindDays = reminderDays();
+    whenBlocked(() => (closed = describeClosed(new Error('another tab holds an older version of it'))));
+    try {
+      await emptyTrash();
+      await refresh();
+      closed = '';
+    } catch (error) {
+      closed = describeClosed(error);
+    }
     try {
       demos = await listDemos();
     } catch (error) {
@@ -43,13 +69,26 @@
   });
 
   async function refresh() {
-    jobs = await listJobs();
+    [jobs, trash] = await Promise.all([listJobs(), listTrash()]);
+    room = await roomLeft();
+  }
+
+  /** Does something to the stored jobs, tells what went wrong, and shows what is there now. */
+  async function doing(work: () => Promise<unknown>) {
+    problem = '';
+    try {
+      await work();
+    } catch (error) {
+      problem = error instanceof Error ? error.message : String(error);
+    }
+    await refresh().catch((error) => (closed = describeClosed(error)));
   }
 
   async function startDemo(demo: DemoEntry) {
     busy = `Opening ${demo.name} ...`;
     try {
       const job = await openDemo(demo);
+      void askToKeep();
       await goto(resolve('/job/[id]', { id: job.id }));
     } catch (error) {
       problem = error instanceof Error ? error.message : String(error);
@@ -60,26 +99,42 @@
 
   async function resetDemo(job: Tile) {
     const demo = demos.find((d) => d.id === job.demo);
-    const before = (await loadJob(job.id)) as StoredJob;
     if (!demo) return;
     busy = `Resetting ${job.name} ...`;
-    await openDemo(demo, $state.snapshot(job));
+    await doing(async () => {
+      await openDemo(demo, $state.snapshot(job));
+      tellOpenPages(job.id, { is: 'restored' });
+      undoable = { text: `${job.name} was reset. What it was is in the trash.` };
+    });
     busy = '';
-    await refresh();
-    undoable = { text: `${job.name} is as it was at first.`, undo: () => createJob(before.job, before.entries) };
   }
 
-  async function remove(job: Tile) {
-    await deleteJob(job.id);
-    await refresh();
-    undoable = { text: `${job.name} was deleted.`, undo: () => restoreJob(job.id) };
-  }
+  const remove = (job: Tile) =>
+    doing(async () => {
+      await deleteJob(job.id);
+      tellOpenPages(job.id, { is: 'deleted' });
+      undoable = { text: `${job.name} was deleted.`, undo: () => restore(job) };
+    });
 
+  const restore = (job: Tile) =>
+    doing(async () => {
+      await restoreJob(job.id);
+      tellOpenPages(job.id, { is: 'restored' });
+    });
+
+  let making = false;
   async function emptyJob() {
-    const job = await createJob({ id: newJobId(), name: 'New job', view: { bench: 1 } });
-    await goto(resolve('/job/[id]', { id: job.id }));
+    if (making) return;
+    making = true;
+    await doing(async () => {
+      const job = await createJob({ id: newJobId(), name: 'New job' }, [], { bench: 1 });
+      void askToKeep();
+      await goto(resolve('/job/[id]', { id: job.id }));
+    });
+    making = false;
   }
 
+  const due = $derived(dueForExport(jobs ?? [], remindDays));
   const when = (iso: string) => new Date(iso).toLocaleString('en-GB', { day: 'numeric', month: 'short', hour: '2-digit', minute: '2-digit' });
   const countsOf = ({ counts }: Tile) =>
     counts.faces > 0
@@ -133,11 +188,30 @@
   {#if busy}<p class="quiet" role="status">{busy}</p>{/if}
 
   <h2>Your jobs</h2>
-  {#if jobs.length === 0}
+  {#if closed}<p class="problem" role="alert">{closed}</p>{/if}
+  {#if jobs && room}
+    <p class="quiet room" class:problem={isNearlyFull(room)}>
+      {describeRoom(room)}
+      {#if !room.kept}<button class="plain" onclick={() => doing(askToKeep)}>Ask to keep them</button>{/if}
+      <label
+        >Remind me to export
+        <select bind:value={remindDays} onchange={() => remindAfter(remindDays)} aria-label="Remind me to export"
+          >{#each reminders as days (days)}<option value={days}>{days === 0 ? 'never' : `every ${days} days`}</option>{/each}</select
+        ></label
+      >
+    </p>
+  {/if}
+  {#if due.length > 0}
+    <p class="quiet" role="note">
+      Changed since they were last exported:
+      {#each due as job (job.id)}<button class="plain" onclick={() => doing(() => exportStored(job.id))}>Export {job.name}</button>{/each}
+    </p>
+  {/if}
+  {#if jobs?.length === 0}
     <p class="quiet empty">No jobs yet. Open a demo below, or drop a mesh file (OBJ, PLY, STL, OFF, usda) or a job file anywhere on this page.</p>
   {/if}
   <div class="tiles">
-    {#each jobs as job (job.id)}
+    {#each jobs ?? [] as job (job.id)}
       <article class="tile">
         <a href={resolve('/job/[id]', { id: job.id })} aria-label="Open {job.name}">
           {#if job.picture}<img src={job.picture} alt="" />{:else}<div class="blank">no picture yet</div>{/if}
@@ -147,13 +221,34 @@
         <span class="quiet">changed {when(job.changed)}</span>
         <div class="row">
           <button class="plain" onclick={() => ((renaming = job), (newName = job.name))}>Rename</button>
-          <button class="plain" onclick={() => duplicateJob(job.id).then(refresh)}>Duplicate</button>
+          <button class="plain" onclick={() => doing(() => duplicateJob(job.id))}>Duplicate</button>
           {#if job.demo}<button class="plain" onclick={() => resetDemo(job)}>Reset</button>{/if}
           <button class="plain danger" onclick={() => remove(job)}>Delete</button>
         </div>
       </article>
     {/each}
   </div>
+
+  {#if trash.length > 0}
+    <h2>Trash</h2>
+    <p class="quiet">
+      Kept for {TRASH_DAYS} days.
+      <button class="plain danger" onclick={() => doing(() => emptyTrash(trash.map((t) => t.id)))}>Empty the trash</button>
+    </p>
+    <div class="tiles" role="list" aria-label="Trash">
+      {#each trash as job (job.id)}
+        <div class="tile gone" role="listitem">
+          {#if job.picture}<img src={job.picture} alt="" />{:else}<div class="blank">no picture yet</div>{/if}
+          <strong>{job.name}</strong>
+          <span class="quiet">deleted {when(job.deleted!)}</span>
+          <div class="row">
+            <button class="plain" onclick={() => restore(job)}>Restore</button>
+            <button class="plain danger" onclick={() => doing(() => emptyTrash([job.id]))}>Delete for good</button>
+          </div>
+        </div>
+      {/each}
+    </div>
+  {/if}
 
   <h2>Demo jobs of the Saltmarsh Fog Signal Station</h2>
   <p class="quiet">Each opens as a copy of its own.</p>
@@ -171,14 +266,15 @@
 {#if undoable}
   <div class="toast">
     <ToastNotification kind="info" lowContrast title={undoable.text} timeout={12000} on:close={() => (undoable = undefined)}>
-      <button
-        class="plain"
-        onclick={async () => {
-          await undoable?.undo();
-          undoable = undefined;
-          await refresh();
-        }}>Undo</button
-      >
+      {#if undoable.undo}
+        <button
+          class="plain"
+          onclick={async () => {
+            await undoable?.undo?.();
+            undoable = undefined;
+          }}>Undo</button
+        >
+      {/if}
     </ToastNotification>
   </div>
 {/if}
@@ -193,9 +289,13 @@
   on:click:button--secondary={() => (renaming = undefined)}
   on:close={() => (renaming = undefined)}
   on:submit={async () => {
-    if (renaming && newName.trim()) await renameJob(renaming.id, newName.trim());
+    const [job, name] = [renaming, newName.trim()];
     renaming = undefined;
-    await refresh();
+    if (job && name)
+      await doing(async () => {
+        await renameJob(job.id, name);
+        tellOpenPages(job.id, { is: 'renamed', name });
+      });
   }}
 >
   <TextInput labelText="Name" bind:value={newName} maxlength={200} />
@@ -272,6 +372,15 @@
     display: grid;
     place-items: center;
     color: var(--soft);
+  }
+  .gone {
+    opacity: 0.75;
+  }
+  .room {
+    display: flex;
+    flex-wrap: wrap;
+    gap: 4px 12px;
+    margin-bottom: 8px;
   }
   .demo {
     border-left: 4px solid var(--sea);

@@ -23,10 +23,15 @@ export function unpackGzip(bytes: Uint8Array, name: string, most = MOST_BYTES): 
     parts.push(part);
   };
   const whole = inflate.push(bytes, true);
-  if (!whole) throw new FormatError(`${name} is damaged: ${inflate.msg || 'it cannot be unpacked'} after ${length.toLocaleString('en')} unpacked bytes. Copy it again from where it came from.`);
+  if (!whole)
+    throw new FormatError(
+      `${name} is damaged: ${inflate.msg || 'it cannot be unpacked'} after ${length.toLocaleString('en')} unpacked bytes. Copy it again from where it came from.`
+    );
   // `ended` is missing from the package's types
   if (!(inflate as unknown as { ended: boolean }).ended)
-    throw new FormatError(`${name} is cut off: its end is missing after ${length.toLocaleString('en')} unpacked bytes. Copy it again from where it came from.`);
+    throw new FormatError(
+      `${name} is cut off: its end is missing after ${length.toLocaleString('en')} unpacked bytes. Copy it again from where it came from.`
+    );
   const all = new Uint8Array(length);
   let at = 0;
   for (const part of parts) {

@@ -95,7 +95,11 @@ describe('elements found again', () => {
           const any = (ids: Iterable<number>) => [...ids].sort((a, b) => ((a * 7919 + at) % 101) - ((b * 7919 + at) % 101))[0];
           if (cage.faceCount === 0) return;
           const selection =
-            kind === 'move' ? selectVertices([any(cage.vertices())]) : kind === 'add-loop' ? selectEdges([any(cage.edges())]) : selectFaces([any(cage.faces())]);
+            kind === 'move'
+              ? selectVertices([any(cage.vertices())])
+              : kind === 'add-loop'
+                ? selectEdges([any(cage.edges())])
+                : selectFaces([any(cage.faces())]);
           const params = kind === 'move' ? { x: 1 + at / 100, y: at / 77 } : {};
           unlessRefused(() => logbook.add({ operation: kind, part: PART, params, selection }));
         }
@@ -122,7 +126,9 @@ describe('elements found again', () => {
     places.vertices.set(places.vertices.subarray(0, 3), 3);
     const other = Cage.fromPolygons(box(one, one));
     expect(foundAgain(cage, selectVertices([0, 1]), places, false).lost[0]).toMatchObject({ lost: 1, of: 2 });
-    expect(describeLost(foundAgain(other, selectEdges([400]), { ...places, edges: new Float64Array(6) }, false).lost)).toMatch(/its edge is not there any more/);
+    expect(describeLost(foundAgain(other, selectEdges([400]), { ...places, edges: new Float64Array(6) }, false).lost)).toMatch(
+      /its edge is not there any more/
+    );
   });
 
   it('are the same elements in any cage that was packed, or none', () => {
@@ -136,7 +142,8 @@ describe('elements found again', () => {
         const here = elementPlaces(cage, s);
         if (selection.vertices.length > 0) expect([...there.vertices]).toEqual([...here.vertices]);
         if (selection.edges.length > 0) expect([...there.edges].sort()).toEqual([...here.edges].sort());
-        if (selection.faces.length > 0) expect([...there.faces.subarray(0, 3)]).toEqual([...here.faces.subarray(0, 3)].map((x) => expect.closeTo(x, 6)));
+        if (selection.faces.length > 0)
+          expect([...there.faces.subarray(0, 3)]).toEqual([...here.faces.subarray(0, 3)].map((x) => expect.closeTo(x, 6)));
       })
     );
   });

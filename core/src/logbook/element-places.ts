@@ -105,7 +105,8 @@ const gap = (p: Triple, q: Triple): number => length(subtract(p, q));
 /** A distance against what is near; where nothing is, only the very same place is. */
 const share = (distance: number, near: number): number => (distance === 0 ? 0 : near > 0 ? distance / near : Infinity);
 /** The point that a place is sorted by: the middle of an edge. */
-const anchor = (kind: Kind, p: ArrayLike<number>): Triple => (kind.kind === 'edge' && p.length === 6 ? between(point(p), point(p, 3), 0.5) : point(p));
+const anchor = (kind: Kind, p: ArrayLike<number>): Triple =>
+  kind.kind === 'edge' && p.length === 6 ? between(point(p), point(p, 3), 0.5) : point(p);
 
 /** How far an element lies from a stored place, against what counts as near there: above 1 they are two elements. */
 function misfit(cage: Cage, kind: Kind, id: number, stored: Float64Array): number {

@@ -85,7 +85,8 @@ function checkLayers(mesh: PolygonMesh, vertices: number, faces: number): string
   if (cornerUv && cornerUv.length !== 2 * mesh.faceVertices.length) return 'has texture coordinates for another number of corners';
   if ((creaseEdges?.length ?? 0) !== 2 * (creaseSharpness?.length ?? 0)) return 'has creases without sharpness';
   if ((cornerVertices?.length ?? 0) !== (cornerSharpness?.length ?? 0)) return 'has corners without sharpness';
-  for (const list of [creaseEdges, cornerVertices]) if (list?.some((v) => v < 0 || v >= vertices)) return 'has a crease or corner at a vertex there is none of';
+  for (const list of [creaseEdges, cornerVertices])
+    if (list?.some((v) => v < 0 || v >= vertices)) return 'has a crease or corner at a vertex there is none of';
   for (const list of [creaseSharpness, cornerSharpness]) if (list?.some((s) => !(s >= 0 && s <= 1e6))) return 'has a sharpness that is out of range';
   return undefined;
 }
@@ -94,6 +95,7 @@ function checkLayers(mesh: PolygonMesh, vertices: number, faces: number): string
 export function checkSeam(cast: PolygonMesh, seam: Int32Array | undefined): string | undefined {
   if (!seam) return undefined;
   if (seam.length % 2 !== 0) return 'joins at vertices that are not in pairs';
-  for (let i = 0; i < seam.length; i += 2) if (seam[i] < 0 || 3 * seam[i] >= cast.positions.length || seam[i + 1] < 0) return 'joins at a vertex there is none of';
+  for (let i = 0; i < seam.length; i += 2)
+    if (seam[i] < 0 || 3 * seam[i] >= cast.positions.length || seam[i + 1] < 0) return 'joins at a vertex there is none of';
   return undefined;
 }

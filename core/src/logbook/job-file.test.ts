@@ -101,7 +101,11 @@ describe('a job file', () => {
     ['with a set of nothing', () => changed((_, m) => Object.assign(m, { sets: [{ name: 'x', part: 'p' }] })), /damaged: "sets/],
     ['with a wrong selection', () => entryChanged(2, (e) => Object.assign(e, { selection: { vertices: [-1], edges: [], faces: [] } })), /entry 2/],
     ['with an entry twice', () => entryChanged(2, (e) => Object.assign(e, { id: 1 })), /two entries have the number 1/],
-    ['with arrays that end early', () => changed((f, m) => (delete (m.parts as Files)['entries/1.bin'], (f['entries/1.bin'] = f['entries/1.bin'].slice(0, 64)))), /points outside/],
+    [
+      'with arrays that end early',
+      () => changed((f, m) => (delete (m.parts as Files)['entries/1.bin'], (f['entries/1.bin'] = f['entries/1.bin'].slice(0, 64)))),
+      /points outside/
+    ],
     [
       'with a corner that points nowhere',
       () =>

@@ -66,7 +66,10 @@ export interface Journal {
 
 /** A journal of entries alone, for documents that have none: each was added, in order. */
 export const journalOf = (entries: readonly Entry[], cursor: number, label: (entry: Entry) => string): Journal => ({
-  steps: entries.map((entry, i) => ({ label: label(entry), changes: [{ kind: 'entries', at: i, out: [], in: [entry], cursor: [i, i + 1], stays: true }] })),
+  steps: entries.map((entry, i) => ({
+    label: label(entry),
+    changes: [{ kind: 'entries', at: i, out: [], in: [entry], cursor: [i, i + 1], stays: true }]
+  })),
   position: cursor
 });
 

@@ -64,13 +64,21 @@ export function putBack(
   sameTopology: boolean
 ): { cage: Cage; selection: Selection } {
   const pairs = Array.from({ length: seam.length / 2 }, (_, i) => [seam[2 * i], seam[2 * i + 1]] as const);
-  const places = { vertices: pickedPoints(cast.positions, pairs.map(([i]) => i)), edges: new Float64Array(0), faces: new Float64Array(0) };
+  const places = {
+    vertices: pickedPoints(
+      cast.positions,
+      pairs.map(([i]) => i)
+    ),
+    edges: new Float64Array(0),
+    faces: new Float64Array(0)
+  };
   const again = foundAgain(cage, { ...emptySelection(), vertices: pairs.map(([, v]) => v) }, places, sameTopology);
   if (again.lost.length > 0) throw new InvalidParams(`The stored quads do not fit any more: where they join, ${describeLost(again.lost)}.`);
   const copy = cage.clone();
   const ids = new Int32Array(cast.positions.length / 3).fill(NONE);
   pairs.forEach(([i], k) => (ids[i] = again.selection.vertices[k]));
-  for (let i = 0; i < ids.length; i++) if (ids[i] === NONE) ids[i] = copy.addVertex(cast.positions[3 * i], cast.positions[3 * i + 1], cast.positions[3 * i + 2]);
+  for (let i = 0; i < ids.length; i++)
+    if (ids[i] === NONE) ids[i] = copy.addVertex(cast.positions[3 * i], cast.positions[3 * i + 1], cast.positions[3 * i + 2]);
   const added = Array.from({ length: cast.faceStart.length - 1 }, (_, f) => ({
     corners: Array.from(cast.faceVertices.subarray(cast.faceStart[f], cast.faceStart[f + 1]), (i) => ids[i])
   }));

@@ -233,7 +233,14 @@ describe('logbook', () => {
   it('whatever an operation throws flags its entry, and the job opens', () => {
     const logbook = begun();
     move(logbook, 0, 1);
-    const broken: Entry = { ...logbook.entries[1], id: 9, params: { x: 2 }, selection: { vertices: [0] } as never, places: undefined, topology: undefined };
+    const broken: Entry = {
+      ...logbook.entries[1],
+      id: 9,
+      params: { x: 2 },
+      selection: { vertices: [0] } as never,
+      places: undefined,
+      topology: undefined
+    };
     const opened = new Logbook([...logbook.entries, broken, { ...broken, id: 10, operation: 'from-a-newer-version' }]);
     expect(opened.state.parts).toHaveLength(1);
     expect(opened.entries[2].problem).toMatch(/^Move failed unexpectedly: /);

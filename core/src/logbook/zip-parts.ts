@@ -73,7 +73,14 @@ function fromHeaders(bytes: Uint8Array): ZipPart[] {
     const start = at + 30 + long + view.getUint16(at + 28, true);
     const packed = view.getUint32(at + 18, true);
     const name = nameIn(bytes, at + 30, long);
-    const part = { name, method: view.getUint16(at + 8, true), crc: view.getUint32(at + 14, true), packed, unpacked: view.getUint32(at + 22, true), at: start };
+    const part = {
+      name,
+      method: view.getUint16(at + 8, true),
+      crc: view.getUint32(at + 14, true),
+      packed,
+      unpacked: view.getUint32(at + 22, true),
+      at: start
+    };
     if (start + packed > bytes.length) break;
     if (!parts.has(name)) parts.set(name, part);
     at = start + packed;

@@ -2,7 +2,7 @@ import type { Entry } from '@ulvrin/core';
 import { emptySelection } from '@ulvrin/core';
 import { RunningTask } from '$lib/tasks/task-runner.svelte.ts';
 import type { JobRecord } from '$lib/storage/database.ts';
-import { createJob, newJobId } from '$lib/storage/job-store.ts';
+import { createJob, newJobId, replaceContent } from '$lib/storage/job-store.ts';
 
 /** A demo job as `static/demo/index.json` lists it. */
 export interface DemoEntry {
@@ -19,7 +19,7 @@ export async function listDemos(): Promise<DemoEntry[]> {
   return (await response.json()) as DemoEntry[];
 }
 
-/** A new job from a demo, or the same one as at first (`reset`). */
+/** A new job from a demo. @param reset a job that becomes the demo again; what it was goes to the trash */
 export async function openDemo(demo: DemoEntry, reset?: JobRecord): Promise<JobRecord> {
   const response = await fetch(`/demo/${demo.file}`);
   if (!response.ok) throw new Error(`The demo file ${demo.file} is missing: run "npm start" again, which makes it.`);
@@ -37,15 +37,7 @@ export async function openDemo(demo: DemoEntry, reset?: JobRecord): Promise<JobR
     makes: { name: demo.name, kind: demo.kind }
   };
   const counts = { faces: demo.kind === 'cage' ? result.facts.faces : 0, quads: result.facts.quads, triangles: result.facts.triangles };
-  return createJob(
-    {
-      id: reset?.id ?? newJobId(),
-      name: reset?.name ?? demo.name,
-      demo: demo.id,
-      brief: demo.brief,
-      counts,
-      view: { bench: demo.kind === 'reference' ? 2 : 3 }
-    },
-    [entry]
-  );
+  const view = { bench: demo.kind === 'reference' ? 2 : 3 };
+  if (reset) return replaceContent(reset.id, [entry], counts, view);
+  return createJob({ id: newJobId(), name: demo.name, demo: demo.id, brief: demo.brief, counts }, [entry], view);
 }

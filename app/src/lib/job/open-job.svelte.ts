@@ -2,7 +2,6 @@ import {
   applyOperation,
   applyPartsOperation,
   applySurfaceOperation,
-  areaToLay,
   autoQuadsOptions,
   checkPartsOperation,
   describeForecast,
@@ -13,15 +12,14 @@ import {
   fieldsOf,
   forecast,
   InvalidParams,
-  middlesOf,
-  replaceFaces,
   selectFaces,
-  Subdivision,
   isEmpty,
   Logbook,
   measure,
   onlyPresent,
+  describeLater,
   otherCages,
+  patchOf,
   sameTopology,
   surroundings,
   united,
@@ -35,7 +33,7 @@ import {
   type BroughtIn,
   type Cage,
   type CageOperation,
-  type Entry,
+  type DocumentSettings,
   type Forecast,
   type NamedCage,
   type Operation,
@@ -51,14 +49,17 @@ import {
   type Guide,
   type PlannedPole,
   type PoleMove,
-  type SizeDab,
-  type Triple
+  type SizeDab
 } from '@ulvrin/core';
 import { proxy } from 'comlink';
 import { RunningTask, TaskStopped, workAhead } from '$lib/tasks/task-runner.svelte.ts';
+import { DocumentKeeper } from '$lib/document/document-keeper.svelte.ts';
+import type { Snapshot } from '$lib/document/save-queue.ts';
 import type { JobRecord } from '$lib/storage/database.ts';
-import { saveJob, savePicture } from '$lib/storage/job-store.ts';
-import { restoredView, type View } from './view.ts';
+import type { StoredJob } from '$lib/storage/job-store.ts';
+import { bareArea, polygonsOf } from './bare-area.ts';
+import { MOVES, usedAgain } from './used-again.ts';
+import { countsOf, restoredView, type View } from './view.ts';
 
 /** Something the page tells: what was found, where, what to do. */
 export interface Message {
@@ -74,8 +75,6 @@ export interface Running {
   params: Params;
 }
 
-/** Operations with handles; their typed numbers are meant once. */
-const MOVES = new Set(['move', 'rotate', 'scale']);
 /** Operations that run at once when their key is pressed; their card stays open afterwards. */
 const AT_ONCE = new Set(['delete', 'dissolve', 'flip', 'clear-creases', 'take-out-brace']);
 
@@ -83,9 +82,6 @@ const AT_ONCE = new Set(['delete', 'dissolve', 'flip', 'clear-creases', 'take-ou
 const MOST_IN_BROWSER = 2_000_000;
 
 export const startParams = (operation: Operation): Params => validParams(operation, {});
-
-/** A part as plain polygons. */
-export const polygonsOf = ({ mesh, cage }: Part): PolygonMesh => mesh ?? cage!.toPolygons();
 
 /** What dragging on the surface draws while auto quads is steered. */
 export type StrokeKind = 'none' | 'guide' | 'round' | 'size' | 'edge' | 'no edge' | 'pole';
@@ -118,16 +114,15 @@ export class OpenJob {
   section: { point: [number, number, number]; offset: number } | undefined = $state.raw();
   /** level of the smooth surface that is really drawn; lower than asked for where that would be too much */
   shownLevel: number | undefined = $state();
-  saved: 'saved' | 'saving' | 'failed' = $state('saved');
   /** what the pointer is over */
   hovered: Selection | undefined;
   /** counts up with every change of the logbook */
   version = $state(0);
   private logbook: Logbook;
-  private savedEntries = new Map<number, Entry>();
-  private saving: Promise<void> = Promise.resolve();
-  private pictureTimer: ReturnType<typeof setTimeout> | undefined;
-  private viewTimer: ReturnType<typeof setTimeout> | undefined;
+  record: JobRecord;
+  readonly keeper: DocumentKeeper;
+  /** the open card changed its entry already: what follows is part of the same step */
+  private ongoing = false;
   takePicture?: () => string;
   /** parameters an operation takes from the stand when it begins: the directions of the view */
   standParams?: (operation: Operation) => Params;
@@ -135,33 +130,43 @@ export class OpenJob {
   movingPivot = $state(false);
   lastUsed = new Map<string, Params>();
 
-  name = $state('');
   /** strokes that steer auto quads, while its card is open */
   steering: Steering | undefined = $state.raw();
   polePlan: PlannedPole[] | undefined = $state.raw();
   /** what dragging draws; kept while a task takes the card's place */
   strokeKind: StrokeKind = $state('none');
 
-  constructor(
-    public record: JobRecord,
-    entries: Entry[]
-  ) {
-    this.logbook = new Logbook(entries, record.cursor);
-    for (const entry of entries) this.savedEntries.set(entry.id, entry);
-    this.view = restoredView(record.view);
-    this.name = record.name;
+  constructor(stored: StoredJob) {
+    this.record = stored.job;
+    this.logbook = logbookOf(stored);
+    this.view = restoredView(stored.view);
     this.settleActive();
+    this.keeper = new DocumentKeeper(stored.job.id, stored, {
+      snapshot: () => this.snapshot(),
+      view: () => $state.snapshot(this.view) as unknown as Record<string, unknown>,
+      picture: () => this.takePicture?.(),
+      adopt: (now) => this.adopt(now),
+      renamed: (name) => this.rename(name),
+      tell: (kind, text) => this.tell(kind, text)
+    });
   }
 
   // ---- reading
 
   entries = $derived.by(() => (void this.version, this.logbook.entries));
   cursor = $derived.by(() => (void this.version, this.logbook.cursor));
+  name = $derived.by(() => (void this.version, this.logbook.settings.name));
+  sets = $derived.by(() => (void this.version, this.logbook.settings.sets));
+  /** ids of parts that are not shown */
+  hidden = $derived.by(() => (void this.version, this.logbook.settings.hidden));
+  /** what undo would take back, and redo do again */
+  undoes = $derived.by(() => (void this.version, this.logbook.undoes));
+  redoes = $derived.by(() => (void this.version, this.logbook.redoes));
   parts = $derived.by((): readonly Part[] => (void this.version, this.logbook.state.parts));
   active = $derived.by((): Part | undefined => this.parts.find((p) => p.id === this.view.activePart && p.kind === 'cage'));
   reference = $derived.by(
     (): Part | undefined =>
-      this.parts.find((p) => p.kind === 'reference' && !this.view.hidden.includes(p.id)) ?? this.parts.find((p) => p.kind === 'reference')
+      this.parts.find((p) => p.kind === 'reference' && !this.hidden.includes(p.id)) ?? this.parts.find((p) => p.kind === 'reference')
   );
   /** what auto quads is laid over: the reference, or else the active cage */
   underQuads = $derived.by((): Part | undefined => this.reference ?? this.active);
@@ -222,6 +227,7 @@ export class OpenJob {
 
   /** Why an operation cannot start on what is picked now; nothing where it can. */
   whyNot(operation: Operation): string | undefined {
+    if (this.lookingOn) return this.lookingOn;
     if (this.task) return 'A task is running: stop it, or wait.';
     if (operation.id === 'auto-quads') return this.underQuads ? undefined : operation.needs;
     if (operation.kind === 'shape' || operation.kind === 'source') return undefined;
@@ -268,9 +274,12 @@ export class OpenJob {
     const index = this.entries.findIndex((e) => e.id === this.liveEntry);
     if (index < 0) return;
     this.attempt(() => {
-      this.logbook.edit(index, { ...this.entries[index].params, ...params });
+      this.logbook.edit(index, { ...this.entries[index].params, ...$state.snapshot(params) }, this.ongoing);
+      this.ongoing = true;
       this.message = undefined;
       this.changed();
+      const later = describeLater(this.logbook, index);
+      if (later) this.tell('info', later);
     });
   }
 
@@ -299,7 +308,13 @@ export class OpenJob {
   reopen(id: number): void {
     this.strokeKind = 'none';
     this.running = undefined;
+    this.open(id, false);
+  }
+
+  /** Opens the card of an entry. @param ongoing what is changed there is part of the step that made it */
+  private open(id: number, ongoing = true): void {
     this.liveEntry = id;
+    this.ongoing = ongoing;
   }
 
   discard(): void {
@@ -321,7 +336,7 @@ export class OpenJob {
       this.movingPivot = false;
       // a typed shift or turn is meant once; widths and counts are wanted again
       this.lastUsed.set(operation.id, usedAgain(operation, entry.params));
-      this.liveEntry = entry.id;
+      this.open(entry.id);
       this.isolated = undefined;
       this.changed();
       this.selection = this.logbook.selection;
@@ -344,7 +359,7 @@ export class OpenJob {
       });
       this.lastUsed.set(operation.id, valid);
       this.running = undefined;
-      this.liveEntry = entry.id;
+      this.open(entry.id);
       this.view.activePart = id;
       this.selection = emptySelection();
       this.changed();
@@ -415,11 +430,12 @@ export class OpenJob {
     } catch (error) {
       return this.tell('error', refusalOf(error).found);
     }
-    const bare = valid.over === 'all' ? undefined : this.bareArea(valid.over as 'picked' | 'rest');
+    const bare = valid.over === 'all' ? undefined : bareArea(valid.over as 'picked' | 'rest', this.active, this.reference, this.selection);
     if (bare && 'refusal' in bare) return this.tell('error', bare.refusal);
     const surface = $state.snapshot(bare?.surface ?? polygonsOf(source)) as PolygonMesh;
     const options = autoQuadsOptions(valid);
-    const beside = bare && { kept: bare.kept, middles: bare.middles };
+    const { vertexIds: _v, faceIds: _f, ...kept } = bare?.kept ?? { vertexIds: undefined, faceIds: undefined };
+    const beside = bare && { kept: kept as PolygonMesh, middles: bare.middles };
     const task = new RunningTask<Laid>('Auto quads', (tasks, tell) =>
       valid.on === 'server' || surface.faceStart.length > MOST_IN_BROWSER
         ? tasks.layOnServer(surface, valid, beside, tell)
@@ -431,27 +447,29 @@ export class OpenJob {
       const result = await task.result;
       this.running = undefined;
       this.attempt(() => {
-        // a part that was laid again in places stays what it is
         const id = bare?.part.id ?? this.newPartId();
-        const { scheme, borderCorners } = bare?.part ?? {};
-        const entry = this.logbook.add({
-          operation: operation.id,
-          part: id,
-          params: { ...valid },
-          selection: emptySelection(),
-          cast: result.mesh,
-          notes: result.notes,
-          makes: { name: bare?.part.name ?? this.freeName(`${source.name} quads`), kind: 'cage', ...(bare && { scheme, borderCorners }) }
-        });
-        this.liveEntry = entry.id;
+        const common = { operation: operation.id, part: id, params: { ...valid }, notes: result.notes };
+        // beside quads that stay, the new ones alone are stored: the cage round them goes on as it is
+        const patch = bare && patchOf(result, bare.kept, bare.gone);
+        const entry = patch
+          ? this.logbook.add({ ...common, selection: selectFaces(patch.gone), cast: patch.cast, seam: patch.seam })
+          : this.logbook.add(
+              {
+                ...common,
+                selection: emptySelection(),
+                cast: result.mesh,
+                makes: { name: this.freeName(`${source.name} quads`), kind: 'cage' }
+              },
+              // a cage that served as the reference would hide its successor
+              source.kind === 'cage' ? { hidden: [...this.hidden, source.id] } : undefined
+            );
+        this.open(entry.id);
         this.view.activePart = id;
         this.view.cage = true;
         // how far they are off is seen at once
         if (this.reference) this.view.overlays.deviation = true;
-        // a cage that served as the reference would hide its successor
-        if (!bare && source.kind === 'cage') this.view.hidden = [...this.view.hidden, source.id];
         this.changed();
-        this.selection = result.faces ? selectFaces(result.faces) : emptySelection();
+        this.selection = this.logbook.selection;
         const quads = result.faces?.length ?? result.mesh.faceVertices.length / 4;
         const besides = bare?.besides ? [`Faces beside the picked ones that went with them, for an even border: ${bare.besides}.`] : [];
         this.tell('info', [`${quads.toLocaleString('en')} quads laid in ${task.seconds.toFixed(1)} s.`, ...besides, ...result.notes].join(' '));
@@ -461,32 +479,6 @@ export class OpenJob {
     } finally {
       this.task = undefined;
     }
-  }
-
-  /** What of the active cage stays while quads are laid over the rest, or over what is picked again. */
-  private bareArea(
-    over: 'picked' | 'rest'
-  ): { part: Part; kept: PolygonMesh; surface: PolygonMesh; middles?: Triple[]; besides?: number } | { refusal: string } {
-    const { active: part, reference } = this;
-    if (!part?.cage) return { refusal: 'There is no cage yet that quads could be laid beside: lay them over the whole reference first.' };
-    const { cage, scheme, borderCorners, plan } = part;
-    if (over === 'rest')
-      return reference
-        ? { part, kept: cage.toPolygons(), surface: polygonsOf(reference) }
-        : { refusal: 'What the cage leaves bare is that of a reference: bring one in.' };
-    const picked = facesOf(cage, this.selection);
-    const gone = areaToLay(cage, picked);
-    if (gone.length === 0) return { refusal: 'Pick the faces to lay again first.' };
-    if (gone.length === cage.faceCount) return { refusal: 'All faces are picked: lay over the whole reference, or leave a border of faces.' };
-    const kept = cage.clone();
-    replaceFaces(kept, { gone, added: [] });
-    // without a reference the smooth surface as it is now is laid over
-    const surface = reference
-      ? polygonsOf(reference)
-      : new Subdivision(cage.toPolygons(), { scheme, borderCorners, plan: $state.snapshot(plan), levels: 2, limit: true }).toPolygons(
-          cage.toPolygons()
-        );
-    return { part, kept: kept.toPolygons(), surface, middles: middlesOf(cage, gone), besides: gone.length - picked.length };
   }
 
   /** Lays quads again with the open card's settings, as a new entry. */
@@ -512,11 +504,12 @@ export class OpenJob {
   }
   /** Brings the job to the state after so many entries. */
   goTo(cursor: number): void {
-    this.travel(() => (this.logbook.cursor = cursor));
+    this.travel(() => this.logbook.goTo(cursor));
   }
 
   private travel(step: () => void): void {
     if (this.task) return this.tell('error', 'A task is running: stop it first, or wait until it is done.');
+    if (this.lookingOn) return this.tell('error', this.lookingOn);
     this.running = undefined;
     this.liveEntry = undefined;
     this.message = undefined;
@@ -526,6 +519,7 @@ export class OpenJob {
   }
 
   private attempt(step: () => void): void {
+    if (this.lookingOn) return this.tell('error', this.lookingOn);
     try {
       step();
     } catch (error) {
@@ -584,30 +578,53 @@ export class OpenJob {
   keepSet(name: string): void {
     const { active } = this;
     if (!active || isEmpty(this.selection)) return this.tell('info', 'Keep as a set: pick something first.');
-    const free = name.trim() || `Set ${this.view.sets.length + 1}`;
-    this.view.sets = [
-      ...this.view.sets.filter((s) => s.name !== free || s.part !== active.id),
-      { name: free, part: active.id, selection: structuredClone(this.selection) }
-    ];
-    this.saveViewSoon();
+    const free = name.trim() || `Set ${this.sets.length + 1}`;
+    const set = { name: free, part: active.id, selection: structuredClone($state.snapshot(this.selection)) as Selection };
+    this.settle(`Keep set ${free}`, { sets: [...this.sets.filter((s) => s.name !== free || s.part !== active.id), set] });
   }
 
   takeSet(index: number, add: boolean): void {
-    const set = this.view.sets[index];
+    const set = this.sets[index];
     const part = this.parts.find((p) => p.id === set.part);
     if (!part?.cage) return this.tell('error', `The set "${set.name}" belongs to a part that is not there any more.`);
     this.view.activePart = set.part;
-    const stored = $state.snapshot(set.selection) as Selection;
-    const present = onlyPresent(part.cage, stored);
+    const present = onlyPresent(part.cage, set.selection);
     this.pickMany(present, add ? 'add' : 'instead');
     const count = (s: Selection) => s.vertices.length + s.edges.length + s.faces.length;
-    const lost = count(stored) - count(present);
-    if (lost > 0) this.tell('info', `${set.name}: ${lost} of its ${count(stored)} elements are not there any more.`);
+    const lost = count(set.selection) - count(present);
+    if (lost > 0) this.tell('info', `${set.name}: ${lost} of its ${count(set.selection)} elements are not there any more.`);
   }
 
   dropSet(index: number): void {
-    this.view.sets = this.view.sets.filter((_, i) => i !== index);
+    this.settle(`Drop set ${this.sets[index].name}`, { sets: this.sets.filter((_, i) => i !== index) });
+  }
+
+  // ---- what goes with the entries
+
+  rename(name: string): void {
+    if (name !== this.name) this.settle('Rename', { name });
+  }
+
+  /** Shows a part that is hidden, or hides it. */
+  toggleHidden(part: Part): void {
+    const { hidden } = this;
+    if (hidden.includes(part.id)) this.settle(`Show ${part.name}`, { hidden: hidden.filter((id) => id !== part.id) });
+    else this.settle(`Hide ${part.name}`, { hidden: [...hidden, part.id] });
+  }
+
+  /** Makes a part the one that operations work on; it is shown. */
+  workOn(part: Part): void {
+    this.view.activePart = part.id;
+    if (this.hidden.includes(part.id)) this.toggleHidden(part);
+    this.pick(undefined, false);
     this.saveViewSoon();
+  }
+
+  private settle(label: string, settings: Partial<DocumentSettings>): void {
+    this.attempt(() => {
+      this.logbook.change(label, settings);
+      this.changed();
+    });
   }
 
   isolate(): void {
@@ -650,77 +667,54 @@ export class OpenJob {
     this.version++;
     this.settleActive();
     this.isolated = undefined;
-    this.save();
+    void this.save();
     this.keepPictureSoon();
   }
 
-  /** Writes what changed since the last time; calls line up, so the last state always wins. */
+  /** Why nothing can be changed here; nothing where this page holds the job. */
+  get lookingOn(): string | undefined {
+    if (this.keeper.saving.is === 'lost') return 'This job cannot be changed here any more: see the note above the stand.';
+    return this.keeper.holds ? undefined : 'This job is open in another tab: take it over to change it here.';
+  }
+
+  /** Takes up the job as another page left it. */
+  private adopt(stored: StoredJob): void {
+    this.record = stored.job;
+    this.logbook = logbookOf(stored);
+    this.running = undefined;
+    this.liveEntry = undefined;
+    this.isolated = undefined;
+    this.version++;
+    this.settleActive();
+    this.selection = this.active?.cage ? onlyPresent(this.active.cage, this.selection) : emptySelection();
+  }
+
+  private snapshot(): Snapshot {
+    // a replay may still put flags and notes on entries: it comes first
+    const counts = countsOf(this.logbook.state.parts);
+    const { entries, cursor, settings, journal } = this.logbook;
+    this.record = { ...this.record, ...settings, changed: new Date().toISOString(), cursor, counts };
+    return { job: this.record, entries, journal };
+  }
+
+  /** Writes what changed since the last time, the view included. @returns when it is committed, or could not be */
   save(): Promise<void> {
-    clearTimeout(this.viewTimer);
-    const faces = this.parts.reduce(
-      (sum, p) => {
-        if (p.kind === 'reference') return { ...sum, triangles: sum.triangles + p.mesh!.faceStart.length - 1 };
-        const quads = [...p.cage!.faces()].filter((f) => p.cage!.faceSize(f) === 4).length;
-        return { ...sum, faces: sum.faces + p.cage!.faceCount, quads: sum.quads + quads };
-      },
-      { faces: 0, quads: 0, triangles: 0 }
-    );
-    const entries = this.logbook.entries;
-    const changed = entries.filter((e) => this.savedEntries.get(e.id) !== e);
-    const ids = new Set(entries.map((e) => e.id));
-    const removed = [...this.savedEntries.keys()].filter((id) => !ids.has(id));
-    this.savedEntries = new Map(entries.map((e) => [e.id, e]));
-    this.record = {
-      ...this.record,
-      name: this.name,
-      changed: new Date().toISOString(),
-      cursor: this.logbook.cursor,
-      counts: faces,
-      view: $state.snapshot(this.view) as unknown as Record<string, unknown>
-    };
-    const record = this.record;
-    this.saved = 'saving';
-    this.saving = this.saving
-      .then(() => saveJob(record, changed, removed))
-      .then(() => void (this.saved = 'saved'))
-      .catch((error: unknown) => {
-        this.saved = 'failed';
-        this.tell(
-          'error',
-          `This change could not be saved in the browser (${error instanceof Error ? error.message : String(error)}). Export the job to a file to keep it.`
-        );
-      });
-    return this.saving;
+    return this.keeper.save();
   }
 
   /** Saves the view soon; called with every move of the eye. */
   saveViewSoon(): void {
-    clearTimeout(this.viewTimer);
-    this.viewTimer = setTimeout(() => this.save(), 250);
+    this.keeper.saveViewSoon();
   }
 
   /** A picture for the jobs page, once what changed has been drawn. */
   keepPictureSoon(): void {
-    clearTimeout(this.pictureTimer);
-    this.pictureTimer = setTimeout(() => this.keepPicture(), 400);
-  }
-
-  private keepPicture(): void {
-    const picture = this.takePicture?.();
-    if (picture) void savePicture(this.record.id, picture);
+    this.keeper.keepPictureSoon();
   }
 }
 
-/** Parameters that are meant once: what was pointed at, and for those with handles the shift or turn and its pivot. */
-const ONCE = new Set(['points', 'with', 'view', 'eye', 'parallel']);
-const ONCE_MOVED = new Set(['x', 'y', 'z', 'all', 'how', 'pivot', 'pivotX', 'pivotY', 'pivotZ']);
-
-/** Operations whose shift is meant once: those with handles, and those that drag a point of the surface. */
-const isMoved = (operation: Operation) => MOVES.has(operation.id) || operation.pointed === 'surface';
-
-/** The numbers an operation begins with the next time. */
-const usedAgain = (operation: Operation, params: Params): Params =>
-  Object.fromEntries(Object.entries(params).filter(([name]) => !ONCE.has(name) && !(isMoved(operation) && ONCE_MOVED.has(name))));
+const logbookOf = ({ job, entries, journal }: StoredJob): Logbook =>
+  new Logbook(entries, job.cursor, { name: job.name, sets: job.sets, hidden: job.hidden }, journal);
 
 function refusalOf(error: unknown): Refusal {
   if (error instanceof OperationRefused) return error.refusal;

@@ -11,8 +11,8 @@ const operation = (id: string): Operation => operationById(id)!;
 let job: OpenJob;
 
 beforeEach(async () => {
-  const record = await createJob({ id: newJobId(), name: 'Lamp housing' });
-  job = new OpenJob(record, []);
+  const { id } = await createJob({ id: newJobId(), name: 'Lamp housing' });
+  job = new OpenJob((await loadJob(id))!);
   job.start(operation('start-shape'));
   job.setParams({ shape: 'box', across: 2, up: 2, deep: 2 });
   job.apply();
@@ -22,8 +22,7 @@ const cage = () => job.active!.cage!;
 /** The job as another visit would find it. */
 async function reopened(): Promise<OpenJob> {
   await job.save();
-  const stored = (await loadJob(job.record.id))!;
-  return new OpenJob(stored.job, stored.entries);
+  return new OpenJob((await loadJob(job.record.id))!);
 }
 
 describe('an open job', () => {
@@ -144,6 +143,50 @@ describe('an open job', () => {
     job.undo();
     expect(job.parts).toHaveLength(3);
     expect((await reopened()).parts).toHaveLength(3);
+  });
+
+  it('undoes names, sets, hidden parts and edits in the order they were done, after a visit as well', async () => {
+    job.selection = selectFaces([0]);
+    job.keepSet('lid');
+    job.toggleHidden(job.active!);
+    job.rename('Lamp');
+    job.reopen(job.entries[0].id);
+    job.setParams({ deep: 3 });
+    job.setParams({ deep: 4 });
+    expect(job.undoes).toBe('Edit Start shape');
+    const again = await reopened();
+    expect([again.name, again.hidden.length, again.sets.length, again.undoes]).toEqual(['Lamp', 1, 1, 'Edit Start shape']);
+    again.undo();
+    expect([again.active!.cage!.faceCount, again.name]).toEqual([24, 'Lamp']);
+    again.undo();
+    again.undo();
+    expect([again.name, again.hidden, again.sets.length]).toEqual(['Lamp housing', [], 1]);
+    again.undo();
+    expect(again.sets).toEqual([]);
+    for (let i = 0; i < 4; i++) again.redo();
+    expect([again.active!.cage!.faceCount, again.name, again.redoes]).toEqual([40, 'Lamp', undefined]);
+  });
+
+  it('tells what the entries after an edited one came to', () => {
+    for (const v of [0, 5]) {
+      job.selection = selectVertices([v]);
+      job.start(operation('move'));
+      job.setParams({ x: 1 });
+      job.apply();
+    }
+    job.reopen(job.entries[0].id);
+    job.setParams({ deep: 5 });
+    expect(job.message!.text).toMatch(/^2 later entries: .*(as before|by place|flagged)/);
+  });
+
+  it('changes nothing, and says why, while another page holds the job', async () => {
+    job.keeper.holds = false;
+    job.selection = selectFaces([0]);
+    job.start(operation('extrude'));
+    expect([job.running, job.message!.text]).toEqual([undefined, expect.stringContaining('open in another tab')]);
+    job.undo();
+    job.rename('Other');
+    expect([job.entries.length, job.cursor, job.name]).toEqual([1, 1, 'Lamp housing']);
   });
 
   it('opens the card of an earlier entry again', () => {

@@ -1,16 +1,10 @@
+import type { JobRecord } from '$lib/storage/database.ts';
 import type { PickKind } from '$lib/stand/picking.ts';
 import type { CameraState } from '$lib/stand/stand.ts';
-import type { Bench, Selection } from '@ulvrin/core';
+import type { Bench, Part } from '@ulvrin/core';
 
 /** What dragging on the stand draws. */
 export type Gesture = 'box' | 'lasso' | 'paint';
-
-/** A selection kept under a name. */
-export interface NamedSet {
-  name: string;
-  part: string;
-  selection: Selection;
-}
 
 export type Comparison = 'smooth' | 'before' | { part: string };
 
@@ -25,7 +19,6 @@ export interface View {
   brush: number;
   /** degrees; a loop that turns more at a vertex ends there (180: it does not) */
   mostTurn: number;
-  sets: NamedSet[];
   cage: boolean;
   smooth: boolean;
   level: number;
@@ -33,8 +26,6 @@ export interface View {
   overlays: { triangles: boolean; ngons: boolean; poles: boolean; borders: boolean; creases: boolean; density: boolean; deviation: boolean };
   /** what the second pane shows, beside the first and with the same eye: all levels smooth, the state before the last entry, or another part */
   compare?: Comparison;
-  /** ids of parts that are not shown */
-  hidden: string[];
   activePart: string;
   panel: 'logbook' | 'parts';
   camera?: CameraState;
@@ -47,13 +38,11 @@ export const startView = (): View => ({
   through: false,
   brush: 24,
   mostTurn: 180,
-  sets: [],
   cage: true,
   smooth: false,
   level: 2,
   cageOpacity: 1,
   overlays: { triangles: true, ngons: true, poles: false, borders: true, creases: true, density: false, deviation: false },
-  hidden: [],
   activePart: '',
   panel: 'logbook'
 });
@@ -63,4 +52,17 @@ export function restoredView(stored: Record<string, unknown> | undefined): View 
   const base = startView();
   const view = { ...base, ...(stored as Partial<View> | undefined) };
   return { ...view, overlays: { ...base.overlays, ...view.overlays } };
+}
+
+/** What the jobs page tells of a job's parts. */
+export function countsOf(parts: readonly Part[]): JobRecord['counts'] {
+  const counts = { faces: 0, quads: 0, triangles: 0 };
+  for (const { kind, mesh, cage } of parts) {
+    if (kind === 'reference') counts.triangles += mesh!.faceStart.length - 1;
+    else {
+      counts.faces += cage!.faceCount;
+      for (const f of cage!.faces()) if (cage!.faceSize(f) === 4) counts.quads++;
+    }
+  }
+  return counts;
 }

@@ -14,9 +14,10 @@
     Select,
     SelectItem
   } from 'carbon-components-svelte';
-  import { tooLarge, JobFileError, readJobFile, emptySelection, type BroughtIn, type Entry } from '@ulvrin/core';
+  import { tooLarge, JobFileError, readJobFile, emptySelection, type BroughtIn, type Entry, type JobFile } from '@ulvrin/core';
   import { RunningTask, TaskStopped } from '$lib/tasks/task-runner.svelte.ts';
   import { createJob, newJobId } from '$lib/storage/job-store.ts';
+  import { askToKeep } from '$lib/storage/storage-state.ts';
   import type { OpenJob } from '$lib/job/open-job.svelte.ts';
 
   let { file, job = undefined, onclose }: { file: File; job?: OpenJob; onclose: () => void } = $props();
@@ -30,6 +31,8 @@
   let up: 'file' | 'Y' | 'Z' = $state('file');
   let weld = $state(true);
   let chosen = false;
+  /** what of a damaged job file is whole */
+  let rescued: JobFileError['whole'] = $state.raw();
 
   const units: Record<string, number | undefined> = { file: undefined, mm: 1, cm: 10, m: 1000, inch: 25.4 };
 
@@ -68,16 +71,19 @@
 
   async function openJobFile(bytes: Uint8Array) {
     try {
-      const stored = readJobFile(bytes);
-      const record = await createJob(
-        { id: newJobId(), name: stored.name, cursor: stored.cursor, view: stored.view, brief: stored.brief },
-        stored.entries
-      );
-      onclose();
-      await goto(resolve('/job/[id]', { id: record.id }), { invalidateAll: true });
+      await openAsNew(readJobFile(bytes));
     } catch (error) {
-      problem = error instanceof JobFileError ? error.message : String(error);
+      problem = error instanceof Error ? error.message : String(error);
+      if (error instanceof JobFileError) rescued = error.whole;
     }
+  }
+
+  async function openAsNew(stored: JobFile) {
+    const { view, entries, ...rest } = stored;
+    const record = await createJob({ ...rest, id: newJobId() }, entries, view);
+    void askToKeep();
+    onclose();
+    await goto(resolve('/job/[id]', { id: record.id }));
   }
 
   const name = $derived(file.name.replace(/\.gz$/i, '').replace(/\.[^.]+$/, ''));
@@ -104,7 +110,8 @@
     const { facts } = result;
     const counts =
       as === 'cage' ? { faces: facts.faces, quads: facts.quads, triangles: facts.triangles } : { faces: 0, quads: 0, triangles: facts.triangles };
-    const record = await createJob({ id: newJobId(), name, counts, view: { bench: as === 'reference' ? 2 : 3 } }, [entry]);
+    const record = await createJob({ id: newJobId(), name, counts }, [entry], { bench: as === 'reference' ? 2 : 3 });
+    void askToKeep();
     onclose();
     await goto(resolve('/job/[id]', { id: record.id }));
   }
@@ -121,6 +128,12 @@
   {#if problem}
     <InlineNotification kind="error" lowContrast hideCloseButton title="It could not be brought in." subtitle={problem} />
     <p class="quiet">Nothing was changed.</p>
+    {#if rescued}
+      <p class="rescue">{rescued.job.entries.length} of {rescued.of} entries are whole.</p>
+      <Button size="small" kind="tertiary" on:click={() => openAsNew(rescued!.job).catch((e) => (problem = String(e)))}
+        >Open these as a new job</Button
+      >
+    {/if}
   {:else if task}
     <ProgressBar value={task.fraction * 100} labelText="{task.phase} ..." helperText="{task.seconds.toFixed(1)} s" />
     <Button kind="danger-tertiary" size="small" on:click={() => task?.stop()}>Stop</Button>
@@ -161,6 +174,9 @@
 </Modal>
 
 <style>
+  .rescue {
+    margin: 8px 0;
+  }
   .facts {
     margin-bottom: 8px;
   }

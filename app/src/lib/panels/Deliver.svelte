@@ -1,17 +1,7 @@
 <script lang="ts">
   import { Button, Modal, RadioButton, RadioButtonGroup, Select, SelectItem } from 'carbon-components-svelte';
-  import {
-    bake,
-    dividedCage,
-    formats,
-    losses,
-    Subdivision,
-    SubdivisionError,
-    writeJobFile,
-    writeMesh,
-    type Part,
-    type PolygonMesh
-  } from '@ulvrin/core';
+  import { bake, dividedCage, formats, losses, Subdivision, SubdivisionError, writeMesh, type Part, type PolygonMesh } from '@ulvrin/core';
+  import { exportJob } from '$lib/document/export-job.svelte.ts';
   import { saveFile } from '$lib/save-file.ts';
   import type { OpenJob } from '$lib/job/open-job.svelte.ts';
 
@@ -78,18 +68,8 @@
     }
   }
 
-  function exportJob() {
-    const { name, brief } = job.record;
-    saveFile(
-      writeJobFile({
-        name,
-        brief,
-        cursor: job.cursor,
-        entries: job.entries,
-        view: $state.snapshot(job.view) as unknown as Record<string, unknown>
-      }),
-      `${name.replace(/[^\w-]+/g, '-').toLowerCase()}.ulvrin`
-    );
+  function takeWhole() {
+    exportJob(job);
     onclose();
   }
 </script>
@@ -134,7 +114,7 @@
   {/if}
   <hr />
   <p class="quiet">The whole job, logbook and references included, as one file that "Bring in a file" opens again:</p>
-  <Button size="small" kind="tertiary" on:click={exportJob}>Export the job</Button>
+  <Button size="small" kind="tertiary" on:click={takeWhole}>Export the job</Button>
 </Modal>
 
 <style>

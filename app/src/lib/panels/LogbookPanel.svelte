@@ -1,5 +1,5 @@
 <script lang="ts">
-  import { operationById, REMOVE_PART, type Entry } from '@ulvrin/core';
+  import { entryTitle, operationById, REMOVE_PART, type Entry } from '@ulvrin/core';
   import type { OpenJob } from '$lib/job/open-job.svelte.ts';
 
   let { job }: { job: OpenJob } = $props();
@@ -18,20 +18,26 @@
   }
   /** Cast results are laid again from their card, not replayed. */
   const editable = (entry: Entry, i: number) => i < job.cursor && !entry.cast && (operationById(entry.operation)?.kind ?? 'source') !== 'source';
-  const title = (entry: Entry) => (entry.operation === REMOVE_PART ? 'Remove part' : (operationById(entry.operation)?.name ?? entry.operation));
 </script>
 
 <div class="buttons">
-  <button class="plain" disabled={job.cursor === 0} onclick={() => job.undo()}>Undo</button>
-  <button class="plain" disabled={job.cursor === job.entries.length} onclick={() => job.redo()}>Redo</button>
+  <button class="plain" disabled={!job.undoes} title={job.undoes ? `Undo: ${job.undoes} (Ctrl+Z)` : 'Nothing to undo'} onclick={() => job.undo()}
+    >Undo</button
+  >
+  <button
+    class="plain"
+    disabled={!job.redoes}
+    title={job.redoes ? `Redo: ${job.redoes} (Ctrl+Shift+Z)` : 'Nothing to redo'}
+    onclick={() => job.redo()}>Redo</button
+  >
 </div>
 <ol aria-label="Logbook">
   {#each job.entries as entry, i (entry.id)}
     <li class:undone={i >= job.cursor} class:last={i === job.cursor - 1} class:problem={entry.problem}>
       <button class="plain" title={i === job.cursor - 1 ? 'The job is here' : 'Go to the state after this entry'} onclick={() => job.goTo(i + 1)}>
         <span class="digit number">{i + 1}</span>
-        <span>{title(entry)}</span>
-        <span class="quiet">{detail(entry)}{entry.cast ? ' (cast)' : ''}</span>
+        <span>{entryTitle(entry)}</span>
+        <span class="quiet">{detail(entry)}{entry.cast ? ' (stored)' : ''}</span>
         {#if entry.problem}<span class="why">{entry.problem}</span>{/if}
       </button>
       {#if editable(entry, i)}

@@ -5,31 +5,25 @@
   import type { OpenJob } from '$lib/job/open-job.svelte.ts';
 
   let { job }: { job: OpenJob } = $props();
-
-  function toggle(id: string) {
-    const hidden = job.view.hidden;
-    job.view.hidden = hidden.includes(id) ? hidden.filter((h) => h !== id) : [...hidden, id];
-    job.saveViewSoon();
-  }
 </script>
 
 <ul aria-label="Parts">
   {#each job.parts as part (part.id)}
-    {@const hidden = job.view.hidden.includes(part.id)}
+    {@const hidden = job.hidden.includes(part.id)}
     <li class:active={part.id === job.view.activePart}>
-      <button class="plain" title={hidden ? 'Show' : 'Hide'} aria-label="{hidden ? 'Show' : 'Hide'} {part.name}" onclick={() => toggle(part.id)}>
+      <button
+        class="plain"
+        title={hidden ? 'Show' : 'Hide'}
+        aria-label="{hidden ? 'Show' : 'Hide'} {part.name}"
+        onclick={() => job.toggleHidden(part)}
+      >
         {#if hidden}<ViewOff />{:else}<View />{/if}
       </button>
       <button
         class="plain name"
         disabled={part.kind === 'reference'}
         title={part.kind === 'cage' ? 'Work on this part' : 'A reference'}
-        onclick={() => {
-          job.view.activePart = part.id;
-          job.view.hidden = job.view.hidden.filter((h) => h !== part.id);
-          job.pick(undefined, false);
-          job.saveViewSoon();
-        }}>{part.name}</button
+        onclick={() => job.workOn(part)}>{part.name}</button
       >
       <span class="quiet number"
         >{part.kind === 'cage'

@@ -59,9 +59,9 @@
     <input aria-label="Name of the set" placeholder="Name of a set" bind:value={setName} />
     <button onclick={() => (job.keepSet(setName), (setName = ''))}>Keep the selection</button>
   </div>
-  {#if job.view.sets.length > 0}
+  {#if job.sets.length > 0}
     <ul aria-label="Selection sets">
-      {#each job.view.sets as set, i (set.part + set.name)}
+      {#each job.sets as set, i (set.part + set.name)}
         <li>
           <button class="plain" onclick={(e) => job.takeSet(i, e.shiftKey)} title="Pick it; with Shift, add it">{set.name}</button>
           <button class="plain quiet" aria-label="Forget {set.name}" onclick={() => job.dropSet(i)}>forget</button>

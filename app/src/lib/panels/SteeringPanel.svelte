@@ -10,7 +10,8 @@
     type SizeDab,
     type Triple
   } from '@ulvrin/core';
-  import { polygonsOf, type OpenJob, type StrokeKind } from '$lib/job/open-job.svelte.ts';
+  import { polygonsOf } from '$lib/job/bare-area.ts';
+  import type { OpenJob, StrokeKind } from '$lib/job/open-job.svelte.ts';
   import { onDestroy } from 'svelte';
 
   /** Milliseconds without a change after which the surface is looked through. */

@@ -88,7 +88,7 @@
     const settings = { cage: view.cage, smooth: view.smooth, level, cageOpacity: view.cageOpacity, overlays: { ...view.overlays } };
     stand.show(
       job.shownParts,
-      new Set(view.hidden),
+      new Set(job.hidden),
       view.activePart,
       settings,
       job.pointing && !['space', 'surface'].includes(job.pointing.kind) ? undefined : preview?.cage,

@@ -1,5 +1,5 @@
 import Dexie, { type Table } from 'dexie';
-import type { Entry } from '@ulvrin/core';
+import type { Change, Entry, NamedSet } from '@ulvrin/core';
 
 /** What the jobs page shows of a job, and what opening it needs besides its entries. */
 export interface JobRecord {
@@ -10,15 +10,39 @@ export interface JobRecord {
   brief?: string;
   /** last change, ISO 8601 */
   changed: string;
-  /** how many entries are in force */
+  /** counts up with every save: a page that does not know the last one does not write */
+  revision: number;
+  /** ids of the entries of the logbook, in order */
+  order: number[];
+  /** how many of them are in force */
   cursor: number;
+  sets: readonly NamedSet[];
+  /** ids of parts that are not shown */
+  hidden: readonly string[];
+  /** how many steps of the journal are done */
+  position: number;
   counts: { faces: number; quads: number; triangles: number };
-  view?: Record<string, unknown>;
-  /** deleted, kept until the page is left so that it can be undone */
-  deleted?: boolean;
+  /** when it went to the trash, ISO 8601 */
+  deleted?: string;
 }
 
+/** An entry of the logbook, or one that only steps of the journal know any more. */
 export type EntryRecord = Entry & { job: string };
+
+/** A step of the journal; the stored results of its entries are in the table of entries. */
+export interface StepRecord {
+  job: string;
+  /** counts up within a job */
+  seq: number;
+  label: string;
+  changes: Change[];
+}
+
+/** How a job is looked at: written often, and lost without harm. */
+export interface ViewRecord {
+  job: string;
+  view: Record<string, unknown>;
+}
 
 /** A small picture of a job, as a data address. */
 export interface PictureRecord {
@@ -26,13 +50,23 @@ export interface PictureRecord {
   picture: string;
 }
 
+/** A job's row as versions 1 and 2 had it. */
+interface OldJob extends Omit<JobRecord, 'deleted'> {
+  picture?: string;
+  view?: { sets?: NamedSet[]; hidden?: string[] } & Record<string, unknown>;
+  deleted?: boolean;
+}
+
 /**
- * Jobs in the browser. Entries are rows of their own, so that a large cast is written once.
- * Version 1 kept the picture in the job's row, which was read and written with every change; version 2 moves it out.
+ * Jobs in the browser. Entries are rows of their own, so that a large stored result is written once.
+ * Version 1 kept the picture in the job's row, which was read and written with every change; version 2 moves it out. Version 3
+ * moves the view out, keeps the order of entries, the journal's steps and a revision, and gives deleted jobs a date.
  */
 export class Database extends Dexie {
   jobs!: Table<JobRecord, string>;
   entries!: Table<EntryRecord, [string, number]>;
+  steps!: Table<StepRecord, [string, number]>;
+  views!: Table<ViewRecord, string>;
   pictures!: Table<PictureRecord, string>;
 
   constructor(name = 'ulvrin') {
@@ -41,10 +75,23 @@ export class Database extends Dexie {
     this.version(2)
       .stores({ jobs: 'id, changed, demo', entries: '[job+id], job', pictures: 'job' })
       .upgrade(async (change) => {
-        const jobs = (await change.table('jobs').toArray()) as (JobRecord & { picture?: string })[];
+        const jobs = (await change.table('jobs').toArray()) as OldJob[];
         for (const { picture, ...job } of jobs) {
           if (picture) await change.table('pictures').put({ job: job.id, picture });
           await change.table('jobs').put(job);
+        }
+      });
+    this.version(3)
+      .stores({ jobs: 'id, changed, demo', entries: '[job+id], job', steps: '[job+seq], job', views: 'job', pictures: 'job' })
+      .upgrade(async (change) => {
+        const jobs = (await change.table('jobs').toArray()) as OldJob[];
+        for (const { view, deleted, picture: _picture, ...job } of jobs) {
+          const keys = (await change.table('entries').where('job').equals(job.id).primaryKeys()) as unknown as [string, number][];
+          const order = keys.map(([, id]) => id).sort((a, b) => a - b);
+          const { sets = [], hidden = [], ...rest } = view ?? {};
+          const row: JobRecord = { ...job, revision: 1, order, sets, hidden, position: job.cursor };
+          await change.table('jobs').put(deleted ? { ...row, deleted: new Date().toISOString() } : row);
+          await change.table('views').put({ job: job.id, view: rest });
         }
       });
   }
@@ -52,3 +99,6 @@ export class Database extends Dexie {
 
 let opened: Database | undefined;
 export const database = (): Database => (opened ??= new Database());
+
+/** Calls back when another tab keeps an older version of the storage open, so that this one waits. */
+export const whenBlocked = (told: () => void): void => void database().on('blocked', told);

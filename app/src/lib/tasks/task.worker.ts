@@ -10,6 +10,7 @@ import {
   Reference,
   reporting,
   StepStore,
+  unpackGzip,
   deepestLevel,
   Subdivision,
   type AutoQuadsOptions,
@@ -29,7 +30,6 @@ import {
   type ToldLine
 } from '@ulvrin/core';
 import { expose, transfer } from 'comlink';
-import { gunzipSync } from 'fflate';
 import { readySolids } from '$lib/solids.ts';
 
 type Tell = (phase: string, fraction: number, shown?: Shown) => void;
@@ -69,7 +69,7 @@ const tasks = {
   bringIn(bytes: Uint8Array, fileName: string, options: BringInOptions, tell: Tell): BroughtIn {
     tell('Reading', 0);
     const packed = /\.gz$/i.test(fileName);
-    const result = bringIn(packed ? gunzipSync(bytes) : bytes, fileName.replace(/\.gz$/i, ''), options, (fraction) =>
+    const result = bringIn(packed ? unpackGzip(bytes, fileName) : bytes, fileName.replace(/\.gz$/i, ''), options, (fraction) =>
       tell(fraction < 0.6 ? 'Reading' : fraction < 0.8 ? 'Repairing' : 'Checking', fraction)
     );
     return transfer(result, arraysOf(result.mesh));

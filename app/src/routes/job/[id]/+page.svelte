@@ -2,7 +2,7 @@
   import { resolve } from '$app/paths';
   import { page } from '$app/state';
   import { onMount } from 'svelte';
-  import { InlineNotification } from 'carbon-components-svelte';
+  import { Button, InlineNotification } from 'carbon-components-svelte';
   import { Pane, PaneGroup, PaneResizer } from 'paneforge';
   import {
     borderOf,
@@ -44,13 +44,17 @@
   import { DeviationMeter } from '$lib/job/deviation-meter.svelte.ts';
   import { OpenJob } from '$lib/job/open-job.svelte.ts';
   import { codeOf, defaultBindings, isTyping, loadKeys, pressed, readable, saveKeys } from '$lib/keys.ts';
-  import { loadJob } from '$lib/storage/job-store.ts';
+  import FailureNote from '$lib/panels/FailureNote.svelte';
+  import KeeperNote from '$lib/panels/KeeperNote.svelte';
+  import { loadJob, restoreJob, type StoredJob } from '$lib/storage/job-store.ts';
+  import { describeClosed } from '$lib/storage/storage-state.ts';
   import { favourites } from '$lib/favourites.svelte.ts';
   import { readySolids } from '$lib/solids.ts';
   import { theme } from '$lib/theme.svelte.ts';
 
   let job: OpenJob | undefined = $state.raw();
-  let missing = $state(false);
+  /** why no job is shown */
+  let missing: { why: 'unknown' | 'deleted' | 'closed' | 'failed'; error?: unknown } | undefined = $state.raw();
   let stand: Stand | undefined = $state.raw();
   let hovered = $state('');
   let dialog: 'lookup' | 'keys' | 'deliver' | undefined = $state();
@@ -60,24 +64,48 @@
   let chooser: HTMLInputElement | undefined = $state();
   let briefOpen = $state(true);
 
-  onMount(() => {
-    favourites.load();
-    open(page.params.id!).catch(() => (missing = true));
-    const flush = () => void job?.save();
-    window.addEventListener('pagehide', flush);
+  onMount(() => favourites.load());
+
+  // the address says which job is shown, whatever led to it
+  $effect(() => {
+    const id = page.params.id!;
+    let gone = false;
+    let opened: OpenJob | undefined;
+    job = undefined;
+    missing = undefined;
+    open(id).then(
+      (made) => {
+        opened = made;
+        if (gone) made?.keeper.end();
+        else job = made;
+      },
+      (error: unknown) => (missing = { why: 'failed', error })
+    );
     return () => {
-      window.removeEventListener('pagehide', flush);
-      job?.task?.stop();
+      gone = true;
+      opened?.task?.stop();
+      opened?.keeper.end();
     };
   });
 
   /** Opens a stored job; the library for solids must be there before entries that need it are replayed. */
-  async function open(id: string) {
-    const stored = await loadJob(id);
-    if (!stored) return void (missing = true);
+  async function open(id: string): Promise<OpenJob | undefined> {
+    let stored: StoredJob | undefined;
+    try {
+      stored = await loadJob(id);
+    } catch (error) {
+      missing = { why: 'closed', error };
+      return undefined;
+    }
+    if (!stored || stored.job.deleted) {
+      missing = { why: stored ? 'deleted' : 'unknown' };
+      return undefined;
+    }
     const ready = readySolids().catch(() => undefined);
     if (stored.entries.some((e) => operationById(e.operation)?.kind === 'parts')) await ready;
-    job = new OpenJob(stored.job, stored.entries);
+    const made = new OpenJob(stored);
+    await made.keeper.begin();
+    return made;
   }
 
   const meter = new DeviationMeter();
@@ -247,6 +275,14 @@
     return [...named, ...picks, ...rest, ...more] as Found[];
   });
 
+  /** The footer's word on saving: what is there is committed, or it says why not. */
+  function savedText({ keeper }: OpenJob): string {
+    if (keeper.saving.is === 'lost') return 'not saved: see the note above';
+    if (!keeper.holds) return 'looking on';
+    if (keeper.saving.is === 'failed') return keeper.saving.full ? 'not saved: storage is full' : 'not saved: trying again';
+    return keeper.saving.is === 'saved' ? 'saved' : 'saving ...';
+  }
+
   const hint = $derived(
     !job
       ? ''
@@ -285,6 +321,8 @@
 <svelte:head><title>{job ? `${job.name}: Ulvrin` : 'Ulvrin'}</title></svelte:head>
 <svelte:window
   onkeydown={keydown}
+  onbeforeunload={(e) => job?.keeper.unsaved && e.preventDefault()}
+  onpagehide={() => void job?.save()}
   ondragover={(e) => e.preventDefault()}
   ondrop={(e) => {
     e.preventDefault();
@@ -292,15 +330,29 @@
   }}
 />
 
-{#if missing}
+{#if missing?.why === 'failed'}
+  <FailureNote what="This job could not be opened." error={missing.error} id={page.params.id!} />
+{:else if missing}
   <div class="missing">
     <InlineNotification
       kind="error"
       lowContrast
       hideCloseButton
-      title="This job is not in this browser."
-      subtitle="It was deleted, or made in another browser: export it there to a file and bring that in here."
-    /><a href={resolve('/')}>To the jobs</a>
+      title={missing.why === 'closed'
+        ? 'The job could not be read.'
+        : missing.why === 'deleted'
+          ? 'This job is in the trash.'
+          : 'This job is not in this browser.'}
+      subtitle={missing.why === 'closed'
+        ? describeClosed(missing.error)
+        : missing.why === 'deleted'
+          ? 'It was deleted, and can be restored.'
+          : 'It was deleted for good, or made in another browser: export it there to a file and bring that in here.'}
+    />
+    {#if missing.why === 'deleted'}
+      <Button size="small" on:click={() => restoreJob(page.params.id!).then(() => location.reload())}>Restore it</Button>
+    {/if}
+    <a href={resolve('/')}>To the jobs</a>
   </div>
 {:else if job}
   {@const open = job}
@@ -357,9 +409,13 @@
       <PaneGroup direction="horizontal" class="panes" autoSaveId="ulvrin-panes">
         <Pane defaultSize={70} minSize={40}>
           <div class="stand">
+            <KeeperNote job={open} />
             <div class="panes-of-stand" class:two={open.view.compare !== undefined}>
-              <StandView job={open} deviations={meter.found} bind:stand onhover={(what) => (hovered = what)} />
-              {#if open.view.compare !== undefined && stand}<CompareView job={open} {stand} />{/if}
+              <svelte:boundary onerror={(error) => console.error(error)}>
+                <StandView job={open} deviations={meter.found} bind:stand onhover={(what) => (hovered = what)} />
+                {#if open.view.compare !== undefined && stand}<CompareView job={open} {stand} />{/if}
+                {#snippet failed(error, again)}<FailureNote what="The stand has failed." {error} job={open} {again} />{/snippet}
+              </svelte:boundary>
             </div>
             <div class="corner" class:beside={open.view.compare !== undefined}>
               {#if open.record.brief && briefOpen}
@@ -407,8 +463,11 @@
         <PaneResizer class="resizer" />
         <Pane defaultSize={30} minSize={22}>
           <div class="right" class:working={open.running !== undefined}>
-            <div class="card"><Card job={open} onframe={framePicked} /></div>
-            <div class="readings"><Readings job={open} deviations={meter.found} /></div>
+            <svelte:boundary onerror={(error) => console.error(error)}>
+              <div class="card"><Card job={open} onframe={framePicked} /></div>
+              <div class="readings"><Readings job={open} deviations={meter.found} /></div>
+              {#snippet failed(error, again)}<FailureNote what="These panels have failed." {error} job={open} {again} />{/snippet}
+            </svelte:boundary>
             <div class="book">
               <div class="tabs" role="tablist">
                 <button role="tab" aria-selected={open.view.panel === 'logbook'} onclick={() => (open.view.panel = 'logbook')}>Logbook</button>
@@ -426,7 +485,7 @@
       {#if open.measures}<span class="number"
           >{open.measures.vertices.toLocaleString('en')} v, {open.measures.edges.toLocaleString('en')} e, {open.measures.faces.toLocaleString('en')} f</span
         >{/if}
-      <span class="number" data-testid="saved">{open.saved === 'saved' ? 'saved' : open.saved === 'saving' ? 'saving ...' : 'not saved'}</span>
+      <span class="number" data-testid="saved">{savedText(open)}</span>
     </footer>
     <input
       bind:this={chooser}

@@ -1,0 +1,42 @@
+import { writeJobFile, type JobFile } from '@ulvrin/core';
+import type { OpenJob } from '$lib/job/open-job.svelte.ts';
+import { saveFile } from '$lib/save-file.ts';
+import { createJob, loadJob, newJobId, type StoredJob } from '$lib/storage/job-store.ts';
+import { noteExport } from '$lib/storage/storage-state.ts';
+
+const fileNameOf = (name: string): string => `${name.replace(/[^\w-]+/g, '-').toLowerCase() || 'job'}.ulvrin`;
+
+/** The job on the page as a file's content. */
+function fileOf(job: OpenJob): JobFile {
+  const { name, cursor, entries, sets, hidden, record, view } = job;
+  return { name, brief: record.brief, cursor, entries, sets, hidden, view: $state.snapshot(view) as unknown as Record<string, unknown> };
+}
+
+/** Saves the whole job as a file, logbook and references included. */
+export function exportJob(job: OpenJob): void {
+  saveFile(writeJobFile(fileOf(job)), fileNameOf(job.name));
+  noteExport(job.record.id);
+}
+
+/** The same for a job as it is stored, without opening it: nothing of it is replayed. @returns whether there is such a job */
+export async function exportStored(id: string, stored?: StoredJob): Promise<boolean> {
+  const found = stored ?? (await loadJob(id));
+  if (!found) return false;
+  const { job, entries, view } = found;
+  const { name, brief, cursor, sets, hidden } = job;
+  saveFile(writeJobFile({ name, brief, cursor, entries, sets, hidden, view }), fileNameOf(name));
+  noteExport(id);
+  return true;
+}
+
+/** Keeps what is on the page as another job, where its own cannot be written any more. @returns the new job's id */
+export async function keepAsNew(job: OpenJob): Promise<string> {
+  const { name, cursor, entries, sets, hidden, record } = job;
+  const { brief, counts } = record;
+  const kept = await createJob(
+    { id: newJobId(), name: `${name} (kept)`, brief, counts, cursor, sets, hidden },
+    entries,
+    $state.snapshot(job.view) as unknown as Record<string, unknown>
+  );
+  return kept.id;
+}
