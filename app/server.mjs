@@ -4,7 +4,12 @@ import { createServer } from 'node:http';
 import { fileURLToPath } from 'node:url';
 
 const port = Number(process.env.PORT ?? 4820);
+if (!Number.isInteger(port) || port < 1 || port > 65535) {
+  process.stderr.write(`PORT must be a whole number from 1 to 65535; it is "${process.env.PORT}".\n`);
+  process.exit(1);
+}
 const host = process.env.HOST ?? '127.0.0.1';
+process.env.PORT ??= String(port);
 process.env.ORIGIN ??= `http://localhost:${port}`;
 // the thread in which tasks of the server run
 process.env.ULVRIN_QUADS_TASK ??= fileURLToPath(new URL('../core/dist/quads-task.mjs', import.meta.url));
@@ -14,11 +19,17 @@ if (!existsSync(handlerFile)) {
   process.stderr.write('The application is not built yet: run "npm start".\n');
   process.exit(1);
 }
-const { handler } = await import(handlerFile.href);
+// settings that the environment has wrong are told before anything is served
+const { handler } = await import(handlerFile.href).catch((error) => {
+  process.stderr.write(`${error.message}\n`);
+  process.exit(1);
+});
 const server = createServer((request, response) => {
   response.setHeader('Cross-Origin-Opener-Policy', 'same-origin');
   response.setHeader('Cross-Origin-Embedder-Policy', 'require-corp');
   response.setHeader('Cross-Origin-Resource-Policy', 'same-origin');
+  response.setHeader('X-Content-Type-Options', 'nosniff');
+  response.setHeader('Referrer-Policy', 'no-referrer');
   handler(request, response);
 });
 server.on('error', (error) => {

@@ -6,6 +6,7 @@ import { card, logbook, openFile, reading } from './workshop.ts';
 test.describe.configure({ mode: 'serial' });
 
 const PATH = '/api/auto-quads';
+const BYTES = { 'content-type': 'application/octet-stream' };
 /** A cube rounded by so many levels. */
 function pebble(levels: number): PolygonMesh {
   const cube: PolygonMesh = {
@@ -23,19 +24,52 @@ const linesOf = (text: string) =>
 
 test('the server lays quads, tells its phases, and refuses what it cannot take', async ({ request }) => {
   const stone = pebble(4);
-  const laid = await request.post(PATH, { data: Buffer.from(encodeMesh(stone, { count: 300 })) });
+  const laid = await request.post(PATH, { headers: BYTES, data: Buffer.from(encodeMesh(stone, { count: 300 })) });
   expect(laid.status()).toBe(200);
   const lines = linesOf(await laid.text());
   expect(lines.flatMap(({ phase }) => phase ?? [])).toEqual(expect.arrayContaining(['Preparing', 'Map', 'Done']));
   const { mesh } = decodeMesh(Buffer.from(lines.at(-1)!.result!, 'base64'));
   expect(mesh.faceVertices.length / 4).toBeGreaterThan(250);
 
-  const bad = await request.post(PATH, { data: Buffer.from(encodeMesh(stone, { count: 3 })) });
+  const bad = await request.post(PATH, { headers: BYTES, data: Buffer.from(encodeMesh(stone, { count: 3 })) });
   expect([bad.status(), ((await bad.json()) as { message: string }).message]).toEqual([400, expect.stringContaining('Count')]);
-  expect((await request.post(PATH, { data: Buffer.from('no mesh') })).status()).toBe(400);
+  expect((await request.post(PATH, { headers: BYTES, data: Buffer.from('no mesh') })).status()).toBe(400);
   const flat = { ...stone, positions: stone.positions.map(() => 0) };
-  const failed = await request.post(PATH, { data: Buffer.from(encodeMesh(flat, {})) });
+  const failed = await request.post(PATH, { headers: BYTES, data: Buffer.from(encodeMesh(flat, {})) });
   expect(linesOf(await failed.text()).at(-1)!.error).toMatch(/no area/);
+});
+
+test('the server refuses what comes from elsewhere, under another name, as another type, or is no surface', async ({ request, baseURL }) => {
+  const body = Buffer.from(encodeMesh(pebble(2), { count: 100 }));
+  const status = async (headers: Record<string, string>, data = body) => (await request.post(PATH, { headers: { ...BYTES, ...headers }, data })).status();
+  expect(await status({ origin: 'http://elsewhere.example' })).toBe(403);
+  expect(await status({ origin: 'null' })).toBe(403);
+  expect(await status({ 'sec-fetch-site': 'cross-site' })).toBe(403);
+  expect(await status({ 'content-type': 'application/octet-stream; charset=utf-8' })).toBe(415);
+  expect(await status({ 'content-type': 'text/plain' })).toBe(415);
+  expect(await status({ host: 'elsewhere.example' })).toBe(421);
+  const { positions, faceStart, faceVertices } = pebble(2);
+  const tripled = {
+    positions,
+    faceStart: Int32Array.from({ length: 3 * faceStart.length - 2 }, (_, f) => 4 * f),
+    faceVertices: Int32Array.from([0, 1, 2].flatMap(() => [...faceVertices]))
+  };
+  const refused = await request.post(PATH, { headers: BYTES, data: Buffer.from(encodeMesh(tripled, { count: 100 })) });
+  expect([refused.status(), ((await refused.json()) as { message: string }).message]).toEqual([400, expect.stringContaining('more than two faces')]);
+  const longGuides = { guides: Array.from({ length: 501 }, () => ({ points: [[0, 0, 0], [1, 1, 1]], influence: 1 })) }; // prettier-ignore
+  expect(await status({}, Buffer.from(encodeMesh(pebble(2), longGuides)))).toBe(400);
+  expect(await status({ origin: baseURL!, 'sec-fetch-site': 'same-origin' })).toBe(200);
+});
+
+test('pages carry headers that keep others out, and no script that stands in them runs but its own', async ({ request }) => {
+  const { headers, text } = await request.get('/').then(async (r) => ({ headers: r.headers(), text: await r.text() }));
+  const policy = headers['content-security-policy'];
+  expect(policy).toContain("frame-ancestors 'none'");
+  expect(policy).not.toMatch(/script-src[^;]*unsafe-(inline|eval)/);
+  expect([headers['x-content-type-options'], headers['referrer-policy']]).toEqual(['nosniff', 'no-referrer']);
+  const [, script] = /src="([^"]+\.js)"|href="([^"]+\.js)"/.exec(text)!.filter(Boolean);
+  expect((await request.get(script.replace(/^\./, ''))).headers()['x-content-type-options']).toBe('nosniff');
+  expect((await request.get('/', { headers: { host: 'elsewhere.example' } })).status()).toBe(421);
 });
 
 test('only so many tasks run at a time, and one ends when its caller goes', async ({ baseURL, request }) => {
@@ -46,11 +80,11 @@ test('only so many tasks run at a time, and one ends when its caller goes', asyn
     fetch(baseURL + PATH, { method: 'POST', headers: { 'content-type': 'application/octet-stream' }, body: Buffer.from(body), signal: stop.signal })
   );
   await Promise.all(running);
-  const third = await request.post(PATH, { data: Buffer.from(body) });
+  const third = await request.post(PATH, { headers: BYTES, data: Buffer.from(body) });
   expect([third.status(), ((await third.json()) as { message: string }).message]).toEqual([503, expect.stringContaining('try again')]);
   stop.abort();
   const small = Buffer.from(encodeMesh(pebble(3), { count: 100 }));
-  await expect.poll(async () => (await request.post(PATH, { data: small })).status()).toBe(200);
+  await expect.poll(async () => (await request.post(PATH, { headers: BYTES, data: small })).status()).toBe(200);
 });
 
 test('the card sends the surface to the server where that is asked for', async ({ page }, info) => {

@@ -9,10 +9,9 @@ export async function dropFile(page: Page, name: string, content: Uint8Array | s
   // the page listens only once its scripts run
   await page.waitForLoadState('networkidle');
   const transfer = await page.evaluateHandle(
-    async ([fileName, data]) => {
-      const blob = await (await fetch(`data:application/octet-stream;base64,${data}`)).blob();
+    ([fileName, data]) => {
       const carried = new DataTransfer();
-      carried.items.add(new File([blob], fileName));
+      carried.items.add(new File([Uint8Array.from(atob(data), (c) => c.charCodeAt(0))], fileName));
       return carried;
     },
     [name, bytes] as const

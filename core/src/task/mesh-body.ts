@@ -17,6 +17,9 @@ const ARRAYS = {
 type ArrayName = keyof typeof ARRAYS;
 const names = Object.keys(ARRAYS) as ArrayName[];
 
+/** Bytes that the JSON in front may have: quads that stay are in it as text. */
+const MOST_HEADER = 2 ** 27;
+
 const count = Joi.number()
   .integer()
   .min(0)
@@ -72,6 +75,7 @@ const rounded = (bytes: number): number => 8 * Math.ceil(bytes / 8);
 function headerOf(bytes: Uint8Array): { header: { extra: Record<string, unknown>; counts: Partial<Record<ArrayName, number>> }; start: number } {
   if (bytes.length < 4) throw new MeshBodyError('The body holds no mesh.');
   const long = new DataView(bytes.buffer, bytes.byteOffset).getUint32(0, true);
+  if (long > MOST_HEADER) throw new MeshBodyError('The header is too long.');
   if (4 + long > bytes.length) throw new MeshBodyError('The body ends within its header.');
   let json: unknown;
   try {
@@ -89,6 +93,7 @@ function refuseUnfit({ positions, faceStart, faceVertices, creaseEdges, creaseSh
   if (!Number.isInteger(vertices)) throw new MeshBodyError('Positions are three numbers a vertex.');
   if (faceStart[0] !== 0 || faceStart[faceStart.length - 1] !== faceVertices.length || faceStart.some((s, f) => f > 0 && s - faceStart[f - 1] < 3))
     throw new MeshBodyError('Faces have at least three corners each, and all corners belong to one.');
+  if (positions.some((x) => !(Math.abs(x) <= 1e9))) throw new MeshBodyError('A coordinate is no number, or beyond 1e9 mm.');
   for (const list of [faceVertices, creaseEdges])
     if (list?.some((v) => v < 0 || v >= vertices)) throw new MeshBodyError('A face or crease names a vertex there is none of.');
   if ((creaseEdges?.length ?? 0) !== 2 * (creaseSharpness?.length ?? 0)) throw new MeshBodyError('Each crease has two vertices and one sharpness.');

@@ -4,7 +4,7 @@ import { autoQuads, type AutoQuadsResult } from '../../autoquad/auto-quads.ts';
 import { type AutoQuadsOptions } from '../../autoquad/auto-quads-options.ts';
 import { layBeside } from '../../autoquad/lay-beside.ts';
 import { StepStore } from '../../autoquad/step-store.ts';
-import { Cage } from '../../mesh/cage.ts';
+import { Cage, numberEdges } from '../../mesh/cage.ts';
 import { type PolygonMesh } from '../../mesh/polygon-mesh.ts';
 import { type Triple } from '../../numeric/vectors.ts';
 import { decodeMesh, encodeMesh, MeshBodyError } from '../../task/mesh-body.ts';
@@ -71,9 +71,11 @@ function againstKept(
 }
 
 const number = Joi.number().required();
+/** Places that a task may name; one a face that is laid again. */
+const MOST_MIDDLES = 500_000;
 const besideSchema = Joi.object({
   kept: Joi.string().base64().required(),
-  middles: Joi.array().items(Joi.array().ordered(number, number, number).length(3))
+  middles: Joi.array().max(MOST_MIDDLES).items(Joi.array().ordered(number, number, number).length(3))
 });
 
 /** A task as bytes: the surface as `encodeMesh` writes it, with the operation's parameters, and what stays as base64, as settings. */
@@ -81,16 +83,27 @@ export function encodeLayTask(surface: PolygonMesh, params: Params, beside?: Kep
   return encodeMesh(surface, beside ? { ...params, beside: { kept: base64Of(encodeMesh(beside.kept, {})), middles: beside.middles } } : params);
 }
 
-/** @throws MeshBodyError, InvalidParams */
+/** @throws MeshBodyError, InvalidParams; meshes with an edge of three faces are refused before anything is made of them */
 export function decodeLayTask(bytes: Uint8Array): LayTask {
   const { mesh: surface, extra } = decodeMesh(bytes);
+  refuseNonManifold(surface);
   const { beside, ...params } = extra;
   const options = autoQuadsOptions(validParams(autoQuadsOperation, params as Params));
   if (beside === undefined) return { surface, options };
   const { error, value } = besideSchema.validate(beside);
   if (error) throw new MeshBodyError(`The quads that stay are not described: ${error.message}.`);
   const { kept, middles } = value as { kept: string; middles?: Triple[] };
-  return { surface, options, beside: { kept: decodeMesh(bytesOf(kept)).mesh, middles } };
+  const { mesh } = decodeMesh(bytesOf(kept));
+  refuseNonManifold(mesh);
+  return { surface, options, beside: { kept: mesh, middles } };
+}
+
+/** Quads are laid over surfaces whose edges have at most two faces; bringing a file in makes them so. */
+function refuseNonManifold(mesh: PolygonMesh): void {
+  const { cornerEdge, edges } = numberEdges(mesh);
+  const faces = new Uint8Array(edges);
+  for (const e of cornerEdge)
+    if (++faces[e] > 2) throw new MeshBodyError('An edge of the mesh has more than two faces: bring the file in first, which repairs it.');
 }
 
 /** What was laid, as a line of JSON. */
