@@ -16,7 +16,11 @@ test('one tab holds a job; another looks on, follows, takes over, and hears that
 
   await page.keyboard.press('KeyR');
   await page.keyboard.press('Shift+KeyQ');
-  await page.getByRole('button', { name: 'Remove Box' }).or(page.getByRole('tab', { name: 'Parts' })).first().click();
+  await page
+    .getByRole('button', { name: 'Remove Box' })
+    .or(page.getByRole('tab', { name: 'Parts' }))
+    .first()
+    .click();
   await page.getByRole('button', { name: 'Hide Box' }).click();
   await settled(page);
   await other.getByRole('tab', { name: 'Parts' }).click();

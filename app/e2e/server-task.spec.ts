@@ -41,7 +41,8 @@ test('the server lays quads, tells its phases, and refuses what it cannot take',
 
 test('the server refuses what comes from elsewhere, under another name, as another type, or is no surface', async ({ request, baseURL }) => {
   const body = Buffer.from(encodeMesh(pebble(2), { count: 100 }));
-  const status = async (headers: Record<string, string>, data = body) => (await request.post(PATH, { headers: { ...BYTES, ...headers }, data })).status();
+  const status = async (headers: Record<string, string>, data = body) =>
+    (await request.post(PATH, { headers: { ...BYTES, ...headers }, data })).status();
   expect(await status({ origin: 'http://elsewhere.example' })).toBe(403);
   expect(await status({ origin: 'null' })).toBe(403);
   expect(await status({ 'sec-fetch-site': 'cross-site' })).toBe(403);

@@ -47,6 +47,8 @@ const [FEW_WHOLES, MOST_NEXT, SIZES_NEXT] = [60, 8, 5];
 const MOST_POLES = 2;
 /** More than so many times the quads asked for are not read: that would take minutes, and is no answer. */
 const MOST_COUNT = 5;
+/** The same for the boxes round the map's triangles, which turned ones cannot cancel: in a sound map they cover two to three times the count. */
+const MOST_SPREAD = 25;
 /** How many of them are handed on: the next one is taken where one turns out poor. */
 const MOST_TAKEN = 4;
 /** Rings are closed that miss themselves by so many standard deviations, as the map sees them: more closes more, and bends more. */
@@ -95,6 +97,8 @@ interface Rounding {
   x: Float64Array;
   folded: number;
   count: number;
+  /** quads that the boxes round the map's triangles would hold */
+  spread: number;
   off: number;
 }
 
@@ -307,10 +311,10 @@ export class Attempt {
     const found: ReadQuads[] = [];
     const fewest = tries.reduce((least, t) => Math.min(least, t.folded), Infinity);
     const read = new Set<string>();
-    for (const { size: edge, x, folded, count } of tries) {
+    for (const { size: edge, x, folded, count, spread } of tries) {
       if (found.length > 0 && folded > 2 * fewest + 10) continue;
-      // a map that has come apart covers its plane many times over
-      if (count > MOST_COUNT * this.surface.target) continue;
+      // a map that has come apart covers its plane many times over, and one that went wild holds no numbers any more
+      if (count > MOST_COUNT * this.surface.target || !(spread <= MOST_SPREAD * this.surface.target)) continue;
       // sizes next to each other, and several bounds where all rings come near enough, are rounded to the same
       const wholes = map.wholesOf(x).join();
       if (read.has(wholes)) continue;
@@ -404,10 +408,10 @@ export class Attempt {
     // bounds are those of the size that is aimed at, so that all sizes close the same rings
     const solved = map.solve(wanted.map((wish) => ({ ...wish, scale: wish.size / surface.size })));
     return solved.map((x, i) => {
-      const { folded, area } = map.tally(x);
+      const { folded, area, spread } = map.tally(x);
       const count = area / 2;
       const { size, next = 0 } = wanted[i];
-      return { size, next, x, folded, count, off: surface.countOff(count) };
+      return { size, next, x, folded, count, spread: spread / 2, off: surface.countOff(count) };
     });
   }
 

@@ -477,18 +477,23 @@ export class SeamlessMap {
     return uv;
   }
 
-  /** Twice the area of the whole map, and triangles turned over in it. */
-  tally(x: Float64Array): { area: number; folded: number } {
+  /**
+   * Twice the area of the whole map, and triangles turned over in it; and `spread`, twice the area of the boxes round its
+   * triangles: where solving went wild, turned ones cancel others in the area, but nothing does in this.
+   */
+  tally(x: Float64Array): { area: number; folded: number; spread: number } {
     const { mesh, cut } = this;
     const [u, v] = [this.formsU.values(x), this.formsV.values(x)];
-    let [area, folded] = [0, 0];
+    const extent = (of: Float64Array, a: number, b: number, c: number) => Math.max(of[a], of[b], of[c]) - Math.min(of[a], of[b], of[c]);
+    let [area, folded, spread] = [0, 0, 0];
     for (let t = 0; t < mesh.triangles; t++) {
       const [a, b, c] = [cut.copy[3 * t], cut.copy[3 * t + 1], cut.copy[3 * t + 2]];
+      spread += 2 * extent(u, a, b, c) * extent(v, a, b, c);
       const own = (u[b] - u[a]) * (v[c] - v[a]) - (v[b] - v[a]) * (u[c] - u[a]);
       area += own;
       if (own <= 0) folded++;
     }
-    return { area, folded };
+    return { area, folded, spread };
   }
 
   /**

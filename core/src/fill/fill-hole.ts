@@ -36,6 +36,11 @@ export interface FillSettings {
 /** Most edges a triangle cap is searched for: the search takes the cube of their number. */
 export const MOST_CAP_EDGES = 400;
 
+/** Most edges of a border for which ways by its corners are tried: each cut looks at every pair of its vertices. */
+const MOST_OUTLINE_EDGES = 128;
+/** Most edges of a border that is filled with a grid: its quads are a sixteenth of the square of their number. */
+export const MOST_GRID_EDGES = 800;
+
 /** Fills a hole in a cage, which is changed. @returns the new faces */
 export function fillHole(cage: Cage, hole: Hole, method: FillMethod, settings: FillSettings): number[] {
   if (method === 'face' || hole.vertices.length === 3) return oneFace(cage, hole);
@@ -78,11 +83,12 @@ function fillWithQuads(cage: Cage, hole: Hole, settings: FillSettings): number[]
   const runs = runsAt(cage, even);
   const outside = normalsBeside(cage, even);
   const asked = settings.rows !== undefined || settings.plain === true || (settings.offset ?? 0) !== 0;
-  const ways: Way[] = asked ? [byGrid] : [byGrid, bySides, calmly, plainly, byDiagonals, byShortCuts];
+  const long = even.vertices.length > MOST_OUTLINE_EDGES;
+  const ways: Way[] = asked || long ? [byGrid] : [byGrid, bySides, calmly, plainly, byDiagonals, byShortCuts];
   let best: { patch: Patch; cost: number; folded: boolean } | undefined;
   const isFolded = () => !best || best.folded;
   // what comes out folded over is tried with less swell
-  for (let swell = settings.swell; isFolded() && swell >= 0; swell = swell > 0.1 ? swell / 2 : swell - 0.1)
+  for (let swell = settings.swell; isFolded() && swell >= 0; swell = swell > 0.1 && !long ? swell / 2 : swell > 0 ? 0 : -1)
     for (const way of ways) {
       const wanted = way === byShortCuts ? isFolded() : !best || best.cost > GOOD_ENOUGH;
       const patch = wanted ? way(even, settings) : undefined;

@@ -21,6 +21,12 @@ export class PointGrid {
   /** Visits every point within reach of a place, and some that lie farther. */
   visitNear(x: number, y: number, z: number, visit: (id: number) => void): void {
     const [low, high] = [-this.reach, this.reach].map((by) => [x, y, z].map((c) => this.cell(c + by)));
+    // cells so small against where they lie that counting them would not get on, or more of them than points
+    const cells = low.reduce((product, from, k) => product * (high[k] - from + 1), 1);
+    if (![...low, ...high].every(Number.isSafeInteger) || cells > 64 + 8 * this.cells.size) {
+      for (const ids of this.cells.values()) ids.forEach(visit);
+      return;
+    }
     for (let i = low[0]; i <= high[0]; i++)
       for (let j = low[1]; j <= high[1]; j++)
         for (let k = low[2]; k <= high[2]; k++) for (const id of this.cells.get(`${i} ${j} ${k}`) ?? []) visit(id);

@@ -1,6 +1,6 @@
 import Joi from 'joi';
 import { type Cage } from '../../mesh/cage.ts';
-import { fillHole, MOST_CAP_EDGES, type FillMethod, type FillSettings } from '../../fill/fill-hole.ts';
+import { fillHole, MOST_CAP_EDGES, MOST_GRID_EDGES, type FillMethod, type FillSettings } from '../../fill/fill-hole.ts';
 import { describeHole, holeThrough } from '../../fill/hole.ts';
 import { fillRing, type Gap } from '../../fill/nested.ts';
 import { selectFaces, verticesOf, type Selection } from '../../select/selection.ts';
@@ -36,7 +36,21 @@ function checkHoles(cage: Cage, selection: Selection): Refusal | undefined {
   };
 }
 
+/** Borders that a way to fill takes too long for, with the way that does not. */
+function tooLong(method: FillMethod, gaps: readonly Gap[]): void {
+  if (method !== 'grid' && method !== 'ring') return;
+  const long = gaps.find(({ hole, island }) => hole.vertices.length + (island?.vertices.length ?? 0) > MOST_GRID_EDGES);
+  if (!long) return;
+  const n = long.hole.vertices.length;
+  refuse(
+    `The border has ${n.toLocaleString('en')} edges: a grid in it would have about ${Math.round(n ** 2 / 16 / 1000).toLocaleString('en')},000 quads.`,
+    edgesOfHoles(long.hole),
+    `Close it with a one-face cap, or part it into borders of up to ${MOST_GRID_EDGES} edges: draw a face across.`
+  );
+}
+
 function run(cage: Cage, selection: Selection, method: FillMethod, settings: FillSettings, odd: OddWay) {
+  tooLong(method, gapsMeant(cage, selection));
   let copy = cage.clone();
   const faces: number[] = [];
   const lines: number[] = [];
@@ -54,7 +68,11 @@ function run(cage: Cage, selection: Selection, method: FillMethod, settings: Fil
     }
     const n = found.vertices.length;
     if (method === 'triangles' && n > MOST_CAP_EDGES)
-      refuse(`The border has ${n} edges; triangle caps are searched for up to ${MOST_CAP_EDGES}.`, edgesOfHoles(meant), 'Fill it with a quad grid.');
+      refuse(
+        `The border has ${n} edges; triangle caps are searched for up to ${MOST_CAP_EDGES}.`,
+        edgesOfHoles(meant),
+        n > MOST_GRID_EDGES ? 'Close it with a one-face cap.' : 'Fill it with a quad grid.'
+      );
     if (settings.rows !== undefined && settings.rows >= Math.ceil(n / 2))
       refuse(
         `${settings.rows} rows are too many for a border of ${n} edges.`,

@@ -20,10 +20,12 @@ class Near {
 
   constructor(
     private readonly cage: Cage,
-    vertices: Iterable<number>,
+    vertices: readonly number[],
     private readonly reach: number
   ) {
-    this.grid = new PointGrid(reach);
+    // cells no smaller than a millionth of what they hold
+    const extent = [...vertices].reduce((most, v) => Math.max(most, ...cage.position(v).map(Math.abs)), 0);
+    this.grid = new PointGrid(reach, Math.max(reach, 1e-6 * extent));
     for (const v of vertices) this.put(v);
   }
 
@@ -54,54 +56,77 @@ function splitAtJunctions(cage: Cage, vertices: readonly number[], distance: num
   const own = new Set(vertices);
   const near = new Near(cage, vertices, distance);
   const edges = [...cage.edges()].filter((e) => cage.isBorderEdge(e) && own.has(cage.origin[2 * e]) && own.has(cage.origin[2 * e + 1]));
+  const longest = edges.reduce((most, e) => Math.max(most, cage.edgeLength(e)), 0);
+  const middles = new PointGrid(distance + longest / 2, Math.max(distance, longest));
+  const putEdge = (e: number) => middles.put(e, ...mean([0, 1].map((k) => cage.position(cage.origin[2 * e + k]))));
+  edges.forEach(putEdge);
   for (const v of vertices) {
     const p = cage.position(v);
     if (near.at(p).some(({ vertex }) => vertex !== v && !isBeside(cage, v, vertex))) continue;
     let best = undefined as { e: number; far: number; share: number } | undefined;
-    for (const e of edges) {
+    middles.visitNear(...p, (e) => {
       const [a, b] = [cage.origin[2 * e], cage.origin[2 * e + 1]];
-      if (a === v || b === v || isBeside(cage, v, a) || isBeside(cage, v, b)) continue;
+      if (a === v || b === v || isBeside(cage, v, a) || isBeside(cage, v, b)) return;
       const [from, to] = [cage.position(a), cage.position(b)];
       const on = closestOnSegment(p, from, to);
       const far = length(subtract(p, on));
       const share = length(subtract(on, from)) / (length(subtract(to, from)) || 1);
       if (far <= distance && share > END && share < 1 - END && (!best || far < best.far)) best = { e, far, share };
-    }
+    });
     if (!best) continue;
     const w = splitEdge(cage, best.e, best.share);
     made.push(w);
     near.put(w);
-    edges.push(
-      ...cage
-        .spokes(w)
-        .map((h) => h >> 1)
-        .filter((e) => e !== best.e)
-    );
+    // the half that kept the edge's number has another middle now: both are within reach of the old one
+    for (const h of cage.spokes(w)) if (h >> 1 !== best.e && cage.isBorderEdge(h >> 1)) putEdge(h >> 1);
   }
   return made;
 }
 
 const isBeside = (cage: Cage, v: number, w: number): boolean => cage.findHalfEdge(v, w) !== NONE;
 
-/** Groups of border vertices that lie together within a distance, no two of them on one edge or in one face, the nearest first. */
+/** Pairs of border vertices that are looked at, at most; more lie within a distance only where that is far too large. */
+const MOST_PAIRS = 2_000_000;
+
+/** Vertices that become one, with what none of them may share with another: faces, and neighbours. */
+interface Group {
+  vertices: number[];
+  faces: Set<number>;
+  neighbours: Set<number>;
+  far: number;
+}
+
+/**
+ * Groups of border vertices that lie together within a distance, no two of them on one edge or in one face, the nearest first.
+ * @throws OperationRefused where too many lie so near
+ */
 function groupsWithin(cage: Cage, vertices: readonly number[], distance: number): { vertices: number[]; far: number }[] {
   const near = new Near(cage, vertices, distance);
-  const pairs = vertices
-    .flatMap((v) => near.at(cage.position(v)).map(({ vertex, far }) => ({ v, w: vertex, far })))
-    .filter(({ v, w }) => v < w)
-    .sort((a, b) => a.far - b.far);
-  const group = new Map<number, { vertices: number[]; far: number }>();
-  const groupOf = (v: number) => group.get(v) ?? { vertices: [v], far: 0 };
-  const faces = new Map<number, Set<number>>();
-  const facesAt = (v: number) => {
-    if (!faces.has(v)) faces.set(v, new Set(cage.spokes(v).flatMap((h) => (cage.face[h] === NONE ? [] : [cage.face[h]]))));
-    return faces.get(v)!;
+  const pairs: { v: number; w: number; far: number }[] = [];
+  for (const v of vertices) {
+    for (const { vertex: w, far } of near.at(cage.position(v))) if (v < w) pairs.push({ v, w, far });
+    if (pairs.length > MOST_PAIRS)
+      refuse(`Nearly all border vertices lie within ${distance} mm of each other.`, selectVertices(vertices), 'Type a smaller distance.');
+  }
+  pairs.sort((a, b) => a.far - b.far);
+  const group = new Map<number, Group>();
+  const groupOf = (v: number): Group => {
+    const found = group.get(v);
+    if (found) return found;
+    const spokes = cage.spokes(v);
+    const faces = new Set(spokes.map((h) => cage.face[h]).filter((f) => f !== NONE));
+    return { vertices: [v], faces, neighbours: new Set(spokes.map((h) => cage.target(h))), far: 0 };
   };
   for (const { v, w, far } of pairs) {
     const [a, b] = [groupOf(v), groupOf(w)];
-    if (a === b || a.vertices.some((x) => b.vertices.some((y) => isBeside(cage, x, y) || [...facesAt(x)].some((f) => facesAt(y).has(f))))) continue;
-    const joined = { vertices: [...a.vertices, ...b.vertices], far: Math.max(a.far, b.far, far) };
-    for (const x of joined.vertices) group.set(x, joined);
+    if (a === b) continue;
+    const [small, large] = a.vertices.length < b.vertices.length ? [a, b] : [b, a];
+    if (small.vertices.some((x) => large.neighbours.has(x)) || [...small.faces].some((f) => large.faces.has(f))) continue;
+    large.vertices.push(...small.vertices);
+    for (const f of small.faces) large.faces.add(f);
+    for (const x of small.neighbours) large.neighbours.add(x);
+    large.far = Math.max(large.far, small.far, far);
+    for (const x of large.vertices) group.set(x, large);
   }
   return [...new Set(group.values())];
 }

@@ -75,7 +75,9 @@ const number = Joi.number().required();
 const MOST_MIDDLES = 500_000;
 const besideSchema = Joi.object({
   kept: Joi.string().base64().required(),
-  middles: Joi.array().max(MOST_MIDDLES).items(Joi.array().ordered(number, number, number).length(3))
+  middles: Joi.array()
+    .max(MOST_MIDDLES)
+    .items(Joi.array().ordered(number, number, number).length(3))
 });
 
 /** A task as bytes: the surface as `encodeMesh` writes it, with the operation's parameters, and what stays as base64, as settings. */

@@ -81,7 +81,11 @@ function lines(task: LayTask, done: () => void): ReadableStream<Uint8Array> {
       worker.on('message', (line: object) => tell(line, !('phase' in line)));
       worker.on('error', (reason) => tell({ error: endedAs(reason as Error) }, true));
       timer = setTimeout(
-        () => tell({ error: `The task took longer than the ${limits.seconds} s that the server gives it: ask for fewer quads, or lay them in the browser.` }, true),
+        () =>
+          tell(
+            { error: `The task took longer than the ${limits.seconds} s that the server gives it: ask for fewer quads, or lay them in the browser.` },
+            true
+          ),
         1000 * limits.seconds
       );
     },
