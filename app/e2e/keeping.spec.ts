@@ -99,8 +99,9 @@ test('a save that fails is told as it is, nothing is forgotten, and it is made u
   });
   await page.close({ runBeforeUnload: true });
   await expect.poll(() => asked).toBe('beforeunload');
-  await breakStorage(page, false);
   await page.getByRole('button', { name: 'Try again' }).click();
+  await expect(footer(page)).toHaveText('not saved: storage is full');
+  await breakStorage(page, false);
   await expect(footer(page)).toHaveText('saved');
   await page.reload();
   await page.getByRole('tab', { name: 'Parts' }).click();
@@ -134,4 +135,32 @@ test('undo takes back an edit in the logbook by itself', async ({ page }) => {
   await expect(logbook(page)).toHaveCount(2);
   await page.getByRole('button', { name: 'Undo', exact: true }).click();
   await expect(reading(page, 'Quads')).toHaveText(quads);
+});
+
+test('two views are opened and closed twenty times, and a lost view comes back by itself', async ({ page }) => {
+  await startShape(page, 'Box');
+  const stand = page.getByTestId('stand');
+  const lost = await page.evaluateHandle(() => {
+    const told: string[] = [];
+    document.querySelector('[data-testid=stand] canvas')!.addEventListener('webglcontextlost', () => told.push('lost'));
+    return told;
+  });
+  for (let i = 0; i < 20; i++) {
+    await page.getByRole('button', { name: 'compare' }).click();
+    await expect(page.getByTestId('compare').locator('canvas')).toBeVisible();
+    await page.getByRole('button', { name: 'compare' }).click();
+    await expect(page.getByTestId('compare')).toHaveCount(0);
+  }
+  expect(await lost.jsonValue()).toEqual([]);
+  await settled(page);
+  const before = await stand.screenshot();
+  await page.evaluate(() => {
+    const canvas = document.querySelector<HTMLCanvasElement>('[data-testid=stand] canvas')!;
+    const extension = canvas.getContext('webgl2')!.getExtension('WEBGL_lose_context')!;
+    extension.loseContext();
+    setTimeout(() => extension.restoreContext(), 200);
+  });
+  await expect.poll(() => lost.jsonValue()).toEqual(['lost']);
+  await settled(page);
+  await expect.poll(async () => Buffer.compare(await stand.screenshot(), before)).toBe(0);
 });

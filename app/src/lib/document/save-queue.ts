@@ -73,7 +73,8 @@ export class SaveQueue {
     clearTimeout(this.timer);
     while (this.wanted) {
       this.wanted = false;
-      this.become({ is: 'saving' });
+      // one that failed stays told until it is made up for
+      if (this.state.is !== 'failed') this.become({ is: 'saving' });
       const snapshot = this.read();
       const writing = this.writingOf(snapshot);
       try {

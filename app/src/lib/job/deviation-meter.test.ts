@@ -1,13 +1,20 @@
 import { Cage, type Part, type PolygonMesh } from '@ulvrin/core';
 import { plane } from '@ulvrin/core/shapes/start-shapes';
-import { beforeEach, describe, expect, it, vi } from 'vitest';
+import { afterEach, beforeEach, describe, expect, it, vi } from 'vitest';
 
 const asked: { name: string; mesh: PolygonMesh; answer: (found?: unknown) => void }[] = [];
 const later = (name: string) => (mesh: PolygonMesh) => new Promise((answer) => asked.push({ name, mesh, answer }));
-const end = vi.fn();
+/** workers made so far, how each fails, and whether it was ended */
+const made: { fail: (reason: Error) => void; ended: boolean }[] = [];
 
 vi.mock('$lib/tasks/task-runner.svelte.ts', () => ({
-  measuringWorker: () => ({ tasks: { setReference: later('reference'), deviations: later('deviations') }, end })
+  measuringWorker: () => {
+    const worker = { fail: (_: Error) => {}, ended: false };
+    made.push(worker);
+    const failed = new Promise<never>((_, reject) => (worker.fail = reject));
+    failed.catch(() => undefined);
+    return { tasks: { setReference: later('reference'), deviations: later('deviations') }, failed, end: () => (worker.ended = true) };
+  }
 }));
 
 const { DeviationMeter } = await import('./deviation-meter.svelte.ts');
@@ -23,7 +30,11 @@ const part = (size: number): Part => ({
 });
 const soon = () => new Promise((resolve) => setTimeout(resolve));
 
-beforeEach(() => (asked.length = 0));
+beforeEach(() => {
+  asked.length = 0;
+  made.length = 0;
+});
+afterEach(() => void vi.useRealTimers());
 
 describe('a deviation meter', () => {
   it('hands a reference over once, and measures every cage against it', async () => {
@@ -43,18 +54,20 @@ describe('a deviation meter', () => {
     expect(asked[0]).toMatchObject({ name: 'reference', mesh: other });
   });
 
-  it('takes the last of calls that overtake each other', async () => {
+  it('measures the last of calls that come while it measures, and none of those between', async () => {
     const meter = new DeviationMeter();
-    const first = meter.measure(reference, part(1));
+    const measured = meter.measure(reference, part(1));
     asked.shift()!.answer();
     await soon();
-    const second = meter.measure(reference, part(2));
-    const [early, late] = asked;
-    late.answer({ most: 2 });
-    await second;
-    early.answer({ most: 1 });
-    await first;
-    expect(meter.found).toEqual({ most: 2 });
+    void meter.measure(reference, part(2));
+    void meter.measure(reference, part(3));
+    expect(asked).toHaveLength(1);
+    asked.shift()!.answer({ most: 1 });
+    await soon();
+    expect([meter.found, asked.map(({ mesh }) => mesh.positions[0])]).toEqual([undefined, [-1.5]]);
+    asked.shift()!.answer({ most: 3 });
+    await measured;
+    expect(meter.found).toEqual({ most: 3 });
   });
 
   it('has found nothing where there is no reference or no cage, whatever is still on its way', async () => {
@@ -62,13 +75,35 @@ describe('a deviation meter', () => {
     const measured = meter.measure(reference, part(1));
     asked.shift()!.answer();
     await soon();
-    await meter.measure(undefined, part(1));
+    void meter.measure(undefined, part(1));
     asked.shift()!.answer({ most: 1 });
     await measured;
     expect(meter.found).toBeUndefined();
     await meter.measure(reference, { ...part(1), cage: undefined });
     expect([meter.found, asked.length]).toEqual([undefined, 0]);
     meter.end();
-    expect(end).toHaveBeenCalledOnce();
+    expect(made.map(({ ended }) => ended)).toEqual([true]);
+  });
+
+  it('replaces a worker that fails or goes silent, says so, and measures again', async () => {
+    const meter = new DeviationMeter();
+    const failing = meter.measure(reference, part(1));
+    made[0].fail(new Error('out of memory'));
+    await failing;
+    expect([meter.found, meter.problem, made[0].ended]).toEqual([undefined, expect.stringContaining('out of memory'), true]);
+    vi.useFakeTimers();
+    asked.length = 0;
+    const silent = meter.measure(reference, part(1));
+    await vi.advanceTimersByTimeAsync(61_000);
+    await silent;
+    expect([meter.problem, made[1].ended]).toEqual([expect.stringContaining('no answer'), true]);
+    vi.useRealTimers();
+    asked.length = 0;
+    const again = meter.measure(reference, part(1));
+    asked.shift()!.answer();
+    await soon();
+    asked.shift()!.answer({ most: 1 });
+    await again;
+    expect([meter.found, meter.problem, made.length]).toEqual([{ most: 1 }, undefined, 3]);
   });
 });

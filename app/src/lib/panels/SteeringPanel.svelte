@@ -12,7 +12,7 @@
   } from '@ulvrin/core';
   import { polygonsOf } from '$lib/job/bare-area.ts';
   import type { OpenJob, StrokeKind } from '$lib/job/open-job.svelte.ts';
-  import { onDestroy } from 'svelte';
+  import { onDestroy, untrack } from 'svelte';
 
   /** Milliseconds without a change after which the surface is looked through. */
   const PAUSE = 200;
@@ -78,10 +78,12 @@
     const sections = job.running ? seen?.sections : undefined;
     job.steering = { kind, guides, sizes, poleMoves, sharp, sections, add };
   });
+  // when this panel goes, the page may have another job already
+  const mine = untrack(() => job);
   onDestroy(() => {
     due = false;
-    job.steering = undefined;
-    job.polePlan = undefined;
+    mine.steering = undefined;
+    mine.polePlan = undefined;
   });
 
   /** Takes a stroke that was drawn on the surface. */

@@ -57,15 +57,17 @@
     const made = new Stand(host);
     made.setTheme(theme.night);
     stand = made;
-    job.takePicture = () => made.picture();
+    // when this view goes, the page may have another job already
+    const mine = job;
+    mine.takePicture = () => made.picture();
     made.onCamera = () => {
       job.view.camera = made.cameraState;
       job.saveViewSoon();
     };
-    job.standParams = (operation) => (operation.id === 'slice-set' ? { view: made.viewAxes } : {});
+    mine.standParams = (operation) => (operation.id === 'slice-set' ? { view: made.viewAxes } : {});
     return () => {
-      job.takePicture = undefined;
-      job.standParams = undefined;
+      mine.takePicture = undefined;
+      mine.standParams = undefined;
       made.end();
       stand = undefined;
     };

@@ -67,6 +67,7 @@ export class Stand {
   private plane = new THREE.Plane(new THREE.Vector3(-1, 0, 0), 0);
   private queued = false;
   private colours: StandColours = standColours.light;
+  private background: THREE.CanvasTexture | undefined;
   private observer: ResizeObserver;
   /** frames drawn so far; tests wait for it, and find none while one is due */
   frames = 0;
@@ -77,6 +78,9 @@ export class Stand {
     this.renderer = new THREE.WebGLRenderer({ antialias: !navigator.webdriver, powerPreference: 'high-performance' });
     this.renderer.setPixelRatio(navigator.webdriver ? 1 : Math.min(2, devicePixelRatio));
     host.appendChild(this.renderer.domElement);
+    // the renderer makes everything again in the new context; what is missing is a frame
+    this.renderer.domElement.addEventListener('webglcontextlost', () => (host.dataset.frames = ''));
+    this.renderer.domElement.addEventListener('webglcontextrestored', () => this.draw());
     this.perspective.position.set(120, 90, 160);
     this.controls = new OrbitControls(this.perspective, this.renderer.domElement);
     this.controls.mouseButtons = { LEFT: null, MIDDLE: THREE.MOUSE.PAN, RIGHT: THREE.MOUSE.ROTATE };
@@ -101,7 +105,10 @@ export class Stand {
     this.controls.dispose();
     this.handles.end();
     dispose(this.scene);
+    this.background?.dispose();
     this.renderer.dispose();
+    // browsers keep few contexts: one that only the garbage collector would free drops another view
+    this.renderer.forceContextLoss();
     this.renderer.domElement.remove();
   }
 
@@ -117,7 +124,10 @@ export class Stand {
   }
 
   setTheme(night: boolean): void {
-    this.colours = night ? standColours.night : standColours.light;
+    const colours = night ? standColours.night : standColours.light;
+    if (this.background && colours === this.colours) return;
+    this.colours = colours;
+    this.background?.dispose();
     const canvas = document.createElement('canvas');
     canvas.width = 2;
     canvas.height = 256;
@@ -127,9 +137,9 @@ export class Stand {
     fade.addColorStop(1, this.colours.bottom);
     c.fillStyle = fade;
     c.fillRect(0, 0, 2, 256);
-    const texture = new THREE.CanvasTexture(canvas);
-    texture.colorSpace = THREE.SRGBColorSpace;
-    this.scene.background = texture;
+    this.background = new THREE.CanvasTexture(canvas);
+    this.background.colorSpace = THREE.SRGBColorSpace;
+    this.scene.background = this.background;
     this.draw();
   }
 

@@ -9,6 +9,8 @@ export class TaskStopped extends Error {}
 interface Hand {
   worker: Worker;
   tasks: Remote<Tasks>;
+  /** comes as an error when the worker fails to load, breaks, or sends what cannot be read */
+  failed: Promise<never>;
   /** comes when the worker has been ended */
   ended: Promise<void>;
   end(): void;
@@ -16,6 +18,12 @@ interface Hand {
 
 function newHand(): Hand {
   const worker = new TaskWorker();
+  const failed = new Promise<never>((_, reject) => {
+    worker.onerror = (event) => reject(new Error(event.message || 'The worker could not be started.'));
+    worker.onmessageerror = () => reject(new Error('The worker sent what cannot be read.'));
+  });
+  // a worker that fails while nobody waits is found out by the next who does
+  failed.catch(() => undefined);
   let end!: () => void;
   const ended = new Promise<void>((resolve) => {
     end = () => {
@@ -23,8 +31,13 @@ function newHand(): Hand {
       resolve();
     };
   });
-  return { worker, tasks: wrap<Tasks>(worker), ended, end };
+  return { worker, tasks: wrap<Tasks>(worker), failed, ended, end };
 }
+
+const isBroken = ({ failed }: Hand): Promise<boolean> => Promise.race([failed, Promise.resolve(false)]).then(
+  () => false,
+  () => true
+);
 
 /** The worker whose last task came to its end: it has what it made still at hand for the next one. */
 let idle: Hand | undefined;
@@ -38,7 +51,16 @@ let running = 0;
 export async function workAhead<Result>(start: (tasks: Remote<Tasks>) => Promise<Result>): Promise<Result | undefined> {
   if (running > 0) return undefined;
   const hand = (idle ??= newHand());
-  return (await Promise.race([start(hand.tasks), hand.ended])) ?? undefined;
+  try {
+    return (await Promise.race([start(hand.tasks), hand.ended, hand.failed])) ?? undefined;
+  } catch (error) {
+    // what broke is not handed on to the next task
+    if (idle === hand && (await isBroken(hand))) {
+      hand.end();
+      idle = undefined;
+    }
+    throw error;
+  }
 }
 
 /** One background computation in a worker: its phase, how far it is, how long it has run, and Stop. */
@@ -73,7 +95,7 @@ export class RunningTask<Result> {
         this.broken = true;
         reject(reason);
       };
-      this.hand.worker.onerror = (event) => this.reject(new Error(event.message || 'The worker could not be started.'));
+      this.hand.failed.catch((reason: Error) => this.reject(reason));
     });
     this.result = Promise.race([start(this.hand.tasks, tell), failed]).finally(() => this.end());
   }
@@ -92,6 +114,6 @@ export class RunningTask<Result> {
 }
 
 /** A worker that stays, for measuring against a reference that it keeps. */
-export function measuringWorker(): { tasks: Remote<Tasks>; end: () => void } {
+export function measuringWorker(): Pick<Hand, 'tasks' | 'failed' | 'end'> {
   return newHand();
 }

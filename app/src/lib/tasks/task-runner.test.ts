@@ -4,6 +4,7 @@ import { beforeEach, describe, expect, it, vi } from 'vitest';
 interface FakeWorker {
   ended: boolean;
   onerror?: (event: { message: string }) => void;
+  onmessageerror?: () => void;
 }
 const made: FakeWorker[] = [];
 

@@ -428,6 +428,7 @@
                 <div class="legend" role="note" aria-label="Deviation">
                   {#if meter.found}
                     {deviationLine(meter.found.smooth.most)}
+                  {:else if meter.problem}{meter.problem}
                   {:else}{open.reference
                       ? 'measuring how far the smooth surface is off'
                       : 'no reference to measure the deviation from: bring one in'}{/if}
