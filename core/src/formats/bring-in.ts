@@ -54,6 +54,8 @@ export function factsOf(cage: Cage): MeshFacts {
   };
 }
 
+/** Vertices farther away than so many mm cannot be worked on. */
+const FARTHEST = 1e9;
 /** From this many faces on, a mesh of triangles is taken for a sculpt or a scan. */
 const DENSE = 5000;
 
@@ -74,6 +76,11 @@ export function bringIn(bytes: Uint8Array, fileName: string, options: BringInOpt
   progress?.(0.8);
   scale(mesh, options.millimetresPerUnit ?? read.millimetresPerUnit ?? 1);
   if ((options.upAxis ?? read.upAxis) === 'Z') turnUp(mesh);
+  const far = mesh.positions.findIndex((x) => !(Math.abs(x) <= FARTHEST));
+  if (far >= 0)
+    throw new FormatError(
+      `${fileName}: vertex ${Math.floor(far / 3)} lies at ${mesh.positions[far]} mm; up to ${FARTHEST.toLocaleString('en')} mm is read. Choose a smaller unit.`
+    );
   const cage = Cage.fromPolygons(mesh);
   const facts = factsOf(cage);
   progress?.(1);

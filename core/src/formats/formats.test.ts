@@ -82,7 +82,7 @@ describe('writing and reading back', () => {
   it('PLY and usda keep colours of vertices, also whole numbers of others, through a cage and its subdivision', () => {
     const mesh = plane(2, 1, 2, 1);
     mesh.vertexColour = Float64Array.from({ length: 18 }, (_, i) => (i % 7) / 7);
-    for (const format of [ply, usda]) {
+    for (const format of [obj, ply, usda]) {
       const { mesh: back, notes } = bringIn(writeMesh(mesh, format), `x.${format.id}`);
       expect(back.vertexColour).toEqual(mesh.vertexColour);
       expect(notes).toContain('Colours of vertices are kept.');
@@ -95,7 +95,7 @@ describe('writing and reading back', () => {
     const fine = new Subdivision(cage, { levels: 1 }).toPolygons(cage);
     expect([...fine.vertexColour!.subarray(0, 18)]).toEqual([...mesh.vertexColour]);
     expect(fine.vertexColour).toHaveLength(fine.positions.length);
-    expect(losses(obj, mesh).join(' ')).toContain('OBJ holds no colours');
+    expect(losses(off, mesh).join(' ')).toContain('OFF holds no colours');
   });
 
   it('OBJ keeps groups and texture coordinates with seams', () => {

@@ -5,12 +5,15 @@ import { TextScanner, TextWriter } from './text-scanner.ts';
 
 const SLASH = 47;
 const MINUS = 45;
+const HASH = 35;
 
 /** Everything collected while the lines go by. */
 class ObjReader {
   private scan: TextScanner;
   private points = new GrowingArray(Float64Array, 1 << 14);
   private textures = new GrowingArray(Float64Array);
+  /** red, green and blue by vertex, where a line had them; NaN where it had none */
+  private colours = new GrowingArray(Float64Array);
   private starts = new GrowingArray(Int32Array, 1 << 14);
   private corners = new GrowingArray(Int32Array, 1 << 14);
   private cornerTexture = new GrowingArray(Int32Array);
@@ -50,12 +53,25 @@ class ObjReader {
     const [c, d] = [scan.bytes[scan.at], scan.bytes[scan.at + 1]];
     if (c === 118 && d <= 32) {
       scan.at++;
-      for (const axis of ['x', 'y', 'z']) this.points.push(scan.number(`the ${axis} coordinate`));
+      this.points.push(scan.number('the x coordinate'));
+      this.points.push(scan.number('the y coordinate'));
+      this.points.push(scan.number('the z coordinate'));
+      if (scan.skipBlanks() && scan.bytes[scan.at] !== HASH) this.readColour();
     } else if (c === 102 && d <= 32) {
       scan.at++;
       this.readFace();
     } else if (c === 118 && d === 110) this.normals++;
     else this.rareStatement(scan.word());
+  }
+
+  /** Three more numbers after the coordinates are a colour, as many programs write it; a single one is a weight, which polygons have no use for. */
+  private readColour(): void {
+    const { scan, colours } = this;
+    const more: number[] = [];
+    while (scan.skipBlanks() && scan.bytes[scan.at] !== HASH && more.length < 4) more.push(scan.number('a number after the coordinates'));
+    if (more.length < 3) return;
+    while (colours.length < this.points.length - 3) colours.push(NaN);
+    for (const x of more.slice(-3)) colours.push(x);
   }
 
   private rareStatement(keyword: string): void {
@@ -130,8 +146,18 @@ class ObjReader {
     return this.region;
   }
 
+  /** Colours from 0 to 1 for all vertices; those that have none are grey. Files that count to 255 are scaled. */
+  private allColours(): Float64Array {
+    const { colours, points } = this;
+    while (colours.length < points.length) colours.push(NaN);
+    const all = colours.done();
+    const most = all.reduce((m, x) => (x > m ? x : m), 0);
+    return all.map((x) => (Number.isNaN(x) ? 0.5 : Math.max(0, most > 1 ? x / 255 : x)));
+  }
+
   private result(): ReadResult {
     const mesh: PolygonMesh = { positions: this.points.done(), faceStart: this.starts.done(), faceVertices: this.corners.done() };
+    if (this.colours.length > 0) mesh.vertexColour = this.allColours();
     if (this.regionNames.length > 1) {
       mesh.faceRegion = this.regions.done();
       mesh.regionNames = this.regionNames;
@@ -156,7 +182,9 @@ function write(mesh: PolygonMesh, name: string): Uint8Array<ArrayBuffer> {
   const out = new TextWriter();
   const p = mesh.positions;
   out.line(`o ${name}`);
-  for (let v = 0; v < vertexCount(mesh); v++) out.line(`v ${p[3 * v]} ${p[3 * v + 1]} ${p[3 * v + 2]}`);
+  const colour = mesh.vertexColour;
+  for (let v = 0; v < vertexCount(mesh); v++)
+    out.line(`v ${p[3 * v]} ${p[3 * v + 1]} ${p[3 * v + 2]}${colour ? ` ${colour[3 * v]} ${colour[3 * v + 1]} ${colour[3 * v + 2]}` : ''}`);
   const uv = mesh.cornerUv;
   const uvLine = new Map<string, number>();
   const uvIndex = new Int32Array(uv ? mesh.faceVertices.length : 0);
@@ -184,12 +212,12 @@ function write(mesh: PolygonMesh, name: string): Uint8Array<ArrayBuffer> {
   return out.done();
 }
 
-/** Wavefront OBJ text: polygons, groups, texture coordinates. */
+/** Wavefront OBJ text: polygons, groups, texture coordinates, and colours behind the coordinates of vertices, as many programs write them. */
 export const obj: Format = {
   id: 'obj',
   name: 'OBJ',
   extensions: ['obj'],
-  carries: { polygons: true, creases: false, regions: true, textureCoordinates: true, colours: false, units: false, exactNumbers: true },
+  carries: { polygons: true, creases: false, regions: true, textureCoordinates: true, colours: true, units: false, exactNumbers: true },
   sniff: (bytes) => /^\s*(#|v |vn |vt |o |g |mtllib |usemtl |f |s )/m.test(new TextDecoder().decode(bytes.subarray(0, 400))),
   read: (bytes, progress) => new ObjReader(bytes).read(progress),
   write: (mesh, options) => write(mesh, options.name)

@@ -38,14 +38,19 @@ interface PlyElement {
 
 /** Values one after the other, from text or from bytes. */
 interface Source {
-  value(type: Scalar, what: string): number;
-  /** called after each element */
-  endRow(): void;
+  /** element that is being read, for messages */
+  element: string;
+  row: number;
+  value(type: Scalar): number;
   readonly fraction: number;
+  /** whether so many rows with so many values of so many bytes each can follow */
+  holds(rows: number, values: number, bytes: number): boolean;
 }
 
 class BinarySource implements Source {
   private view: DataView;
+  element = '';
+  row = 0;
   constructor(
     bytes: Uint8Array,
     private at: number,
@@ -56,16 +61,18 @@ class BinarySource implements Source {
   get fraction(): number {
     return this.at / this.view.byteLength;
   }
-  endRow(): void {}
-  value(type: Scalar, what: string): number {
+  holds(rows: number, _values: number, bytes: number): boolean {
+    return rows * bytes <= this.view.byteLength - this.at;
+  }
+  value(type: Scalar): number {
     const { view, at, little } = this;
     this.at += SIZES[type];
-    if (this.at > view.byteLength) throw new FormatError(`PLY: the file ends at byte ${view.byteLength}, within ${what}.`);
+    if (this.at > view.byteLength) throw new FormatError(`PLY: the file ends at byte ${view.byteLength}, within ${this.element} ${this.row}.`);
     switch (type) {
       case 'f4':
-        return this.finite(view.getFloat32(at, little), at, what);
+        return this.finite(view.getFloat32(at, little), at);
       case 'f8':
-        return this.finite(view.getFloat64(at, little), at, what);
+        return this.finite(view.getFloat64(at, little), at);
       case 'i4':
         return view.getInt32(at, little);
       case 'u4':
@@ -80,22 +87,27 @@ class BinarySource implements Source {
         return view.getUint8(at);
     }
   }
-  private finite(x: number, at: number, what: string): number {
-    if (!Number.isFinite(x)) throw new FormatError(`PLY, byte ${at}: ${what} holds a number that is not finite (${x}).`);
+  private finite(x: number, at: number): number {
+    if (!Number.isFinite(x)) throw new FormatError(`PLY, byte ${at}: ${this.element} ${this.row} holds a number that is not finite (${x}).`);
     return x;
   }
 }
 
 class TextSource implements Source {
+  element = '';
+  row = 0;
   constructor(private scan: TextScanner) {}
   get fraction(): number {
     return this.scan.at / this.scan.bytes.length;
   }
-  value(_type: Scalar, what: string): number {
-    if (!this.scan.skipToContent()) this.scan.fail(`the file ends within ${what}.`);
-    return this.scan.number(what);
+  /** A value takes a digit and a blank at least. */
+  holds(rows: number, values: number): boolean {
+    return rows * values * 2 <= this.scan.bytes.length - this.scan.at + 1;
   }
-  endRow(): void {}
+  value(): number {
+    if (!this.scan.skipToContent()) this.scan.fail(`the file ends within ${this.element} ${this.row}.`);
+    return this.scan.number(this.element);
+  }
 }
 
 function readHeader(scan: TextScanner): { encoding: string; elements: PlyElement[] } {
@@ -131,51 +143,82 @@ function read(bytes: Uint8Array, progress?: Progress): ReadResult {
   const scan = new TextScanner(bytes, 'PLY');
   const { encoding, elements } = readHeader(scan);
   const source = encoding === 'ascii' ? new TextSource(scan) : new BinarySource(bytes, scan.at, encoding === 'binary_little_endian');
-  const vertices = elements.find((e) => e.name === 'vertex')?.count ?? 0;
+  const vertexElement = elements.find((e) => e.name === 'vertex');
+  const vertices = vertexElement?.count ?? 0;
   if (vertices === 0) throw new FormatError('PLY: the file has no vertices.');
-  const positions = new Float64Array(3 * vertices);
-  const vertexUv = new Float64Array(2 * vertices).fill(NaN);
-  const colour = new Float64Array(3 * vertices);
-  const starts = new GrowingArray(Int32Array, 1 << 14);
-  const corners = new GrowingArray(Int32Array, 1 << 14);
-  starts.push(0);
-  const lost = new Set<string>();
-  let [anyUv, anyColour] = [false, false];
-  for (const element of elements) {
-    const sinks = element.properties.map((p) => sinkOf(element.name, p));
-    sinks.forEach((sink, i) => sink === 'skip' && lost.add(`${element.name} ${element.properties[i].name}`));
-    anyUv ||= sinks.includes(3);
-    anyColour ||= sinks.includes(5);
-    for (let row = 0; row < element.count; row++) {
+  // lists may be empty: of them the count alone must be there
+  for (const { name, count, properties } of elements)
+    if (!source.holds(count, properties.length, properties.reduce((sum, p) => sum + SIZES[p.listOf ?? p.type], 0)))
+      throw new FormatError(
+        `PLY: the file ends at byte ${bytes.length}, within the ${count.toLocaleString('en')} ${name} elements that its header announces: it was cut off.`
+      );
+  const reader = new PlyReader(source, vertices);
+  reader.make(vertexElement!);
+  for (const element of elements) reader.readAll(element, progress);
+  return reader.result();
+}
+
+/** Puts the values of a file where they belong; room is made for what the header names only. */
+class PlyReader {
+  private readonly positions: Float64Array;
+  private uv: Float64Array | undefined;
+  private colour: Float64Array | undefined;
+  private readonly starts = new GrowingArray(Int32Array, 1 << 14);
+  private readonly corners = new GrowingArray(Int32Array, 1 << 14);
+  private readonly lost = new Set<string>();
+
+  constructor(
+    private readonly source: Source,
+    private readonly vertices: number
+  ) {
+    this.positions = new Float64Array(3 * vertices);
+    this.starts.push(0);
+  }
+
+  /** Makes room for what vertices have besides their places. */
+  make({ name, properties }: PlyElement): void {
+    const sinks = properties.map((p) => sinkOf(name, p));
+    if (sinks.includes(3)) this.uv = new Float64Array(2 * this.vertices).fill(NaN);
+    if (sinks.includes(5)) this.colour = new Float64Array(3 * this.vertices);
+  }
+
+  readAll({ name, count, properties }: PlyElement, progress?: Progress): void {
+    const { source } = this;
+    const sinks = properties.map((p) => sinkOf(name, p));
+    sinks.forEach((sink, i) => sink === 'skip' && this.lost.add(`${name} ${properties[i].name}`));
+    source.element = name;
+    for (let row = 0; row < count; row++) {
+      source.row = row;
       for (let i = 0; i < sinks.length; i++) {
-        const property = element.properties[i];
-        const sink = sinks[i];
-        const what = property.listOf || row % 4096 === 0 ? `${element.name} ${row}` : element.name;
-        if (property.listOf) {
-          const size = source.value(property.listOf, what);
-          if (sink === 'corners') readFace(source, property.type, size, row, vertices, corners);
-          else for (let k = 0; k < size; k++) source.value(property.type, what);
-        } else {
-          const x = source.value(property.type, what);
-          if (typeof sink !== 'number') continue;
-          if (sink < 3) positions[3 * row + sink] = x;
-          else if (sink < 5) vertexUv[2 * row + sink - 3] = x;
-          else colour[3 * row + sink - 5] = property.type === 'u1' ? x / 255 : x;
-        }
+        const { type, listOf } = properties[i];
+        if (!listOf) this.put(sinks[i], row, source.value(type), type);
+        else if (sinks[i] === 'corners') readFace(source, type, source.value(listOf), row, this.vertices, this.corners);
+        else for (let k = source.value(listOf); k > 0; k--) source.value(type);
       }
-      if (element.name === 'face') starts.push(corners.length);
-      source.endRow();
+      if (name === 'face') this.starts.push(this.corners.length);
       if ((row & 0xffff) === 0) progress?.(source.fraction);
     }
   }
-  if (corners.length === 0) throw new FormatError(`PLY: the file has ${vertices} vertices, but no faces.`);
-  const mesh: PolygonMesh = { positions, faceStart: starts.done(), faceVertices: corners.done() };
-  if (anyColour) mesh.vertexColour = colour;
-  if (anyUv) {
-    mesh.cornerUv = new Float64Array(2 * corners.length);
-    mesh.faceVertices.forEach((v, c) => mesh.cornerUv!.set(vertexUv.subarray(2 * v, 2 * v + 2), 2 * c));
+
+  private put(sink: number | 'corners' | 'skip', row: number, x: number, type: Scalar): void {
+    if (typeof sink !== 'number') return;
+    if (sink < 3) this.positions[3 * row + sink] = x;
+    else if (sink < 5) {
+      if (this.uv) this.uv[2 * row + sink - 3] = x;
+    } else if (this.colour) this.colour[3 * row + sink - 5] = type === 'u1' ? x / 255 : x;
   }
-  return { mesh, notes: lost.size > 0 ? [`Not kept: ${[...lost].join(', ')}.`] : [] };
+
+  result(): ReadResult {
+    const { corners, uv, lost } = this;
+    if (corners.length === 0) throw new FormatError(`PLY: the file has ${this.vertices} vertices, but no faces.`);
+    const mesh: PolygonMesh = { positions: this.positions, faceStart: this.starts.done(), faceVertices: corners.done() };
+    if (this.colour) mesh.vertexColour = this.colour;
+    if (uv) {
+      mesh.cornerUv = new Float64Array(2 * corners.length);
+      mesh.faceVertices.forEach((v, c) => mesh.cornerUv!.set(uv.subarray(2 * v, 2 * v + 2), 2 * c));
+    }
+    return { mesh, notes: lost.size > 0 ? [`Not kept: ${[...lost].join(', ')}.`] : [] };
+  }
 }
 
 /** Where a property goes: a coordinate 0-2, a texture coordinate 3-4, a colour 5-7, the face corners, or nowhere. */
@@ -193,7 +236,7 @@ function sinkOf(element: string, { name, listOf }: Property): number | 'corners'
 function readFace(source: Source, type: Scalar, size: number, row: number, vertices: number, corners: GrowingArray<Int32Array>): void {
   if (size < 3) throw new FormatError(`PLY: face ${row} has ${size} corners; three are needed.`);
   for (let k = 0; k < size; k++) {
-    const v = source.value(type, 'face');
+    const v = source.value(type);
     if (!(v >= 0 && v < vertices)) throw new FormatError(`PLY: face ${row} uses vertex ${v}, but the vertices go from 0 to ${vertices - 1}.`);
     corners.push(v);
   }

@@ -12,7 +12,10 @@ export class TextScanner {
     readonly bytes: Uint8Array,
     /** format name, for messages */
     private readonly format: string
-  ) {}
+  ) {
+    // a byte order mark in front (UTF-8) is no content
+    if (bytes[0] === 0xef && bytes[1] === 0xbb && bytes[2] === 0xbf) this.at = 3;
+  }
 
   get atEnd(): boolean {
     return this.at >= this.bytes.length;

@@ -12,9 +12,15 @@ interface Prim {
 }
 type Value = number | string | Value[];
 
+/** Levels of prims and lists that are followed. */
+const DEEPEST = 64;
+/** From this sharpness on an edge stays sharp (OpenUSD mesh schema). */
+const SHARPEST = 10;
+
 /** Reads the part of OpenUSD's text syntax that scenes of meshes use; values it does not need are skipped by their brackets. */
 class UsdaParser {
   private at = 0;
+  private depth = 0;
   constructor(private readonly text: string) {}
 
   fail(what: string): never {
@@ -28,6 +34,14 @@ class UsdaParser {
     const prims: Prim[] = [];
     while (this.peek() !== '') prims.push(this.prim());
     return { prims, metadata };
+  }
+
+  /** Runs a step one level deeper: files whose brackets nest without end are refused, not followed. */
+  private deeper<T>(step: () => T): T {
+    if (++this.depth > DEEPEST) this.fail(`prims or lists are nested more than ${DEEPEST} deep.`);
+    const result = step();
+    this.depth--;
+    return result;
   }
 
   private skip(): void {
@@ -70,7 +84,7 @@ class UsdaParser {
     if (this.peek() === '(') this.metadata();
     this.expect('{');
     while (this.peek() !== '}') {
-      if (/^(def|over|class)\b/.test(this.text.slice(this.at, this.at + 6))) prim.children.push(this.prim());
+      if (/^(def|over|class)\b/.test(this.text.slice(this.at, this.at + 6))) prim.children.push(this.deeper(() => this.prim()));
       else this.attribute(prim);
     }
     this.at++;
@@ -133,7 +147,7 @@ class UsdaParser {
 
   private value(): Value {
     const c = this.peek();
-    if (c === '[' || c === '(') return this.list(c === '[' ? ']' : ')');
+    if (c === '[' || c === '(') return this.deeper(() => this.list(c === '[' ? ']' : ')'));
     if (c === '{') return this.dictionary();
     if (c === '"' || c === "'") return this.quoted();
     if (c === '@' || c === '<') {
@@ -145,7 +159,7 @@ class UsdaParser {
     }
     const word = this.word();
     const number = Number(word.replace(/^([+-]?)inf$/, '$1Infinity'));
-    if (/nan|inf/.test(word)) this.fail(`a number is not finite ("${word}").`);
+    if (/^[+-]?(nan|inf)/.test(word) || Math.abs(number) === Infinity) this.fail(`a number is not finite ("${word.slice(0, 30)}").`);
     return Number.isNaN(number) ? word : number;
   }
 
@@ -164,7 +178,11 @@ class UsdaParser {
   private dictionary(): Value {
     let depth = 0;
     do {
-      const c = this.text.charAt(this.at);
+      const c = this.peek();
+      if (c === '"' || c === "'") {
+        this.quoted();
+        continue;
+      }
       if (c === '{') depth++;
       else if (c === '}') depth--;
       else if (c === '') this.fail('a dictionary is not closed.');
@@ -191,6 +209,9 @@ function* meshesIn(prims: Prim[]): Generator<Prim> {
 
 function read(bytes: Uint8Array): ReadResult {
   const { prims, metadata } = new UsdaParser(new TextDecoder().decode(bytes)).parse();
+  const metres = metadata.get('metersPerUnit');
+  if (metres !== undefined && !(typeof metres === 'number' && metres >= 1e-9 && metres <= 1e6))
+    throw new FormatError(`usda: metersPerUnit is ${String(metres).slice(0, 30)}; a number from 0.000000001 to 1,000,000 is expected.`);
   const meshes = [...meshesIn(prims)];
   if (meshes.length === 0) throw new FormatError('usda: the file holds no Mesh.');
   const notes: string[] = [];
@@ -204,7 +225,6 @@ function read(bytes: Uint8Array): ReadResult {
         );
   if (moved(prims)) notes.push('Transforms (xformOp) are not applied: points are taken as they stand in the mesh.');
   const scheme = meshes[0].attributes.get('subdivisionScheme');
-  const metres = metadata.get('metersPerUnit');
   return {
     mesh,
     notes,
@@ -278,20 +298,22 @@ function readSharpness(prim: Prim, mesh: PolygonMesh, fail: (what: string) => ne
     at += n;
   });
   if (at !== indices.length) fail(`creaseLengths add up to ${at}, but there are ${indices.length} creaseIndices.`);
-  const bad = values.find((s) => s < 0);
-  if (bad !== undefined) fail(`a crease has the sharpness ${bad}; it must be 0 or more.`);
-  if (edges.length > 0) {
-    mesh.creaseEdges = Int32Array.from(edges);
-    mesh.creaseSharpness = Float64Array.from(values);
-  }
   const corners = numbers(prim, 'cornerIndices');
   const cornerSharpness = numbers(prim, 'cornerSharpnesses');
+  const bad = [...values, ...cornerSharpness].find((s) => s < 0);
+  if (bad !== undefined) fail(`a crease or corner has the sharpness ${bad}; it must be 0 or more.`);
+  if (edges.length > 0) {
+    mesh.creaseEdges = Int32Array.from(edges);
+    mesh.creaseSharpness = Float64Array.from(values, inRange);
+  }
   if (corners.length !== cornerSharpness.length) fail(`${cornerSharpness.length} cornerSharpnesses do not fit ${corners.length} cornerIndices.`);
   if (corners.length > 0) {
     mesh.cornerVertices = Int32Array.from(corners);
-    mesh.cornerSharpness = Float64Array.from(cornerSharpness);
+    mesh.cornerSharpness = Float64Array.from(cornerSharpness, inRange);
   }
 }
+
+const inRange = (sharpness: number): number => Math.min(SHARPEST, sharpness);
 
 /** Colours by vertex, or one for all. */
 function readColours(prim: Prim, mesh: PolygonMesh): void {
@@ -326,10 +348,12 @@ function merged(parts: PolygonMesh[], names: string[]): PolygonMesh {
   const corner: number[] = [];
   const cornerSharp: number[] = [];
   const colours: number[] = [];
+  const uv: number[] = [];
   parts.forEach((part, region) => {
     const offset = positions.length / 3;
     for (const x of part.positions) positions.push(x);
     for (let i = 0; i < part.positions.length; i++) colours.push(part.vertexColour?.[i] ?? 0.5);
+    for (let c = 0; c < 2 * part.faceVertices.length; c++) uv.push(part.cornerUv?.[c] ?? NaN);
     for (let f = 0; f < faceCount(part); f++) {
       for (let c = part.faceStart[f]; c < part.faceStart[f + 1]; c++) faceVertices.push(part.faceVertices[c] + offset);
       faceStart.push(faceVertices.length);
@@ -346,6 +370,7 @@ function merged(parts: PolygonMesh[], names: string[]): PolygonMesh {
     faceVertices: Int32Array.from(faceVertices),
     faceRegion: Int32Array.from(faceRegion),
     regionNames: names,
+    ...(parts.some((p) => p.cornerUv) && { cornerUv: Float64Array.from(uv) }),
     ...(parts.some((p) => p.vertexColour) && { vertexColour: Float64Array.from(colours) }),
     ...(crease.length > 0 && { creaseEdges: Int32Array.from(crease), creaseSharpness: Float64Array.from(sharp) }),
     ...(corner.length > 0 && { cornerVertices: Int32Array.from(corner), cornerSharpness: Float64Array.from(cornerSharp) })
@@ -405,7 +430,7 @@ export const usda: Format = {
   name: 'usda (OpenUSD text)',
   extensions: ['usda'],
   carries: { polygons: true, creases: true, regions: true, textureCoordinates: true, colours: true, units: true, exactNumbers: true },
-  sniff: (bytes) => new TextDecoder().decode(bytes.subarray(0, 5)) === '#usda',
+  sniff: (bytes) => new TextDecoder().decode(bytes.subarray(0, 8)).startsWith('#usda'),
   read,
   write
 };

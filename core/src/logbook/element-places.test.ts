@@ -1,5 +1,6 @@
 import fc from 'fast-check';
 import { describe, expect, it } from 'vitest';
+import { amount } from '../../testing/amount.ts';
 import { anyCage } from '../../testing/random-meshes.ts';
 import { Cage } from '../mesh/cage.ts';
 import { unlessRefused } from '../operations/operation.ts';
@@ -115,7 +116,8 @@ describe('elements found again', () => {
           if (!sameIds) expect(was.position(moved[0])).toEqual([...entry.places!.vertices].map((x) => expect.closeTo(x, 0)));
           kept++;
         });
-      })
+      }),
+      { numRuns: amount(100, 5000) }
     );
     expect(Math.min(kept, flagged)).toBeGreaterThan(20);
   });
