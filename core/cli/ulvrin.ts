@@ -19,6 +19,8 @@ import { counted } from '../src/operations/words.ts';
 import { fillRing, gapsOf } from '../src/fill/nested.ts';
 import { formatByName, formats, tooLarge, writeMesh } from '../src/formats/registry.ts';
 import { Cage } from '../src/mesh/cage.ts';
+import { Complaint } from './complaint.ts';
+import { isJobFile, jobInfo, replayJob } from './job-commands.ts';
 import { boundsOf, faceCount, vertexCount, type PolygonMesh } from '../src/mesh/polygon-mesh.ts';
 import { loadSolids } from '../src/solids/engine.ts';
 import { bake } from '../src/subdivide/bake.ts';
@@ -26,6 +28,7 @@ import { levelSteps } from '../src/subdivide/level-plan.ts';
 import { Subdivision } from '../src/subdivide/subdivision.ts';
 
 const USAGE = `ulvrin info FILE [--json]
+ulvrin replay FILE.ulvrin OUT [--set ENTRY.FIELD=VALUE ...] [--json]
 ulvrin convert IN OUT
 ulvrin quads IN OUT --count N | --count FEWEST..MOST | --size FINEST..COARSEST [--pull 0..100] [--finer 0..70] [--features DEGREES]
     [--symmetry auto|none|x|y|z] [--guides FILE.json] [--no-creases] [--lies smooth|vertices]
@@ -35,11 +38,9 @@ ulvrin bake IN OUT --tolerance MM
 ulvrin fill IN OUT [--method grid|ring|triangles|face] [--swell 0..1] [--json]
 Formats by extension: ${formats.flatMap((f) => f.extensions).join(', ')}, and .gz after them.`;
 
-/** Something the caller did that cannot be done; printed as one sentence. */
-class Complaint extends Error {}
-
 const options = {
   json: { type: 'boolean' },
+  set: { type: 'string', multiple: true },
   count: { type: 'string' },
   pull: { type: 'string' },
   finer: { type: 'string' },
@@ -113,8 +114,11 @@ function info(file: string | undefined, json: boolean): void {
   process.stdout.write(lines.join('\n') + '\n');
 }
 
+/** What was given on the command line, by option. */
+type Values = Record<string, string | boolean | string[] | undefined>;
+
 /** Settings of auto quads as the card has them, checked by its schema. */
-function quadSettings(values: Record<string, string | boolean | undefined>): AutoQuadsOptions {
+function quadSettings(values: Values): AutoQuadsOptions {
   const text = (name: string) => values[name] as string | undefined;
   const params: Params = {};
   if (text('size') !== undefined) {
@@ -156,7 +160,7 @@ function guidesIn(path: string): Params {
 }
 
 /** Lays quads; told on the way are the phases, and with --json what came of it. With --poles only where poles would be. */
-function quads(input: string | undefined, output: string | undefined, values: Record<string, string | boolean | undefined>): void {
+function quads(input: string | undefined, output: string | undefined, values: Values): void {
   if (values.seed !== undefined) number(values.seed as string, 'seed', 0, 2 ** 31);
   const settings = quadSettings(values);
   const { mesh } = read(input);
@@ -208,7 +212,9 @@ async function main(): Promise<void> {
   if (values.help || !command) return void process.stdout.write(USAGE + '\n');
   switch (command) {
     case 'info':
-      return info(input, values.json === true);
+      return isJobFile(input) ? jobInfo(input!, values.json === true) : info(input, values.json === true);
+    case 'replay':
+      return replayJob(input, output, values.set ?? [], values.json === true);
     case 'convert': {
       const { mesh, scheme, borderCorners } = read(input);
       return write(output, mesh, { scheme, borderCorners });

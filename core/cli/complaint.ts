@@ -1,0 +1,2 @@
+/** Something the caller did that cannot be done; printed as one sentence. */
+export class Complaint extends Error {}
