@@ -1,5 +1,19 @@
 import { expect, test, type Page } from '@playwright/test';
-import { apply, card, lookFrom, openDemo, openFile, operation, reading, readings, selection } from './workshop.ts';
+import {
+  apply,
+  card,
+  logbook,
+  lookFrom,
+  openDemo,
+  openFile,
+  operation,
+  reading,
+  readings,
+  selection,
+  settled,
+  standMiddle,
+  startShape
+} from './workshop.ts';
 
 const borders = (page: Page) => card(page).getByRole('list', { name: 'Borders' });
 
@@ -206,4 +220,22 @@ test('several pairs are bridged at once', async ({ page }, info) => {
   await expect(page.getByRole('navigation', { name: 'Benches' })).toContainText('closed');
   await expect(reading(page, 'Quads')).toContainText('(100.0 %)');
   await expect(reading(page, 'Islands')).toHaveText('1');
+});
+
+test('what may take long says so, and runs in the background', async ({ page }) => {
+  await startShape(page, 'Cylinder', { Sides: 64 });
+  await page.keyboard.press('KeyE');
+  const { x, y } = await standMiddle(page);
+  const look = await lookFrom(page, 'top');
+  await page.mouse.click(...look(0, 20, 5));
+  await page.keyboard.press('Delete');
+  await settled(page);
+  await page.keyboard.press('Digit5');
+  await page.mouse.move(x, y);
+  await page.keyboard.press('KeyZ');
+  await expect(card(page)).toContainText('It runs in the background');
+  await card(page).getByRole('button', { name: 'Apply' }).click();
+  await expect(logbook(page)).toHaveCount(3);
+  await expect(page.getByText(/64 edges, .* faces\./).first()).toBeVisible();
+  await settled(page);
 });

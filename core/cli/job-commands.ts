@@ -22,7 +22,9 @@ async function open(path: string): Promise<{ file: JobFile; logbook: Logbook }> 
     file = readJobFile(readFileSync(path));
   } catch (error) {
     if (!(error instanceof JobFileError)) throw new Complaint(`${path} cannot be read: ${(error as Error).message}`);
-    const rest = error.whole ? ` ${error.whole.job.entries.length} of ${error.whole.of} entries are whole; the application opens these as a new job.` : '';
+    const rest = error.whole
+      ? ` ${error.whole.job.entries.length} of ${error.whole.of} entries are whole; the application opens these as a new job.`
+      : '';
     throw new Complaint(`${path}: ${error.message}${rest}`);
   }
   if (file.entries.some((e) => operationById(e.operation)?.kind === 'parts')) await loadSolids();
@@ -89,7 +91,8 @@ export async function replayJob(path: string | undefined, out: string | undefine
 
 function writePart(out: string, logbook: Logbook): void {
   const format = formatByName(out);
-  if (!format) throw new Complaint(`${out}: the extension names no format that is written (${formats.map((f) => f.extensions[0]).join(', ')}, ulvrin).`);
+  if (!format)
+    throw new Complaint(`${out}: the extension names no format that is written (${formats.map((f) => f.extensions[0]).join(', ')}, ulvrin).`);
   const part = logbook.state.parts.findLast((p) => p.cage);
   if (!part) throw new Complaint('The job has no cage to write.');
   const mesh = part.cage!.toPolygons();

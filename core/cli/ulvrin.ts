@@ -13,7 +13,7 @@ import { Reference } from '../src/reference/reference.ts';
 import { bringIn, type BroughtIn } from '../src/formats/bring-in.ts';
 import { unpackGzip } from '../src/formats/gzip.ts';
 import { losses, type WriteOptions } from '../src/formats/format.ts';
-import { fillHole, fillMethods } from '../src/fill/fill-hole.ts';
+import { fillHole, fillMethods, MOST_GRID_EDGES } from '../src/fill/fill-hole.ts';
 import { describeHole, holeAlong } from '../src/fill/hole.ts';
 import { counted } from '../src/operations/words.ts';
 import { fillRing, gapsOf } from '../src/fill/nested.ts';
@@ -243,7 +243,13 @@ async function main(): Promise<void> {
       const swell = number(values.swell ?? '1', 'swell', 0, 1, false);
       const { mesh, scheme, borderCorners } = read(input);
       const cage = Cage.fromPolygons(mesh);
-      const reports = gapsOf(cage).map(({ hole: found, island }) => {
+      const gaps = gapsOf(cage);
+      const reports = gaps.map(({ hole: found, island }, i) => {
+        process.stderr.write(`Hole ${i + 1} of ${gaps.length}: ${describeHole(found)}\n`);
+        if (found.vertices.length > MOST_GRID_EDGES && (method === 'grid' || method === 'ring'))
+          throw new Complaint(
+            `The border of ${found.vertices.length} edges is too long for a grid; up to ${MOST_GRID_EDGES} are filled so. Use --method face.`
+          );
         const hole = holeAlong(cage, found.halves);
         const faces = island ? fillRing(cage, hole, holeAlong(cage, island.halves)) : fillHole(cage, hole, method, { swell });
         const triangles = faces.filter((f) => cage.faceSize(f) === 3).length;

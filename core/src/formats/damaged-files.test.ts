@@ -116,20 +116,34 @@ describe('damaged files', () => {
     ['usda nested without end', `#usda 1.0\n${'def Xform "a" {'.repeat(5000)}`, 'a.usda', /line 2: prims or lists are nested more than 64 deep/],
     ['usda lists nested without end', `#usda 1.0\ndef Mesh "a" { int[] x = ${'['.repeat(9000)} }`, 'a.usda', /nested more than 64 deep/],
     ['usda with a unit of nothing', '#usda 1.0\n(\n metersPerUnit = 0\n)\ndef Mesh "a" { }', 'a.usda', /metersPerUnit is 0/],
-    ['usda with a number too large', '#usda 1.0\ndef Mesh "a" {\n point3f[] points = [(1e999, 0, 0)]\n}', 'a.usda', /line 3: a number is not finite \("1e999"\)/],
+    [
+      'usda with a number too large',
+      '#usda 1.0\ndef Mesh "a" {\n point3f[] points = [(1e999, 0, 0)]\n}',
+      'a.usda',
+      /line 3: a number is not finite \("1e999"\)/
+    ],
     ['OBJ with a number too large', 'v 0 0 0\nv 1e999 0 0\nv 0 1 0\nf 1 2 3\n', 'a.obj', /line 2: the x coordinate is not a finite number/],
     ['OBJ far beyond all shapes', 'v 0 0 0\nv 1e12 0 0\nv 0 1e12 0\nf 1 2 3\n', 'a.obj', /vertex 1 lies at 1000000000000 mm/],
-    ['PLY that announces too much', 'ply\nformat binary_little_endian 1.0\nelement vertex 80\nproperty double x\nend_header\n12345678', 'a.ply', /ends at byte \d+, within the 80 vertex elements/]
+    [
+      'PLY that announces too much',
+      'ply\nformat binary_little_endian 1.0\nelement vertex 80\nproperty double x\nend_header\n12345678',
+      'a.ply',
+      /ends at byte \d+, within the 80 vertex elements/
+    ]
   ])('%s are refused with the place', (_what, content, name, reason) => expect(refusal(content, name)).toMatch(reason));
 
   it('braces and brackets inside strings of usda are text', () => {
     const text = '#usda 1.0\n(\n customLayerData = {\n  string note = "a { b"\n  dictionary more = { string x = "}" }\n }\n)\n';
-    const mesh = 'def Mesh "a" {\n point3f[] points = [(0,0,0),(1,0,0),(0,1,0)]\n int[] faceVertexCounts = [3]\n int[] faceVertexIndices = [0,1,2]\n}\n';
+    const mesh =
+      'def Mesh "a" {\n point3f[] points = [(0,0,0),(1,0,0),(0,1,0)]\n int[] faceVertexCounts = [3]\n int[] faceVertexIndices = [0,1,2]\n}\n';
     expect(readMesh(bytes(text + mesh), 'a.usda').mesh.faceVertices).toHaveLength(3);
   });
 
   it('several meshes of usda keep their texture coordinates', () => {
-    const one = writeMesh({ ...everything(), faceRegion: undefined, regionNames: undefined }, formats.find((f) => f.id === 'usda')!);
+    const one = writeMesh(
+      { ...everything(), faceRegion: undefined, regionNames: undefined },
+      formats.find((f) => f.id === 'usda')!
+    );
     const text = new TextDecoder().decode(one);
     const second = text.slice(text.indexOf('def Mesh')).replace('"part"', '"other"');
     const { mesh } = readMesh(bytes(text + second), 'a.usda');
@@ -140,7 +154,8 @@ describe('damaged files', () => {
   it('a byte order mark in front, and colours behind coordinates, are read', () => {
     const { mesh } = readMesh(new Uint8Array([0xef, 0xbb, 0xbf, ...bytes('v 0 0 0 255 0 0\nv 1 0 0 0 255 0\nv 0 1 0 # plain\nf 1 2 3\n')]), 'a.obj');
     expect([...mesh.vertexColour!]).toEqual([1, 0, 0, 0, 1, 0, 0.5, 0.5, 0.5]);
-    expect(readMesh(new Uint8Array([0xef, 0xbb, 0xbf, ...bytes('OFF\n3 1 0\n0 0 0\n1 0 0\n0 1 0\n3 0 1 2\n')]), 'a.off').mesh.faceVertices).toHaveLength(3);
+    expect(
+      readMesh(new Uint8Array([0xef, 0xbb, 0xbf, ...bytes('OFF\n3 1 0\n0 0 0\n1 0 0\n0 1 0\n3 0 1 2\n')]), 'a.off').mesh.faceVertices
+    ).toHaveLength(3);
   });
-
 });

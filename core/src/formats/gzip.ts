@@ -12,7 +12,8 @@ const CHUNK = 1 << 20;
  * @throws FormatError where it is damaged, cut off, not gzip, or longer than is read
  */
 export function unpackGzip(bytes: Uint8Array, name: string, most = MOST_BYTES): Uint8Array {
-  if (bytes[0] !== 0x1f || bytes[1] !== 0x8b) throw new FormatError(`${name} is called .gz, but its first bytes are not those of gzip.`);
+  if (bytes[0] !== 0x1f || bytes[1] !== 0x8b)
+    throw new FormatError(`${name} is called .gz, but it is damaged or not gzip: its first bytes are not those of gzip.`);
   const parts: Uint8Array[] = [];
   let length = 0;
   const inflate = new Inflate({ windowBits: 31, chunkSize: CHUNK });

@@ -148,7 +148,13 @@ function read(bytes: Uint8Array, progress?: Progress): ReadResult {
   if (vertices === 0) throw new FormatError('PLY: the file has no vertices.');
   // lists may be empty: of them the count alone must be there
   for (const { name, count, properties } of elements)
-    if (!source.holds(count, properties.length, properties.reduce((sum, p) => sum + SIZES[p.listOf ?? p.type], 0)))
+    if (
+      !source.holds(
+        count,
+        properties.length,
+        properties.reduce((sum, p) => sum + SIZES[p.listOf ?? p.type], 0)
+      )
+    )
       throw new FormatError(
         `PLY: the file ends at byte ${bytes.length}, within the ${count.toLocaleString('en')} ${name} elements that its header announces: it was cut off.`
       );

@@ -42,7 +42,15 @@ function capLaidAgain(): Logbook {
   const { vertexIds: _v, faceIds: _f, ...stays } = polygons;
   const laid = lay({ surface, options: { count: 2 * gone.length }, beside: { kept: stays, middles: middlesOf(cage, gone) } });
   const patch = patchOf(laid, polygons, gone);
-  logbook.add({ operation: 'auto-quads', part: PART, params: {}, selection: selectFaces(patch.gone), cast: patch.cast, seam: patch.seam, notes: laid.notes });
+  logbook.add({
+    operation: 'auto-quads',
+    part: PART,
+    params: {},
+    selection: selectFaces(patch.gone),
+    cast: patch.cast,
+    seam: patch.seam,
+    notes: laid.notes
+  });
   return logbook;
 }
 

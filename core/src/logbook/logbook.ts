@@ -20,6 +20,9 @@ import { nothingDone, placed, replay, type Replayed } from './replay.ts';
 /** Results kept in memory at most; others are computed again from the nearest one. */
 const KEPT_RESULTS = 40;
 
+/** An entry to be added; the logbook gives it its number, date and places. */
+export type NewEntry = Omit<Entry, 'id' | 'notes' | 'at' | 'places'> & { notes?: string[]; at?: string };
+
 const NO_SETTINGS: DocumentSettings = { name: '', sets: [], hidden: [] };
 
 /** What an entry is called in lists and in what undo says. */
@@ -92,21 +95,27 @@ export class Logbook {
     return this.replayed(index + 1);
   }
 
+  /** An entry that `add` would take, with its number: what another thread is given to perform. */
+  prepared(entry: NewEntry): Entry {
+    return { notes: [], at: new Date().toISOString(), ...entry, id: this.freeId() };
+  }
+
   /**
    * Does something: the entry is replayed first, and kept only if that works.
    * @param along settings that change with it
+   * @param result what another thread made of this entry, prepared, on this state
    * @throws OperationRefused, InvalidParams, or what the operation throws, with nothing changed
    */
-  add(entry: Omit<Entry, 'id' | 'notes' | 'at' | 'places'> & { notes?: string[]; at?: string }, along?: Partial<DocumentSettings>): Entry {
+  add(entry: NewEntry, along?: Partial<DocumentSettings>, result?: Replayed): Entry {
     const { cursor } = this;
     const before = this.replayed(cursor).state;
-    const given: Entry = { notes: [], at: new Date().toISOString(), ...entry, id: this.freeId() };
-    const result = replay(before, given);
-    const complete = { ...placed(before, given), notes: [...result.notes] };
+    const given = this.prepared(entry);
+    const made = result ?? replay(before, given);
+    const complete = { ...placed(before, given), notes: [...made.notes] };
     const out = this.entries.slice(cursor);
     const change: Change = { kind: 'entries', at: cursor, out, in: [complete], cursor: [cursor, cursor + 1], stays: out.length === 0 };
     this.record(entryTitle(complete), [change, ...this.settingsChange(along)]);
-    this.keep(this.cursor, result);
+    this.keep(this.cursor, made);
     return complete;
   }
 
@@ -131,17 +140,20 @@ export class Logbook {
   /**
    * Changes the parameters of an entry; those after it are done again on the new result, and flagged where they cannot be.
    * @param ongoing the card is the one that added or edited the entry last: it stays one step
+   * @param result what another thread made of the entry with these parameters, on the state before it
    * @throws OperationRefused, InvalidParams with nothing changed, if the entry itself cannot run so
    */
-  edit(index: number, params: Entry['params'], ongoing = false): void {
+  edit(index: number, params: Entry['params'], ongoing = false, result?: Replayed): void {
     const { problem: _problem, ...given } = this.entries[index];
-    const result = replay(this.stateBefore(index), { ...given, params });
-    const changed: Entry = { ...given, params, notes: [...result.notes] };
+    const made = result ?? replay(this.stateBefore(index), { ...given, params });
+    const changed: Entry = { ...given, params, notes: [...made.notes] };
     const change: Change = { kind: 'entries', at: index, out: [this.entries[index]], in: [changed], cursor: [this.cursor, this.cursor] };
     const together = ongoing ? merged(this.journalNow, changed) : undefined;
-    if (!together) return this.record(`Edit ${entryTitle(changed)}`, [change]);
-    this.become(applied(this.document, change));
-    this.journalNow = together;
+    if (together) {
+      this.become(applied(this.document, change));
+      this.journalNow = together;
+    } else this.record(`Edit ${entryTitle(changed)}`, [change]);
+    this.keep(index + 1, made);
   }
 
   undo(): void {

@@ -9,6 +9,9 @@ export const NONE = -1;
 /** Thrown when faces cannot be held: an edge with three faces, faces turned against each other, a pinched vertex. */
 export class CageError extends Error {}
 
+/** A cage as plain data; only `Cage.revived` knows what is in it. */
+export type PlainCage = { readonly plainCage: unique symbol };
+
 /**
  * A polygon mesh as half-edges in a structure of arrays.
  *
@@ -215,6 +218,15 @@ export class Cage {
     copy.freeEdges = this.freeEdges.slice();
     copy.freeFaces = this.freeFaces.slice();
     return copy;
+  }
+
+  /** All it holds as plain data that can be handed to another thread; shares its arrays. */
+  plain(): PlainCage {
+    return { ...this } as unknown as PlainCage;
+  }
+  /** The cage that `plain` told of. */
+  static revived(plain: PlainCage): Cage {
+    return Object.assign(new Cage(), plain);
   }
 
   /** Takes a free vertex slot, or makes one. */

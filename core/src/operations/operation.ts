@@ -45,6 +45,29 @@ interface OperationBase {
   goesOn?: boolean;
   /** fields of the card, with labels, units, bounds and defaults */
   params: Joi.ObjectSchema;
+  /**
+   * about how many seconds it takes on a usual machine, at worst; left out: what moving every vertex takes. From `LONG` on it is
+   * done in the background, with Stop, and not previewed.
+   */
+  seconds?(cage: Cage, selection: Selection, params: Params): number;
+}
+
+/** Seconds from which on an operation runs in the background. */
+export const LONG = 1;
+/** Seconds a face that the plainest operations take: they copy the cage. */
+const PLAIN_SECONDS = 6e-6;
+/** Seconds a face that a refit for `keepSurface` takes. */
+const REFIT_SECONDS = 2e-4;
+
+/** Picked elements times faces: what operations take that look through the cage for each of them. */
+export const pickedTimesFaces = (cage: Cage, { vertices, edges, faces }: Selection): number =>
+  (vertices.length + edges.length + faces.length) * cage.faceCount;
+
+/** About how many seconds an operation takes at worst on what is picked. */
+export function secondsFor(operation: Operation, cage: Cage, selection: Selection, params: Params): number {
+  const own = operation.seconds?.(cage, selection, params) ?? 0;
+  const refit = params.keepSurface === true ? REFIT_SECONDS * cage.faceCount : 0;
+  return Math.max(own, PLAIN_SECONDS * cage.faceCount) + refit;
 }
 
 export interface CageResult {

@@ -44,6 +44,15 @@ export function united(a: Selection, b: Selection): Selection {
   return { vertices: mix(a.vertices, b.vertices), edges: mix(a.edges, b.edges), faces: mix(a.faces, b.faces) };
 }
 
+/** What is selected in the first and not in the second. */
+export function without(s: Selection, gone: Selection): Selection {
+  const rest = (have: number[], out: number[]) => {
+    const set = new Set(out);
+    return have.filter((x) => !set.has(x));
+  };
+  return { vertices: rest(s.vertices, gone.vertices), edges: rest(s.edges, gone.edges), faces: rest(s.faces, gone.faces) };
+}
+
 /** Every vertex that a selected element has. */
 export function verticesOf(cage: Cage, s: Selection): number[] {
   const all = new Set(s.vertices);
@@ -173,4 +182,13 @@ export function converted(cage: Cage, s: Selection, kind: ElementKind): Selectio
   if (kind === 'vertex') return selectVertices(verticesOf(cage, s));
   const vertices = new Set(verticesOf(cage, s));
   return selectEdges([...cage.edges()].filter((e) => vertices.has(cage.origin[2 * e]) && vertices.has(cage.origin[2 * e + 1])));
+}
+
+/** Faces that are selected; where none is, those that touch a selected vertex or have a selected edge. */
+export function facesAround(cage: Cage, s: Selection): number[] {
+  const faces = facesOf(cage, s);
+  if (faces.length > 0) return faces;
+  const vertices = new Set(s.vertices);
+  const edges = new Set(s.edges);
+  return [...cage.faces()].filter((f) => cage.loopOf(cage.faceEdge[f]).some((h) => vertices.has(cage.origin[h]) || edges.has(h >> 1)));
 }

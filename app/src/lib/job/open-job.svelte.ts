@@ -8,6 +8,7 @@ import {
   describeLoops,
   emptySelection,
   FEWEST_QUADS,
+  facesAround,
   facesOf,
   fieldsOf,
   forecast,
@@ -15,11 +16,15 @@ import {
   selectFaces,
   isEmpty,
   Logbook,
+  LONG,
   measure,
   onlyPresent,
   describeLater,
   otherCages,
   patchOf,
+  plainParts,
+  secondsFor,
+  takenUp,
   sameTopology,
   surroundings,
   united,
@@ -28,6 +33,7 @@ import {
   REMOVE_PART,
   toggled,
   validParams,
+  without,
   type Laid,
   type LookAhead,
   type BroughtIn,
@@ -36,6 +42,9 @@ import {
   type DocumentSettings,
   type Forecast,
   type NamedCage,
+  type NewEntry,
+  type Performed,
+  type Replayed,
   type Operation,
   type Params,
   type Part,
@@ -46,10 +55,7 @@ import {
   type Selection,
   type SurfaceOperation,
   type SurfaceSettings,
-  type Guide,
-  type PlannedPole,
-  type PoleMove,
-  type SizeDab
+  type PlannedPole
 } from '@ulvrin/core';
 import { proxy } from 'comlink';
 import { RunningTask, TaskStopped, workAhead } from '$lib/tasks/task-runner.svelte.ts';
@@ -57,7 +63,8 @@ import { DocumentKeeper } from '$lib/document/document-keeper.svelte.ts';
 import type { Snapshot } from '$lib/document/save-queue.ts';
 import type { JobRecord } from '$lib/storage/database.ts';
 import type { StoredJob } from '$lib/storage/job-store.ts';
-import { bareArea, polygonsOf } from './bare-area.ts';
+import { bareArea, polygonsOf, type BareArea } from './bare-area.ts';
+import type { Steering, StrokeKind } from './steering.ts';
 import { MOVES, usedAgain } from './used-again.ts';
 import { countsOf, restoredView, type View } from './view.ts';
 
@@ -82,22 +89,6 @@ const AT_ONCE = new Set(['delete', 'dissolve', 'flip', 'clear-creases', 'take-ou
 const MOST_IN_BROWSER = 2_000_000;
 
 export const startParams = (operation: Operation): Params => validParams(operation, {});
-
-/** What dragging on the surface draws while auto quads is steered. */
-export type StrokeKind = 'none' | 'guide' | 'round' | 'size' | 'edge' | 'no edge' | 'pole';
-
-export interface Steering {
-  kind: StrokeKind;
-  guides: Guide[];
-  sizes: SizeDab[];
-  poleMoves: PoleMove[];
-  /** ends of the edges that will be edges of quads, where they are shown */
-  sharp?: Float32Array;
-  /** where planes cut the surface that it is mirrored in */
-  sections?: Float32Array;
-  /** takes places on the surface along a stroke, in order, and the direction towards the eye */
-  add: (points: [number, number, number][], view: [number, number, number]) => void;
-}
 
 /** The job on the page: its logbook, what is picked, the running operation, and saving it all as it happens. */
 export class OpenJob {
@@ -172,11 +163,20 @@ export class OpenJob {
   underQuads = $derived.by((): Part | undefined => this.reference ?? this.active);
   measures = $derived.by(() => (this.active?.cage ? measure(this.active.cage) : undefined));
 
+  /** Seconds the running operation may take, where these are too many to preview it. */
+  takesLong = $derived.by((): number | undefined => {
+    const { running, active } = this;
+    if (!running || !active?.cage || running.operation.kind === 'source' || running.operation.kind === 'shape') return undefined;
+    const seconds = secondsFor(running.operation, active.cage, this.selection, running.params);
+    return seconds < LONG ? undefined : seconds;
+  });
+
   /** What the running operation would do now: its cage, or why it cannot. */
   preview = $derived.by(
     (): { cage?: Cage; selection?: Selection; notes?: string[]; refusal?: Refusal; moves: boolean; surface?: SurfaceSettings } | undefined => {
       const { running, active } = this;
       if (!running || !active?.cage || running.operation.kind === 'shape' || running.operation.kind === 'source') return undefined;
+      if (this.takesLong) return undefined;
       try {
         if (running.operation.kind === 'surface') {
           const { surface, notes } = applySurfaceOperation(running.operation, active.cage, active, running.params);
@@ -272,15 +272,24 @@ export class OpenJob {
 
   private editLive(params: Params): void {
     const index = this.entries.findIndex((e) => e.id === this.liveEntry);
-    if (index < 0) return;
-    this.attempt(() => {
-      this.logbook.edit(index, { ...this.entries[index].params, ...$state.snapshot(params) }, this.ongoing);
-      this.ongoing = true;
-      this.message = undefined;
-      this.changed();
-      const later = describeLater(this.logbook, index);
-      if (later) this.tell('info', later);
-    });
+    if (index < 0 || this.task) return;
+    const entry = this.entries[index];
+    const operation = operationById(entry.operation);
+    const changed = { ...entry.params, ...$state.snapshot(params) };
+    const before = this.logbook.stateBefore(index);
+    const cage = before.parts.find((p) => p.id === entry.part)?.cage;
+    if (!operation || !cage || secondsFor(operation, cage, entry.selection, changed) < LONG) return this.attempt(() => this.edited(index, changed));
+    const task = new RunningTask<Performed>(operation.name, (tasks, tell) => tasks.perform(plainParts(before), { ...entry, params: changed }, tell));
+    void this.background(task, (performed) => this.edited(index, changed, takenUp(before, performed)));
+  }
+
+  private edited(index: number, params: Params, result?: Replayed): void {
+    this.logbook.edit(index, params, this.ongoing, result);
+    this.ongoing = true;
+    this.message = undefined;
+    this.changed();
+    const later = describeLater(this.logbook, index);
+    if (later) this.tell('info', later);
   }
 
   /** The last operation once more, with the same numbers, on what is picked now. */
@@ -324,24 +333,52 @@ export class OpenJob {
 
   private commit(operation: CageOperation | PartsOperation | SurfaceOperation, params: Params): void {
     const { active } = this;
-    if (!active) return;
-    this.attempt(() => {
-      const entry = this.logbook.add({
-        operation: operation.id,
-        part: active.id,
-        params: validParams(operation, params),
-        selection: structuredClone(this.selection)
-      });
-      this.running = undefined;
-      this.movingPivot = false;
-      // a typed shift or turn is meant once; widths and counts are wanted again
-      this.lastUsed.set(operation.id, usedAgain(operation, entry.params));
-      this.open(entry.id);
-      this.isolated = undefined;
-      this.changed();
-      this.selection = this.logbook.selection;
-      if (entry.notes.length > 0) this.tell('info', entry.notes.join(' '));
-    });
+    if (!active?.cage) return;
+    if (secondsFor(operation, active.cage, this.selection, params) >= LONG) return void this.commitInBackground(operation, active, params);
+    this.attempt(() => this.committed(operation, this.entryFor(operation, active, params)));
+  }
+
+  private entryFor(operation: Operation, active: Part, params: Params): NewEntry {
+    const valid = validParams(operation, $state.snapshot(params));
+    return { operation: operation.id, part: active.id, params: valid, selection: structuredClone($state.snapshot(this.selection)) as Selection };
+  }
+
+  /** The same in a worker, with Stop: nothing is changed until it is done. */
+  private async commitInBackground(operation: Operation, active: Part, params: Params): Promise<void> {
+    if (this.task) return;
+    const { state } = this.logbook;
+    let entry: NewEntry | undefined;
+    this.attempt(() => (entry = this.entryFor(operation, active, params)));
+    if (!entry) return;
+    const prepared = this.logbook.prepared(entry);
+    const task = new RunningTask<Performed>(operation.name, (tasks, tell) => tasks.perform(plainParts(state), prepared, tell));
+    await this.background(task, (performed) => this.committed(operation, entry!, takenUp(state, performed)));
+  }
+
+  /** Shows a task on the card until it ends; what comes of it is taken up, what went wrong is told. */
+  private async background<Result>(task: RunningTask<Result>, taken: (result: Result) => void): Promise<void> {
+    this.task = task as RunningTask<unknown>;
+    try {
+      const result = await task.result;
+      this.attempt(() => taken(result));
+    } catch (error) {
+      this.tell(error instanceof TaskStopped ? 'info' : 'error', error instanceof Error ? error.message : String(error));
+    } finally {
+      this.task = undefined;
+    }
+  }
+
+  private committed(operation: Operation, given: NewEntry, result?: Replayed): void {
+    const entry = this.logbook.add(given, undefined, result);
+    this.running = undefined;
+    this.movingPivot = false;
+    // a typed shift or turn is meant once; widths and counts are wanted again
+    this.lastUsed.set(operation.id, usedAgain(operation, entry.params));
+    this.open(entry.id);
+    this.isolated = undefined;
+    this.changed();
+    this.selection = this.logbook.selection;
+    if (entry.notes.length > 0) this.tell('info', entry.notes.join(' '));
   }
 
   private addShape(params: Params): void {
@@ -410,14 +447,7 @@ export class OpenJob {
     const task = new RunningTask('Poles', async (tasks, tell) =>
       tasks.planPoles($state.snapshot(mesh) as PolygonMesh, autoQuadsOptions(validParams(operation, $state.snapshot(params))), tell)
     );
-    this.task = task;
-    try {
-      this.polePlan = await task.result;
-    } catch (error) {
-      this.tell(error instanceof TaskStopped ? 'info' : 'error', error instanceof Error ? error.message : String(error));
-    } finally {
-      this.task = undefined;
-    }
+    await this.background(task, (plan) => (this.polePlan = plan));
   }
 
   private async layAutoQuads(params: Params): Promise<void> {
@@ -441,44 +471,32 @@ export class OpenJob {
         ? tasks.layOnServer(surface, valid, beside, tell)
         : tasks.lay({ surface, options, beside }, tell)
     );
-    this.task = task;
     this.lastUsed.set(operation.id, { ...valid, over: 'all' });
-    try {
-      const result = await task.result;
-      this.running = undefined;
-      this.attempt(() => {
-        const id = bare?.part.id ?? this.newPartId();
-        const common = { operation: operation.id, part: id, params: { ...valid }, notes: result.notes };
-        // beside quads that stay, the new ones alone are stored: the cage round them goes on as it is
-        const patch = bare && patchOf(result, bare.kept, bare.gone);
-        const entry = patch
-          ? this.logbook.add({ ...common, selection: selectFaces(patch.gone), cast: patch.cast, seam: patch.seam })
-          : this.logbook.add(
-              {
-                ...common,
-                selection: emptySelection(),
-                cast: result.mesh,
-                makes: { name: this.freeName(`${source.name} quads`), kind: 'cage' }
-              },
-              // a cage that served as the reference would hide its successor
-              source.kind === 'cage' ? { hidden: [...this.hidden, source.id] } : undefined
-            );
-        this.open(entry.id);
-        this.view.activePart = id;
-        this.view.cage = true;
-        // how far they are off is seen at once
-        if (this.reference) this.view.overlays.deviation = true;
-        this.changed();
-        this.selection = this.logbook.selection;
-        const quads = result.faces?.length ?? result.mesh.faceVertices.length / 4;
-        const besides = bare?.besides ? [`Faces beside the picked ones that went with them, for an even border: ${bare.besides}.`] : [];
-        this.tell('info', [`${quads.toLocaleString('en')} quads laid in ${task.seconds.toFixed(1)} s.`, ...besides, ...result.notes].join(' '));
-      });
-    } catch (error) {
-      this.tell(error instanceof TaskStopped ? 'info' : 'error', error instanceof Error ? error.message : String(error));
-    } finally {
-      this.task = undefined;
-    }
+    await this.background(task, (laid) => this.addLaid(laid, valid, source, bare, task.seconds));
+  }
+
+  private addLaid(laid: Laid, params: Params, source: Part, bare: BareArea | undefined, seconds: number): void {
+    const id = bare?.part.id ?? this.newPartId();
+    const common = { operation: 'auto-quads', part: id, params: { ...params }, notes: laid.notes };
+    // beside quads that stay, the new ones alone are stored: the cage round them goes on as it is
+    const patch = bare && patchOf(laid, bare.kept, bare.gone);
+    const makes = { name: this.freeName(`${source.name} quads`), kind: 'cage' as const };
+    // a cage that served as the reference would hide its successor
+    const hidden = source.kind === 'cage' ? { hidden: [...this.hidden, source.id] } : undefined;
+    const entry = patch
+      ? this.logbook.add({ ...common, selection: selectFaces(patch.gone), cast: patch.cast, seam: patch.seam })
+      : this.logbook.add({ ...common, selection: emptySelection(), cast: laid.mesh, makes }, hidden);
+    this.running = undefined;
+    this.open(entry.id);
+    this.view.activePart = id;
+    this.view.cage = true;
+    // how far they are off is seen at once
+    if (this.reference) this.view.overlays.deviation = true;
+    this.changed();
+    this.selection = this.logbook.selection;
+    const quads = laid.faces?.length ?? laid.mesh.faceVertices.length / 4;
+    const besides = bare?.besides ? [`Faces beside the picked ones that went with them, for an even border: ${bare.besides}.`] : [];
+    this.tell('info', [`${quads.toLocaleString('en')} quads laid in ${seconds.toFixed(1)} s.`, ...besides, ...laid.notes].join(' '));
   }
 
   /** Lays quads again with the open card's settings, as a new entry. */
@@ -564,14 +582,7 @@ export class OpenJob {
   pickMany(picked: Selection, how: 'instead' | 'add' | 'take'): void {
     if (how === 'instead') this.selection = picked;
     else if (how === 'add') this.selection = united(this.selection, picked);
-    else {
-      const without = (have: number[], gone: number[]) => {
-        const set = new Set(gone);
-        return have.filter((id) => !set.has(id));
-      };
-      const { vertices, edges, faces } = this.selection;
-      this.selection = { vertices: without(vertices, picked.vertices), edges: without(edges, picked.edges), faces: without(faces, picked.faces) };
-    }
+    else this.selection = without(this.selection, picked);
   }
 
   /** Keeps the selection under a name; a set of that name is replaced. */
@@ -630,18 +641,7 @@ export class OpenJob {
   isolate(): void {
     if (this.isolated) this.isolated = undefined;
     else if (this.active?.cage && !isEmpty(this.selection)) {
-      const faces = facesOf(this.active.cage, this.selection);
-      const { cage } = this.active;
-      // vertices and edges alone show the faces round them
-      const around =
-        faces.length > 0
-          ? faces
-          : [...cage.faces()].filter(
-              (f) =>
-                cage.faceVertices(f).some((v) => this.selection.vertices.includes(v)) ||
-                cage.loopOf(cage.faceEdge[f]).some((h) => this.selection.edges.includes(h >> 1))
-            );
-      this.isolated = around;
+      this.isolated = facesAround(this.active.cage, this.selection);
     } else this.tell('info', 'Isolate: pick the faces to keep in view first.');
   }
 

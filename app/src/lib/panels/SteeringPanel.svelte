@@ -11,7 +11,8 @@
     type Triple
   } from '@ulvrin/core';
   import { polygonsOf } from '$lib/job/bare-area.ts';
-  import type { OpenJob, StrokeKind } from '$lib/job/open-job.svelte.ts';
+  import type { OpenJob } from '$lib/job/open-job.svelte.ts';
+  import type { StrokeKind } from '$lib/job/steering.ts';
   import { onDestroy, untrack } from 'svelte';
 
   /** Milliseconds without a change after which the surface is looked through. */

@@ -34,10 +34,11 @@ function newHand(): Hand {
   return { worker, tasks: wrap<Tasks>(worker), failed, ended, end };
 }
 
-const isBroken = ({ failed }: Hand): Promise<boolean> => Promise.race([failed, Promise.resolve(false)]).then(
-  () => false,
-  () => true
-);
+const isBroken = ({ failed }: Hand): Promise<boolean> =>
+  Promise.race([failed, Promise.resolve(false)]).then(
+    () => false,
+    () => true
+  );
 
 /** The worker whose last task came to its end: it has what it made still at hand for the next one. */
 let idle: Hand | undefined;

@@ -6,6 +6,8 @@ import {
   encodeLayTask,
   lay,
   lookAhead,
+  operationById,
+  perform,
   planPoles,
   Reference,
   reporting,
@@ -17,6 +19,9 @@ import {
   type BringInOptions,
   type BroughtIn,
   type Deviation,
+  type Entry,
+  type Performed,
+  type PlainPart,
   type KeptQuads,
   type Laid,
   type LaidLine,
@@ -105,6 +110,15 @@ const tasks = {
   async planPoles(mesh: PolygonMesh, options: AutoQuadsOptions, tell: Tell): Promise<PlannedPole[]> {
     if (options.oneSkin) await readySolids();
     return planPoles(mesh, options, { phase: tell }, kept);
+  },
+  /** Does an entry of the logbook on parts that came as plain data. */
+  async perform(parts: PlainPart[], entry: Entry, tell: Tell): Promise<Performed> {
+    const operation = operationById(entry.operation);
+    if (operation?.kind === 'parts') await readySolids();
+    tell(operation?.name ?? 'Computing', 0.1);
+    const performed = perform(parts, entry);
+    tell('Handing over', 0.95);
+    return performed;
   },
   /** Keeps a reference for `deviations`. */
   setReference(mesh: PolygonMesh): void {

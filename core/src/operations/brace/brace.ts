@@ -5,7 +5,7 @@ import { dot } from '../../numeric/vectors.ts';
 import { edgeLoop } from '../../select/loops.ts';
 import { selectEdges, selectFaces, type Selection } from '../../select/selection.ts';
 import { keepSurfaceField } from '../keep-surface.ts';
-import { refuse, type CageOperation, type Refusal } from '../operation.ts';
+import { refuse, type CageOperation, type Refusal, pickedTimesFaces } from '../operation.ts';
 import { orientedChains } from '../shape/chains.ts';
 import { outlineOf } from '../shape/wall-round.ts';
 import { bracedEdges, moveSupportLoops, putSupportLoops, takeOutSupportLoops } from './support-loops.ts';
@@ -55,6 +55,7 @@ function checkBrace(cage: Cage, selection: Selection): Refusal | undefined {
 export const brace: CageOperation = {
   kind: 'cage',
   id: 'brace',
+  seconds: (cage, selection) => 4e-9 * pickedTimesFaces(cage, selection),
   bench: 4,
   key: 'X',
   group: 'Support loops',

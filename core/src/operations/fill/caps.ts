@@ -96,6 +96,16 @@ type Wanted = (params: Params) => FillSettings;
 const swellField = () =>
   Joi.number().min(0).max(1).default(1).label('Swell').meta({ step: 0.1, slider: true }).description('0 flat, 1 continues the curvature around');
 
+/** Seconds that a border takes by the square of its edges, where it is ragged; beyond `MOST_OUTLINE_EDGES` fewer ways are tried. */
+const GRID_SECONDS = 3e-4;
+
+/** About how long filling takes: a grid's ways look at pairs of border vertices. */
+function secondsToFill(method: FillMethod, gaps: readonly Gap[]): number {
+  const edges = gaps.map(({ hole }) => hole.vertices.length);
+  if (method === 'grid') return edges.reduce((sum, n) => sum + GRID_SECONDS * n ** 2, 0);
+  return method === 'triangles' ? edges.reduce((sum, n) => sum + 2e-8 * n ** 3, 0) : edges.reduce((sum, n) => sum + 1e-3 * n, 0);
+}
+
 /** A way to fill holes as an operation. */
 const cap = (
   method: FillMethod,
@@ -107,6 +117,7 @@ const cap = (
   group: 'Holes',
   needs: 'A border: pick an edge of it where there are several.',
   check: checkHoles,
+  seconds: (cage, selection) => secondsToFill(method, gapsMeant(cage, selection)),
   run: (cage, selection, params) => run(cage, selection, method, settings(params), (params.odd as OddWay | undefined) ?? 'triangle'),
   ...rest
 });

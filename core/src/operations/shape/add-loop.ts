@@ -180,6 +180,7 @@ function run(cage: Cage, selection: Selection, params: Params): CageResult {
 export const addLoop: CageOperation = {
   kind: 'cage',
   id: 'add-loop',
+  seconds: (cage) => 2.5e-5 * cage.faceCount,
   bench: 3,
   name: 'Add loop',
   purpose: 'Cut a new edge loop across picked edges, or beside a picked loop, at a fraction or a distance.',

@@ -2,7 +2,7 @@ import Joi from 'joi';
 import { NONE, type Cage } from '../../mesh/cage.ts';
 import { mean } from '../../numeric/vectors.ts';
 import { isEmpty, selectVertices, type Selection } from '../../select/selection.ts';
-import { refuse, type CageOperation } from '../operation.ts';
+import { refuse, type CageOperation, pickedTimesFaces } from '../operation.ts';
 import { mergeVertices } from './merge-vertices.ts';
 
 /** Vertices that become one: those joined by picked edges or round picked faces. */
@@ -28,6 +28,7 @@ function groupsOf(cage: Cage, selection: Selection): number[][] {
 export const collapse: CageOperation = {
   kind: 'cage',
   id: 'collapse',
+  seconds: (cage, selection) => 1.5e-8 * pickedTimesFaces(cage, selection),
   bench: 3,
   name: 'Collapse',
   purpose: 'Pull picked edges or faces together to one vertex each.',

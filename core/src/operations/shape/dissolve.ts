@@ -3,7 +3,7 @@ import { NONE, type Cage } from '../../mesh/cage.ts';
 import { joinEdges, mergeFaces } from '../../mesh/euler-operators.ts';
 import { emptySelection, isEmpty, selectEdges, type Selection } from '../../select/selection.ts';
 import { keepSurfaceField } from '../keep-surface.ts';
-import { type CageOperation, type CageResult, type Refusal } from '../operation.ts';
+import { type CageOperation, type CageResult, type Refusal, pickedTimesFaces } from '../operation.ts';
 
 function check(cage: Cage, selection: Selection): Refusal | undefined {
   if (isEmpty(selection)) return { found: 'Nothing is picked.', instead: 'Pick edges, a loop, vertices or faces that shall become one.' };
@@ -30,6 +30,7 @@ function edgesToGo(cage: Cage, selection: Selection): Set<number> {
 export const dissolve: CageOperation = {
   kind: 'cage',
   id: 'dissolve',
+  seconds: (cage, selection) => 2.5e-8 * pickedTimesFaces(cage, selection),
   bench: 3,
   name: 'Dissolve',
   purpose: 'Take out edges, loops or vertices and join the faces beside them.',

@@ -208,6 +208,7 @@ function mixCornerUv(d: Division, ids: number[]): void {
 export const divideOnce: CageOperation = {
   kind: 'cage',
   id: 'divide-once',
+  seconds: (cage) => 3e-5 * cage.faceCount,
   bench: 3,
   name: 'Divide once',
   purpose: 'Divide picked faces, or the whole part, into quads once, flat or smooth, with a seam of quads to the rest.',

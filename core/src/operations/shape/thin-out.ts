@@ -2,7 +2,7 @@ import Joi from 'joi';
 import { type Cage } from '../../mesh/cage.ts';
 import { type Selection } from '../../select/selection.ts';
 import { thinnedOut, type ThinOutSettings } from '../../select/thin-out.ts';
-import { type CageOperation, type Params, type Refusal } from '../operation.ts';
+import { type CageOperation, type Params, type Refusal, pickedTimesFaces } from '../operation.ts';
 import { dissolveEdges } from './dissolve.ts';
 
 interface ThinOutParams extends ThinOutSettings {
@@ -30,6 +30,7 @@ function check(cage: Cage, selection: Selection, params: Params): Refusal | unde
 export const thinOut: CageOperation = {
   kind: 'cage',
   id: 'thin-out',
+  seconds: (cage, selection) => 1.5e-8 * pickedTimesFaces(cage, selection),
   bench: 3,
   name: 'Thin out',
   purpose: 'Keep one of every N loops, counted from the picked edge, and take the others out.',
