@@ -164,3 +164,30 @@ test('two views are opened and closed twenty times, and a lost view comes back b
   await settled(page);
   await expect.poll(async () => Buffer.compare(await stand.screenshot(), before)).toBe(0);
 });
+
+test('a stand that fails leaves the rest of the page, exports the job, and shows a report without anything of the user', async ({ page }) => {
+  await startShape(page, 'Box');
+  await page.addInitScript(() => {
+    HTMLCanvasElement.prototype.getContext = () => null;
+  });
+  await page.reload();
+  const note = page.getByRole('group', { name: 'The stand has failed.' });
+  await expect(note).toBeVisible();
+  await expect(logbook(page)).toHaveCount(1);
+  const file = await saved(page, () => note.getByRole('button', { name: 'Export the job' }).click());
+  expect(file.bytes.length).toBeGreaterThan(500);
+  await note.getByText('The report').click();
+  await expect(note.locator('pre')).toContainText('Parts: cage of 96 faces');
+  await expect(note.locator('pre')).not.toContainText('New job');
+});
+
+test('a storage that is nearly full is told while everything still fits', async ({ page }) => {
+  await page.addInitScript(() => {
+    navigator.storage.estimate = async () => ({ usage: 95 * 2 ** 20, quota: 100 * 2 ** 20 });
+  });
+  await startShape(page, 'Box');
+  await page.reload();
+  await expect(page.getByText('storage is nearly full: 95 MB of 100 MB used')).toBeVisible();
+  await page.goto('/');
+  await expect(page.getByText('95 MB of 100 MB used')).toBeVisible();
+});

@@ -1,6 +1,7 @@
 import type Joi from 'joi';
 import { CageError, type Cage } from '../mesh/cage.ts';
 import { type PolygonMesh } from '../mesh/polygon-mesh.ts';
+import { NotPositiveDefinite } from '../numeric/cholesky.ts';
 import { type Triple } from '../numeric/vectors.ts';
 import { type Selection } from '../select/selection.ts';
 import { type SurfaceSettings } from '../subdivide/level-plan.ts';
@@ -276,11 +277,19 @@ function refuseBadCage(name: string, cage: Cage): void {
   }
 }
 
+/** Whether a solve found its matrix singular, or so near to it that nothing can be told. */
+const isUnsolvable = (error: unknown): boolean => error instanceof NotPositiveDefinite || (error instanceof Error && /singular/i.test(error.message));
+
 function refusingCageErrors<T>(work: () => T): T {
   try {
     return work();
   } catch (error) {
     if (error instanceof CageError) throw new OperationRefused({ found: error.message });
+    if (isUnsolvable(error))
+      throw new OperationRefused({
+        found: 'The equations of this fit have no single solution: vertices coincide there, or lie on one line.',
+        instead: 'Weld near vertices first, or pick a larger area.'
+      });
     throw error;
   }
 }

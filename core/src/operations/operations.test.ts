@@ -5,11 +5,15 @@ import { someParams } from '../../testing/some-params.ts';
 import { assertValid } from '../mesh/assert-valid.ts';
 import { Cage } from '../mesh/cage.ts';
 import { borderLoops, enclosedVolume, eulerCharacteristic, islands } from '../mesh/topology.ts';
+import { shortestMoves } from '../refit/least-squares.ts';
 import { edgeLoop } from '../select/loops.ts';
 import { emptySelection, selectEdges, selectFaces, selectVertices, type Selection } from '../select/selection.ts';
 import { box, cylinder, plane, quadSphere, torus } from '../shapes/start-shapes.ts';
 import { applyOperation, benches, fieldsOf, OperationRefused, validParams, type CageOperation, type Params } from './operation.ts';
 import { operationById, operations, rackAt } from './registry.ts';
+
+/** One point that is its vertex. */
+const noRows = { start: Int32Array.of(0, 1), index: Int32Array.of(0), weight: Float64Array.of(1) };
 
 const cageOperations = operations.filter((o): o is CageOperation => o.kind === 'cage');
 const run = (id: string, cage: Cage, selection: Selection, params: Params = {}) =>
@@ -24,6 +28,18 @@ describe('every operation of the registry', () => {
       for (const field of fieldsOf(operation)) expect(field.label).toMatch(/^[A-Z]/);
       expect(() => validParams(operation, {})).not.toThrow();
     }
+  });
+
+  it('is refused with a sentence where its equations have no solution, or its result is no shape', () => {
+    const cage = Cage.fromPolygons(box({ x: 2, y: 2, z: 2 }, { x: 1, y: 1, z: 1 }));
+    const like = (run: CageOperation['run']): CageOperation => ({ ...(operationById('flatten') as CageOperation), check: () => undefined, run });
+    const apply = (run: CageOperation['run']) => () => applyOperation(like(run), cage, emptySelection(), {});
+    const noSolution = () => shortestMoves(noRows, [{ row: 0, by: [NaN, 0, 0] }], Int32Array.of(0), 1, 0.1) as never;
+    expect(apply(noSolution)).toThrow(/no single solution/);
+    const movedTo = (x: number) => apply((c) => ((c = c.clone()), (c.positions[0] = x), { cage: c, selection: emptySelection(), notes: [] }));
+    expect(movedTo(NaN)).toThrow(/^Flatten: the result has a vertex at a place that is no number/);
+    expect(movedTo(2e9)).toThrow(OperationRefused);
+    expect(movedTo(5e8)).not.toThrow();
   });
 
   it('has a key that no other of its row has', () => {

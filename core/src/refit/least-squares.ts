@@ -1,4 +1,4 @@
-import { Cholesky, nestedDissection, SymmetricBuilder } from '../numeric/cholesky.ts';
+import { Cholesky, nestedDissection, NotPositiveDefinite, SymmetricBuilder } from '../numeric/cholesky.ts';
 import { type WeightRows } from '../subdivide/weight-rows.ts';
 
 /** A point of the surface that is wished elsewhere. */
@@ -65,7 +65,14 @@ export function shortestMoves(
     if (pulled) right[k] -= hold * pulled[k];
   }
   const done = matrix.done();
-  return new Cholesky(done, nestedDissection(done)).solve(right);
+  return finite(new Cholesky(done, nestedDissection(done)).solve(right));
+}
+
+/** @throws NotPositiveDefinite where a solution holds what is no number: its matrix was singular but for rounding */
+function finite(solution: Float64Array): Float64Array {
+  const off = solution.findIndex((x) => !Number.isFinite(x));
+  if (off >= 0) throw new NotPositiveDefinite(`the fit has no solution at unknown ${off}`);
+  return solution;
 }
 
 /** What of a wish counts, as a symmetric 3 x 3 matrix. */
@@ -115,7 +122,7 @@ export class PointFit {
           if (u >= 0) right[u] += rows.weight[k] * by[3 * n + axis];
         }
       });
-      this.factor.solve(right).forEach((x, u) => (out[3 * u + axis] = x));
+      finite(this.factor.solve(right)).forEach((x, u) => (out[3 * u + axis] = x));
     }
     return out;
   }

@@ -1,4 +1,5 @@
 import { loadJob, saveJob, savePicture, saveView, type StoredJob } from '$lib/storage/job-store.ts';
+import { describeRoom, isNearlyFull, roomLeft } from '$lib/storage/storage-state.ts';
 import { JobLock } from './job-lock.ts';
 import { SaveQueue, type SaveState, type Snapshot } from './save-queue.ts';
 
@@ -18,6 +19,8 @@ export interface Kept {
 /** Milliseconds that the view and the picture wait for more of the same. */
 const VIEW_RESTS = 250;
 const PICTURE_RESTS = 400;
+/** Milliseconds between two looks at how full the storage is. */
+const ROOM_RESTS = 60_000;
 
 /** Keeps a document in the browser's storage as it changes, for the one page that may change it. */
 export class DocumentKeeper {
@@ -28,6 +31,8 @@ export class DocumentKeeper {
   private readonly lock: JobLock;
   private viewTimer: ReturnType<typeof setTimeout> | undefined;
   private pictureTimer: ReturnType<typeof setTimeout> | undefined;
+  private roomAsked = 0;
+  private roomTold = false;
 
   constructor(
     private readonly id: string,
@@ -51,6 +56,20 @@ export class DocumentKeeper {
   /** Takes the job for this page if no other has it. */
   async begin(): Promise<void> {
     this.holds = await this.lock.begin();
+    void this.tellRoom();
+  }
+
+  /** Tells once when the storage gets full, while everything still fits. */
+  private async tellRoom(): Promise<void> {
+    if (this.roomTold || Date.now() - this.roomAsked < ROOM_RESTS) return;
+    this.roomAsked = Date.now();
+    const room = await roomLeft();
+    if (!room || !isNearlyFull(room)) return;
+    this.roomTold = true;
+    this.kept.tell(
+      'info',
+      `The browser’s storage is nearly full: ${describeRoom(room)} On the jobs page, empty the trash or delete jobs with large stored results.`
+    );
   }
 
   takeOver(): Promise<void> {
@@ -132,7 +151,10 @@ export class DocumentKeeper {
   private told(state: SaveState): void {
     const before = this.saving.is;
     this.saving = state;
-    if (state.is === 'saved') this.lock.tell({ is: 'changed' });
+    if (state.is === 'saved') {
+      this.lock.tell({ is: 'changed' });
+      void this.tellRoom();
+    }
     if (state.is === 'failed' && before !== 'failed') this.kept.tell('error', describeFailure(state));
   }
 

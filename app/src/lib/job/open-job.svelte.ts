@@ -150,6 +150,11 @@ export class OpenJob {
   sets = $derived.by(() => (void this.version, this.logbook.settings.sets));
   /** ids of parts that are not shown */
   hidden = $derived.by(() => (void this.version, this.logbook.settings.hidden));
+  /** what the entries after the one whose card is open came to */
+  laterFound = $derived.by((): string | undefined => {
+    const index = this.entries.findIndex((e) => e.id === this.liveEntry);
+    return index < 0 ? undefined : describeLater(this.logbook, index);
+  });
   /** what undo would take back, and redo do again */
   undoes = $derived.by(() => (void this.version, this.logbook.undoes));
   redoes = $derived.by(() => (void this.version, this.logbook.redoes));
@@ -288,8 +293,6 @@ export class OpenJob {
     this.ongoing = true;
     this.message = undefined;
     this.changed();
-    const later = describeLater(this.logbook, index);
-    if (later) this.tell('info', later);
   }
 
   /** The last operation once more, with the same numbers, on what is picked now. */

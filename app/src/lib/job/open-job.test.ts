@@ -176,7 +176,7 @@ describe('an open job', () => {
     }
     job.reopen(job.entries[0].id);
     job.setParams({ deep: 5 });
-    expect(job.message!.text).toMatch(/^2 later entries: .*(as before|by place|flagged)/);
+    expect(job.laterFound).toMatch(/^2 later entries: .*(as before|by place|flagged)/);
   });
 
   it('changes nothing, and says why, while another page holds the job', async () => {

@@ -171,6 +171,7 @@
       <SteeringPanel {job} params={castLive ? draft : params} onchange={(p) => (castLive ? (draft = { ...draft, ...p }) : job.setParams(p))} />
     {/if}
     {#if job.forecast}<p class="forecast" data-testid="forecast">{job.forecast}</p>{/if}
+    {#if !job.running && job.laterFound}<p class="forecast" data-testid="later">{job.laterFound}</p>{/if}
     {#if job.takesLong}<p class="forecast">
         No preview: this may take {job.takesLong < 90 ? `${Math.ceil(job.takesLong)} s` : `${Math.ceil(job.takesLong / 60)} minutes`}. It runs in the
         background and can be stopped.

@@ -35,7 +35,7 @@
   }
 </script>
 
-<div class="failure" role="alert">
+<div class="failure" role="group" aria-label={what}>
   <InlineNotification
     kind="error"
     lowContrast
