@@ -168,7 +168,10 @@ test('two views are opened and closed twenty times, and a lost view comes back b
 test('a stand that fails leaves the rest of the page, exports the job, and shows a report without anything of the user', async ({ page }) => {
   await startShape(page, 'Box');
   await page.addInitScript(() => {
-    HTMLCanvasElement.prototype.getContext = () => null;
+    const sound = HTMLCanvasElement.prototype.getContext as (kind: string, ...rest: unknown[]) => unknown;
+    HTMLCanvasElement.prototype.getContext = function (this: HTMLCanvasElement, kind: string, ...rest: unknown[]) {
+      return kind.startsWith('webgl') ? null : sound.call(this, kind, ...rest);
+    } as typeof HTMLCanvasElement.prototype.getContext;
   });
   await page.reload();
   const note = page.getByRole('group', { name: 'The stand has failed.' });

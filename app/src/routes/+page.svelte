@@ -46,7 +46,7 @@
   let problem = $state('');
   let renaming: Tile | undefined = $state();
   let newName = $state('');
-  let undoable: { text: string; undo?: () => Promise<unknown> } | undefined = $state();
+  let undoable: { text: string; more?: string; undo?: () => Promise<unknown> } | undefined = $state();
   let dropped: File | undefined = $state();
   let dragging = $state(false);
   let chooser: HTMLInputElement;
@@ -104,7 +104,7 @@
     await doing(async () => {
       await openDemo(demo, $state.snapshot(job));
       tellOpenPages(job.id, { is: 'restored' });
-      undoable = { text: `${job.name} was reset. What it was is in the trash.` };
+      undoable = { text: `${job.name} was reset.`, more: 'What it was is in the trash.' };
     });
     busy = '';
   }
@@ -192,7 +192,7 @@
   {#if jobs && room}
     <p class="quiet room" class:problem={isNearlyFull(room)}>
       {describeRoom(room)}
-      {#if !room.kept}<button class="plain" onclick={() => doing(askToKeep)}>Ask to keep them</button>{/if}
+      {#if !room.kept}<button class="plain" onclick={() => doing(askToKeep)}>Ask the browser to keep them</button>{/if}
       <label
         >Remind me to export
         <select bind:value={remindDays} onchange={() => remindAfter(remindDays)} aria-label="Remind me to export"
@@ -265,7 +265,14 @@
 
 {#if undoable}
   <div class="toast">
-    <ToastNotification kind="info" lowContrast title={undoable.text} timeout={12000} on:close={() => (undoable = undefined)}>
+    <ToastNotification
+      kind="info"
+      lowContrast
+      title={undoable.text}
+      subtitle={undoable.more ?? ''}
+      timeout={12000}
+      on:close={() => (undoable = undefined)}
+    >
       {#if undoable.undo}
         <button
           class="plain"
@@ -380,6 +387,7 @@
     display: flex;
     flex-wrap: wrap;
     gap: 4px 12px;
+    align-items: baseline;
     margin-bottom: 8px;
   }
   .demo {

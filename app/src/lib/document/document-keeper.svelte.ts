@@ -149,13 +149,11 @@ export class DocumentKeeper {
   }
 
   private told(state: SaveState): void {
-    const before = this.saving.is;
     this.saving = state;
     if (state.is === 'saved') {
       this.lock.tell({ is: 'changed' });
       void this.tellRoom();
     }
-    if (state.is === 'failed' && before !== 'failed') this.kept.tell('error', describeFailure(state));
   }
 
   private async heldBy(holds: boolean): Promise<void> {
@@ -164,9 +162,3 @@ export class DocumentKeeper {
     if (holds && this.queue.isSaved) await this.reload();
   }
 }
-
-/** A save that failed, as it is told: what happened, and what to do. */
-export const describeFailure = ({ why, full }: { why: string; full: boolean }): string =>
-  full
-    ? 'Not saved: the browser’s storage for this site is full. Empty the trash or delete jobs on the jobs page to free room; it is saved by itself then. Or export the job to a file.'
-    : `Not saved: ${why.replace(/\.$/, '')}. It is tried again by itself; export the job to a file to be safe.`;

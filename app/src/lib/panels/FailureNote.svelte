@@ -57,6 +57,10 @@
 
 <style>
   .failure {
+    /* over what else lies on the stand */
+    position: relative;
+    z-index: 4;
+    background: var(--panel);
     padding: 16px;
     overflow: auto;
     max-height: 100%;

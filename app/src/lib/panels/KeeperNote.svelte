@@ -43,7 +43,11 @@
   </div>
 {:else if keeper.saving.is === 'failed'}
   <div class="note" role="alert">
-    <span>{keeper.saving.full ? 'The browser’s storage is full: your last changes are not saved.' : 'Your last changes are not saved yet.'}</span>
+    <span
+      >{keeper.saving.full
+        ? 'The browser’s storage is full: your last changes are not saved. Empty the trash or delete jobs to free room; they are saved by themselves then.'
+        : `Your last changes are not saved yet (${keeper.saving.why.replace(/\.$/, '')}). It is tried again by itself.`}</span
+    >
     <Button size="small" disabled={busy} on:click={() => doing(() => keeper.save())}>Try again</Button>
     <Button size="small" kind="tertiary" on:click={() => exportJob(job)}>Export the job</Button>
     {#if keeper.saving.full}<Button size="small" kind="tertiary" href={resolve('/')} target="_blank">Free room</Button>{/if}
@@ -52,12 +56,7 @@
 
 <style>
   .note {
-    position: absolute;
-    z-index: 3;
-    top: 8px;
-    left: 50%;
-    transform: translateX(-50%);
-    max-width: min(640px, 90%);
+    pointer-events: auto;
     display: flex;
     flex-wrap: wrap;
     align-items: center;
@@ -69,6 +68,6 @@
     font-size: 13px;
   }
   .note span {
-    flex: 1 1 220px;
+    flex: 1 1 100%;
   }
 </style>

@@ -21,12 +21,15 @@
 </script>
 
 <div class="buttons">
-  <button class="plain" disabled={!job.undoes} title={job.undoes ? `Undo: ${job.undoes} (Ctrl+Z)` : 'Nothing to undo'} onclick={() => job.undo()}
-    >Undo</button
+  <button
+    class="plain"
+    disabled={!job.undoes || job.lookingOn !== undefined}
+    title={job.undoes ? `Undo: ${job.undoes} (Ctrl+Z)` : 'Nothing to undo'}
+    onclick={() => job.undo()}>Undo</button
   >
   <button
     class="plain"
-    disabled={!job.redoes}
+    disabled={!job.redoes || job.lookingOn !== undefined}
     title={job.redoes ? `Redo: ${job.redoes} (Ctrl+Shift+Z)` : 'Nothing to redo'}
     onclick={() => job.redo()}>Redo</button
   >

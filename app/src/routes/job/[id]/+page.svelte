@@ -409,7 +409,6 @@
       <PaneGroup direction="horizontal" class="panes" autoSaveId="ulvrin-panes">
         <Pane defaultSize={70} minSize={40}>
           <div class="stand">
-            <KeeperNote job={open} />
             <div class="panes-of-stand" class:two={open.view.compare !== undefined}>
               <svelte:boundary onerror={(error) => console.error(error)}>
                 <StandView job={open} deviations={meter.found} bind:stand onhover={(what) => (hovered = what)} />
@@ -418,6 +417,7 @@
               </svelte:boundary>
             </div>
             <div class="corner" class:beside={open.view.compare !== undefined}>
+              <KeeperNote job={open} />
               {#if open.record.brief && briefOpen}
                 <div class="brief">
                   <strong>Brief</strong>
