@@ -4,6 +4,8 @@
   import { Button, Modal, TextInput, ToastNotification } from 'carbon-components-svelte';
   import { onMount } from 'svelte';
   import BringInDialog from '$lib/panels/BringInDialog.svelte';
+  import StorageRoom from '$lib/panels/StorageRoom.svelte';
+  import TrashTiles from '$lib/panels/TrashTiles.svelte';
   import { listDemos, openDemo, type DemoEntry } from '$lib/job/demo-files.ts';
   import {
     createJob,
@@ -15,24 +17,12 @@
     newJobId,
     renameJob,
     restoreJob,
-    TRASH_DAYS,
     type Tile
   } from '$lib/storage/job-store.ts';
   import { tellOpenPages } from '$lib/document/job-lock.ts';
   import { exportStored } from '$lib/document/export-job.svelte.ts';
   import { whenBlocked } from '$lib/storage/database.ts';
-  import {
-    askToKeep,
-    describeClosed,
-    describeRoom,
-    dueForExport,
-    isNearlyFull,
-    remindAfter,
-    reminderDays,
-    reminders,
-    roomLeft,
-    type Room
-  } from '$lib/storage/storage-state.ts';
+  import { askToKeep, describeClosed, roomLeft, type Room } from '$lib/storage/storage-state.ts';
   import { theme } from '$lib/theme.svelte.ts';
 
   /** nothing until the storage has answered */
@@ -40,7 +30,6 @@
   let trash: Tile[] = $state([]);
   let room: Room | undefined = $state.raw();
   let closed = $state('');
-  let remindDays = $state(0);
   let demos: DemoEntry[] = $state([]);
   let busy = $state('');
   let problem = $state('');
@@ -52,7 +41,6 @@
   let chooser: HTMLInputElement;
 
   onMount(async () => {
-    remindDays = reminderDays();
     whenBlocked(() => (closed = describeClosed(new Error('another tab holds an older version of it'))));
     try {
       await emptyTrash();
@@ -134,7 +122,6 @@
     making = false;
   }
 
-  const due = $derived(dueForExport(jobs ?? [], remindDays));
   const when = (iso: string) => new Date(iso).toLocaleString('en-GB', { day: 'numeric', month: 'short', hour: '2-digit', minute: '2-digit' });
   const countsOf = ({ counts }: Tile) =>
     counts.faces > 0
@@ -189,24 +176,7 @@
 
   <h2>Your jobs</h2>
   {#if closed}<p class="problem" role="alert">{closed}</p>{/if}
-  {#if jobs && room}
-    <p class="quiet room" class:problem={isNearlyFull(room)}>
-      {describeRoom(room)}
-      {#if !room.kept}<button class="plain" onclick={() => doing(askToKeep)}>Ask the browser to keep them</button>{/if}
-      <label
-        >Remind me to export
-        <select bind:value={remindDays} onchange={() => remindAfter(remindDays)} aria-label="Remind me to export"
-          >{#each reminders as days (days)}<option value={days}>{days === 0 ? 'never' : `every ${days} days`}</option>{/each}</select
-        ></label
-      >
-    </p>
-  {/if}
-  {#if due.length > 0}
-    <p class="quiet" role="note">
-      Changed since they were last exported:
-      {#each due as job (job.id)}<button class="plain" onclick={() => doing(() => exportStored(job.id))}>Export {job.name}</button>{/each}
-    </p>
-  {/if}
+  {#if jobs}<StorageRoom {jobs} {room} onask={() => doing(askToKeep)} onexport={(id) => doing(() => exportStored(id))} />{/if}
   {#if jobs?.length === 0}
     <p class="quiet empty">No jobs yet. Open a demo below, or drop a mesh file (OBJ, PLY, STL, OFF, usda) or a job file anywhere on this page.</p>
   {/if}
@@ -229,26 +199,7 @@
     {/each}
   </div>
 
-  {#if trash.length > 0}
-    <h2>Trash</h2>
-    <p class="quiet">
-      Kept for {TRASH_DAYS} days.
-      <button class="plain danger" onclick={() => doing(() => emptyTrash(trash.map((t) => t.id)))}>Empty the trash</button>
-    </p>
-    <div class="tiles" role="list" aria-label="Trash">
-      {#each trash as job (job.id)}
-        <div class="tile gone" role="listitem">
-          {#if job.picture}<img src={job.picture} alt="" />{:else}<div class="blank">no picture yet</div>{/if}
-          <strong>{job.name}</strong>
-          <span class="quiet">deleted {when(job.deleted!)}</span>
-          <div class="row">
-            <button class="plain" onclick={() => restore(job)}>Restore</button>
-            <button class="plain danger" onclick={() => doing(() => emptyTrash([job.id]))}>Delete for good</button>
-          </div>
-        </div>
-      {/each}
-    </div>
-  {/if}
+  <TrashTiles {trash} onrestore={restore} onempty={(ids) => doing(() => emptyTrash(ids))} />
 
   <h2>Demo jobs of the Saltmarsh Fog Signal Station</h2>
   <p class="quiet">Each opens as a copy of its own.</p>
@@ -379,16 +330,6 @@
     display: grid;
     place-items: center;
     color: var(--soft);
-  }
-  .gone {
-    opacity: 0.75;
-  }
-  .room {
-    display: flex;
-    flex-wrap: wrap;
-    gap: 4px 12px;
-    align-items: baseline;
-    margin-bottom: 8px;
   }
   .demo {
     border-left: 4px solid var(--sea);

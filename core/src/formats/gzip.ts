@@ -1,5 +1,6 @@
 import { Inflate } from 'pako';
 import { FormatError } from './format.ts';
+import { joinedBytes } from './join-bytes.ts';
 import { MOST_BYTES } from './registry.ts';
 
 /** Bytes that are unpacked at a time. */
@@ -33,11 +34,5 @@ export function unpackGzip(bytes: Uint8Array, name: string, most = MOST_BYTES): 
     throw new FormatError(
       `${name} is cut off: its end is missing after ${length.toLocaleString('en')} unpacked bytes. Copy it again from where it came from.`
     );
-  const all = new Uint8Array(length);
-  let at = 0;
-  for (const part of parts) {
-    all.set(part, at);
-    at += part.length;
-  }
-  return all;
+  return joinedBytes(parts);
 }

@@ -1,5 +1,6 @@
 import { faceCount, type PolygonMesh } from '../mesh/polygon-mesh.ts';
 import { FormatError, type Format, type ReadResult, type WriteOptions } from './format.ts';
+import { meshesAsRegions } from './meshes-as-regions.ts';
 import { TextWriter } from './text-scanner.ts';
 
 /** One `def` of the file: its type, name, metadata lines and attribute values. */
@@ -219,7 +220,7 @@ function read(bytes: Uint8Array): ReadResult {
   const mesh =
     parts.length === 1
       ? parts[0]
-      : merged(
+      : meshesAsRegions(
           parts,
           meshes.map((m) => m.name)
         );
@@ -335,46 +336,6 @@ function readTextureCoordinates(prim: Prim, mesh: PolygonMesh, notes: string[]):
     if (2 * i + 1 < values.length) mesh.cornerUv.set([values[2 * i], values[2 * i + 1]], 2 * c);
   }
   if (mesh.cornerUv.some(Number.isNaN)) notes.push(`Texture coordinates of mesh "${prim.name}" do not cover all corners.`);
-}
-
-/** Several meshes as one, each a region. */
-function merged(parts: PolygonMesh[], names: string[]): PolygonMesh {
-  const positions: number[] = [];
-  const faceVertices: number[] = [];
-  const faceStart = [0];
-  const faceRegion: number[] = [];
-  const crease: number[] = [];
-  const sharp: number[] = [];
-  const corner: number[] = [];
-  const cornerSharp: number[] = [];
-  const colours: number[] = [];
-  const uv: number[] = [];
-  parts.forEach((part, region) => {
-    const offset = positions.length / 3;
-    for (const x of part.positions) positions.push(x);
-    for (let i = 0; i < part.positions.length; i++) colours.push(part.vertexColour?.[i] ?? 0.5);
-    for (let c = 0; c < 2 * part.faceVertices.length; c++) uv.push(part.cornerUv?.[c] ?? NaN);
-    for (let f = 0; f < faceCount(part); f++) {
-      for (let c = part.faceStart[f]; c < part.faceStart[f + 1]; c++) faceVertices.push(part.faceVertices[c] + offset);
-      faceStart.push(faceVertices.length);
-      faceRegion.push(region);
-    }
-    part.creaseEdges?.forEach((v) => crease.push(v + offset));
-    part.creaseSharpness?.forEach((s) => sharp.push(s));
-    part.cornerVertices?.forEach((v) => corner.push(v + offset));
-    part.cornerSharpness?.forEach((s) => cornerSharp.push(s));
-  });
-  return {
-    positions: Float64Array.from(positions),
-    faceStart: Int32Array.from(faceStart),
-    faceVertices: Int32Array.from(faceVertices),
-    faceRegion: Int32Array.from(faceRegion),
-    regionNames: names,
-    ...(parts.some((p) => p.cornerUv) && { cornerUv: Float64Array.from(uv) }),
-    ...(parts.some((p) => p.vertexColour) && { vertexColour: Float64Array.from(colours) }),
-    ...(crease.length > 0 && { creaseEdges: Int32Array.from(crease), creaseSharpness: Float64Array.from(sharp) }),
-    ...(corner.length > 0 && { cornerVertices: Int32Array.from(corner), cornerSharpness: Float64Array.from(cornerSharp) })
-  };
 }
 
 const identifier = (name: string) => name.replace(/[^A-Za-z0-9_]/g, '_').replace(/^(?=\d|$)/, '_');

@@ -1,5 +1,6 @@
 import { strFromU8, strToU8, zipSync } from 'fflate';
 import Joi from 'joi';
+import { joinedBytes } from '../formats/join-bytes.ts';
 import { type Entry, type NamedSet } from './entry.ts';
 import { ARRAYS, type ArrayPlace, arrayPlaceSchema, type ArrayType, checkCast, checkSeam, entrySchema } from './job-file-entry.ts';
 import { checksum, unpackPart, ZipPartError, type ZipPart, zipParts } from './zip-parts.ts';
@@ -94,13 +95,7 @@ function encodeEntry(entry: Entry): { json: Uint8Array; arrays: Uint8Array } {
     );
   const { places, paramPlaces, cast, seam, ...rest } = entry;
   const text = JSON.stringify({ ...rest, places: placeAll(places), paramPlaces: placeAll(paramPlaces), cast: placeAll(cast), seam: place(seam) });
-  const arrays = new Uint8Array(offset);
-  let at = 0;
-  for (const chunk of chunks) {
-    arrays.set(chunk, at);
-    at += chunk.length;
-  }
-  return { json: strToU8(text), arrays };
+  return { json: strToU8(text), arrays: joinedBytes(chunks) };
 }
 
 /** One zip: a manifest with a checksum for each part, and for each entry its JSON and its arrays. The same job gives the same bytes. */

@@ -76,6 +76,14 @@ export class DocumentKeeper {
     return this.lock.takeOver();
   }
 
+  /** The footer's word on saving: what is there is committed, or it says why not. */
+  get word(): string {
+    if (this.saving.is === 'lost') return 'not saved: see the note above';
+    if (!this.holds) return 'looking on';
+    if (this.saving.is === 'failed') return this.saving.full ? 'not saved: storage is full' : 'not saved: trying again';
+    return this.saving.is === 'saved' ? 'saved' : 'saving ...';
+  }
+
   /** Whether something is not in the storage yet. */
   get unsaved(): boolean {
     return this.holds && (this.saving.is === 'saving' || this.saving.is === 'failed');

@@ -1,4 +1,5 @@
 import { error } from '@sveltejs/kit';
+import { joinedBytes } from '@ulvrin/core/formats/join-bytes';
 
 /**
  * The body of a request, once it is whole.
@@ -25,13 +26,7 @@ export async function bodyOf(request: Request, most: number, idle: number): Prom
     void reader?.cancel().catch(() => undefined);
     throw reason;
   }
-  const body = new Uint8Array(length);
-  let at = 0;
-  for (const part of parts) {
-    body.set(part, at);
-    at += part.length;
-  }
-  return body;
+  return joinedBytes(parts);
 }
 
 async function withinTime<T>(work: Promise<T>, limit: number): Promise<T> {

@@ -2,7 +2,7 @@
   import { resolve } from '$app/paths';
   import { page } from '$app/state';
   import { onMount } from 'svelte';
-  import { Button, InlineNotification } from 'carbon-components-svelte';
+  import { InlineNotification } from 'carbon-components-svelte';
   import { Pane, PaneGroup, PaneResizer } from 'paneforge';
   import {
     borderOf,
@@ -46,15 +46,15 @@
   import { codeOf, defaultBindings, isTyping, loadKeys, pressed, readable, saveKeys } from '$lib/keys.ts';
   import FailureNote from '$lib/panels/FailureNote.svelte';
   import KeeperNote from '$lib/panels/KeeperNote.svelte';
-  import { loadJob, restoreJob, type StoredJob } from '$lib/storage/job-store.ts';
-  import { describeClosed } from '$lib/storage/storage-state.ts';
+  import MissingJob, { type Missing } from '$lib/panels/MissingJob.svelte';
+  import { loadJob, type StoredJob } from '$lib/storage/job-store.ts';
   import { favourites } from '$lib/favourites.svelte.ts';
   import { readySolids } from '$lib/solids.ts';
   import { theme } from '$lib/theme.svelte.ts';
 
   let job: OpenJob | undefined = $state.raw();
   /** why no job is shown */
-  let missing: { why: 'unknown' | 'deleted' | 'closed' | 'failed'; error?: unknown } | undefined = $state.raw();
+  let missing: Missing | undefined = $state.raw();
   let stand: Stand | undefined = $state.raw();
   let hovered = $state('');
   let dialog: 'lookup' | 'keys' | 'deliver' | undefined = $state();
@@ -275,14 +275,6 @@
     return [...named, ...picks, ...rest, ...more] as Found[];
   });
 
-  /** The footer's word on saving: what is there is committed, or it says why not. */
-  function savedText({ keeper }: OpenJob): string {
-    if (keeper.saving.is === 'lost') return 'not saved: see the note above';
-    if (!keeper.holds) return 'looking on';
-    if (keeper.saving.is === 'failed') return keeper.saving.full ? 'not saved: storage is full' : 'not saved: trying again';
-    return keeper.saving.is === 'saved' ? 'saved' : 'saving ...';
-  }
-
   const hint = $derived(
     !job
       ? ''
@@ -330,30 +322,8 @@
   }}
 />
 
-{#if missing?.why === 'failed'}
-  <FailureNote what="This job could not be opened." error={missing.error} id={page.params.id!} />
-{:else if missing}
-  <div class="missing">
-    <InlineNotification
-      kind="error"
-      lowContrast
-      hideCloseButton
-      title={missing.why === 'closed'
-        ? 'The job could not be read.'
-        : missing.why === 'deleted'
-          ? 'This job is in the trash.'
-          : 'This job is not in this browser.'}
-      subtitle={missing.why === 'closed'
-        ? describeClosed(missing.error)
-        : missing.why === 'deleted'
-          ? 'It was deleted, and can be restored.'
-          : 'It was deleted for good, or made in another browser: export it there to a file and bring that in here.'}
-    />
-    {#if missing.why === 'deleted'}
-      <Button size="small" on:click={() => restoreJob(page.params.id!).then(() => location.reload())}>Restore it</Button>
-    {/if}
-    <a href={resolve('/')}>To the jobs</a>
-  </div>
+{#if missing}
+  <MissingJob {...missing} id={page.params.id!} />
 {:else if job}
   {@const open = job}
   <div class="workshop">
@@ -486,7 +456,7 @@
       {#if open.measures}<span class="number"
           >{open.measures.vertices.toLocaleString('en')} v, {open.measures.edges.toLocaleString('en')} e, {open.measures.faces.toLocaleString('en')} f</span
         >{/if}
-      <span class="number" data-testid="saved">{savedText(open)}</span>
+      <span class="number" data-testid="saved">{open.keeper.word}</span>
     </footer>
     <input
       bind:this={chooser}

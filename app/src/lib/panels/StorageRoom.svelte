@@ -1,0 +1,44 @@
+<script lang="ts">
+  import { onMount } from 'svelte';
+  import type { JobRecord } from '$lib/storage/database.ts';
+  import { describeRoom, dueForExport, isNearlyFull, remindAfter, reminderDays, reminders, type Room } from '$lib/storage/storage-state.ts';
+
+  /** How much room jobs take, whether the browser keeps them, and which are due to be exported. */
+  let { jobs, room, onask, onexport }: { jobs: JobRecord[]; room: Room | undefined; onask: () => void; onexport: (id: string) => void } = $props();
+
+  let days = $state(0);
+  onMount(() => (days = reminderDays()));
+  const due = $derived(dueForExport(jobs, days));
+</script>
+
+{#if room}
+  <p class="quiet room" class:full={isNearlyFull(room)}>
+    {describeRoom(room)}
+    {#if !room.kept}<button class="plain" onclick={onask}>Ask the browser to keep them</button>{/if}
+    <label
+      >Remind me to export
+      <select bind:value={days} onchange={() => remindAfter(days)} aria-label="Remind me to export"
+        >{#each reminders as n (n)}<option value={n}>{n === 0 ? 'never' : `every ${n} days`}</option>{/each}</select
+      ></label
+    >
+  </p>
+{/if}
+{#if due.length > 0}
+  <p class="quiet" role="note">
+    Changed since they were last exported:
+    {#each due as job (job.id)}<button class="plain" onclick={() => onexport(job.id)}>Export {job.name}</button>{/each}
+  </p>
+{/if}
+
+<style>
+  .room {
+    display: flex;
+    flex-wrap: wrap;
+    gap: 4px 12px;
+    align-items: baseline;
+    margin-bottom: 8px;
+  }
+  .full {
+    color: var(--brick);
+  }
+</style>
