@@ -57,8 +57,8 @@ interface OperationBase {
 export const LONG = 1;
 /** Seconds a face that the plainest operations take: they copy the cage. */
 const PLAIN_SECONDS = 6e-6;
-/** Seconds a face that a refit for `keepSurface` takes. */
-const REFIT_SECONDS = 2e-4;
+/** Seconds a face that a refit for `keepSurface` takes, and at most: it goes by what changed, which a loop makes some hundred faces of. */
+const [REFIT_SECONDS, MOST_REFIT_SECONDS] = [1e-3, 8];
 
 /** Picked elements times faces: what operations take that look through the cage for each of them. */
 export const pickedTimesFaces = (cage: Cage, { vertices, edges, faces }: Selection): number =>
@@ -67,7 +67,7 @@ export const pickedTimesFaces = (cage: Cage, { vertices, edges, faces }: Selecti
 /** About how many seconds an operation takes at worst on what is picked. */
 export function secondsFor(operation: Operation, cage: Cage, selection: Selection, params: Params): number {
   const own = operation.seconds?.(cage, selection, params) ?? 0;
-  const refit = params.keepSurface === true ? REFIT_SECONDS * cage.faceCount : 0;
+  const refit = params.keepSurface === true ? Math.min(MOST_REFIT_SECONDS, REFIT_SECONDS * cage.faceCount) : 0;
   return Math.max(own, PLAIN_SECONDS * cage.faceCount) + refit;
 }
 

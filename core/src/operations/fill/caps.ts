@@ -99,11 +99,12 @@ const swellField = () =>
 /** Seconds that a border takes by the square of its edges, where it is ragged; beyond `MOST_OUTLINE_EDGES` fewer ways are tried. */
 const GRID_SECONDS = 3e-4;
 
-/** About how long filling takes: a grid's ways look at pairs of border vertices. */
+/** About how long filling takes: a grid's ways look at pairs of border vertices, a search for triangles at three of them. */
 function secondsToFill(method: FillMethod, gaps: readonly Gap[]): number {
   const edges = gaps.map(({ hole }) => hole.vertices.length);
   if (method === 'grid') return edges.reduce((sum, n) => sum + GRID_SECONDS * n ** 2, 0);
-  return method === 'triangles' ? edges.reduce((sum, n) => sum + 2e-8 * n ** 3, 0) : edges.reduce((sum, n) => sum + 1e-3 * n, 0);
+  if (method === 'triangles') return edges.reduce((sum, n) => sum + 1.2e-7 * Math.min(n, MOST_CAP_EDGES) ** 3, 0);
+  return method === 'ring' ? edges.reduce((sum, n) => sum + 2e-3 * n, 0) : 0;
 }
 
 /** A way to fill holes as an operation. */

@@ -32,6 +32,22 @@ describe('quad grid', () => {
     expect(faceQuality(filled, selection.faces).worst).toBeGreaterThan(0.999);
   });
 
+  it('of a border of two thousand edges is refused at once, with what closes it', () => {
+    const cage = Cage.fromPolygons(cylinder(100, 5, 2000, 1, false));
+    const [rim] = holesOf(cage);
+    for (const id of ['quad-grid', 'ring-cap'])
+      expect(() => run(id, cage, edgesOf(rim))).toThrow(/2,000 edges: a grid in it would have about 250,000 quads\. Close it with a one-face cap/);
+    expect(run('one-face-cap', cage, edgesOf(rim)).selection.faces).toHaveLength(1);
+  });
+
+  it('of a long ragged border ends, with quads alone that are not folded', () => {
+    const rough = Cage.fromPolygons(cylinder(60, 5, 300, 1, false));
+    for (const v of rough.vertices()) if (v % 3 === 0) rough.positions[3 * v + 1] += 0.4 * Math.sin(7 * v);
+    const { cage, selection } = run('quad-grid', rough, edgesOf(holesOf(rough)[0]));
+    expect(selection.faces.every((f) => cage.faceSize(f) === 4)).toBe(true);
+    expect(faceQuality(cage, selection.faces).worst).toBeGreaterThan(0);
+  });
+
   it('takes rows and an offset, and says what does not fit', () => {
     const cage = without(sheet(8), ([x, , z]) => Math.abs(x) < 2 && Math.abs(z) < 2);
     const hole = edgesOf(inner(cage));

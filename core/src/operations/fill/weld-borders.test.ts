@@ -32,6 +32,16 @@ describe('weld borders', () => {
     expect(borderLoops(run('weld-borders', sheets(0.02, 3), emptySelection(), { distance: 0.1 }).cage)).toHaveLength(1);
   });
 
+  it('comes to an end within any distance', () => {
+    for (const distance of [1e-16, 1e-300])
+      expect(() => run('weld-borders', sheets(0.05, 4), emptySelection(), { distance })).toThrow(/No two border/);
+    const torn = Cage.fromPolygons(plane(400, 400, 100, 100));
+    expect(() => run('weld-borders', torn, emptySelection(), { distance: 1e5 })).toThrow(/Welded within|Nearly all/);
+    const far = sheets(0.05, 4);
+    for (const v of far.vertices()) far.positions[3 * v] += 1e8;
+    expect(parts(run('weld-borders', far, emptySelection(), { distance: 0.1 }).cage)).toBe(1);
+  });
+
   it('welds only what is picked, and never the ends of one edge', () => {
     const cage = sheets(0.05, 4);
     const some = selectVertices([...cage.vertices()].filter((v) => cage.position(v)[2] < -0.5 && Math.abs(cage.position(v)[0] - 2) < 0.2));
