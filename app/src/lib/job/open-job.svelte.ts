@@ -23,6 +23,7 @@ import {
   otherCages,
   patchOf,
   plainParts,
+  refuse,
   secondsFor,
   takenUp,
   sameTopology,
@@ -285,7 +286,10 @@ export class OpenJob {
     const cage = before.parts.find((p) => p.id === entry.part)?.cage;
     if (!operation || !cage || secondsFor(operation, cage, entry.selection, changed) < LONG) return this.attempt(() => this.edited(index, changed));
     const task = new RunningTask<Performed>(operation.name, (tasks, tell) => tasks.perform(plainParts(before), { ...entry, params: changed }, tell));
-    void this.background(task, (performed) => this.edited(index, changed, takenUp(before, performed)));
+    void this.background(task, (performed) => {
+      if (this.entries[index] !== entry) refuse(`${operation.name}: the job was changed while it ran, so nothing was done.`);
+      this.edited(index, changed, takenUp(before, performed));
+    });
   }
 
   private edited(index: number, params: Params, result?: Replayed): void {
@@ -355,7 +359,10 @@ export class OpenJob {
     if (!entry) return;
     const prepared = this.logbook.prepared(entry);
     const task = new RunningTask<Performed>(operation.name, (tasks, tell) => tasks.perform(plainParts(state), prepared, tell));
-    await this.background(task, (performed) => this.committed(operation, entry!, takenUp(state, performed)));
+    await this.background(task, (performed) => {
+      if (this.logbook.state !== state) refuse(`${operation.name}: the job was changed while it ran, so nothing was done.`, undefined, 'Apply it again.');
+      this.committed(operation, entry!, takenUp(state, performed));
+    });
   }
 
   /** Shows a task on the card until it ends; what comes of it is taken up, what went wrong is told. */
@@ -509,6 +516,7 @@ export class OpenJob {
   }
 
   removePart(id: string): void {
+    if (this.task) return this.tell('error', 'A task is running: stop it first, or wait until it is done.');
     this.attempt(() => {
       this.logbook.add({ operation: REMOVE_PART, part: id, params: {}, selection: emptySelection() });
       this.liveEntry = undefined;
