@@ -12,7 +12,6 @@ import {
   facesOf,
   fieldsOf,
   forecast,
-  InvalidParams,
   selectFaces,
   isEmpty,
   Logbook,
@@ -30,7 +29,6 @@ import {
   surroundings,
   united,
   operationById,
-  OperationRefused,
   REMOVE_PART,
   toggled,
   validParams,
@@ -65,6 +63,7 @@ import type { Snapshot } from '$lib/document/save-queue.ts';
 import type { JobRecord } from '$lib/storage/database.ts';
 import type { StoredJob } from '$lib/storage/job-store.ts';
 import { bareArea, polygonsOf, type BareArea } from './bare-area.ts';
+import { refusalOf } from './refusal-of.ts';
 import type { Steering, StrokeKind } from './steering.ts';
 import { MOVES, usedAgain } from './used-again.ts';
 import { countsOf, restoredView, type View } from './view.ts';
@@ -360,7 +359,8 @@ export class OpenJob {
     const prepared = this.logbook.prepared(entry);
     const task = new RunningTask<Performed>(operation.name, (tasks, tell) => tasks.perform(plainParts(state), prepared, tell));
     await this.background(task, (performed) => {
-      if (this.logbook.state !== state) refuse(`${operation.name}: the job was changed while it ran, so nothing was done.`, undefined, 'Apply it again.');
+      if (this.logbook.state !== state)
+        refuse(`${operation.name}: the job was changed while it ran, so nothing was done.`, undefined, 'Apply it again.');
       this.committed(operation, entry!, takenUp(state, performed));
     });
   }
@@ -726,9 +726,3 @@ export class OpenJob {
 
 const logbookOf = ({ job, entries, journal }: StoredJob): Logbook =>
   new Logbook(entries, job.cursor, { name: job.name, sets: job.sets, hidden: job.hidden }, journal);
-
-function refusalOf(error: unknown): Refusal {
-  if (error instanceof OperationRefused) return error.refusal;
-  if (error instanceof InvalidParams) return { found: error.message };
-  throw error;
-}
