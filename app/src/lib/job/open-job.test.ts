@@ -1,6 +1,16 @@
 import 'fake-indexeddb/auto';
 import { beforeEach, describe, expect, it, vi } from 'vitest';
-import { emptySelection, operationById, polygonMesh, selectEdges, selectFaces, selectVertices, type BroughtIn, type Operation } from '@ulvrin/core';
+import {
+  emptySelection,
+  operationById,
+  polygonMesh,
+  selectEdges,
+  selectFaces,
+  selectVertices,
+  type BroughtIn,
+  type CageOperation,
+  type Operation
+} from '@ulvrin/core';
 import { createJob, loadJob, newJobId } from '$lib/storage/job-store.ts';
 import { OpenJob } from './open-job.svelte.ts';
 
@@ -187,6 +197,19 @@ describe('an open job', () => {
     job.undo();
     job.rename('Other');
     expect([job.entries.length, job.cursor, job.name]).toEqual([1, 1, 'Lamp housing']);
+  });
+
+  it('tells what fails without meaning to, and changes nothing', () => {
+    vi.spyOn(console, 'error').mockImplementation(() => undefined);
+    const faulty = vi.spyOn(operation('extrude') as CageOperation, 'run').mockImplementation(() => {
+      throw new TypeError('x is undefined');
+    });
+    job.selection = selectFaces([0]);
+    job.start(operation('extrude'));
+    expect(job.preview!.refusal!.found).toMatch(/failed unexpectedly \(x is undefined\)/);
+    job.apply();
+    expect([job.message!.kind, job.entries.length]).toEqual(['error', 1]);
+    faulty.mockRestore();
   });
 
   it('opens the card of an earlier entry again', () => {
