@@ -2,6 +2,7 @@ import { createRequire } from 'node:module';
 import { loadSolids } from '../src/solids/engine.ts';
 import { autoQuadsBench, autoQuadsSpeedBench, machinedPartsBench } from './auto-quads.bench.ts';
 import { fillBench } from './fill.bench.ts';
+import { keepingBench } from './keeping.bench.ts';
 import { readObjBench } from './read-obj.bench.ts';
 import { shapeBench } from './shape.bench.ts';
 import { subdivisionBench } from './subdivision.bench.ts';
@@ -10,6 +11,7 @@ import { subdivisionBench } from './subdivision.bench.ts';
 const benches: Record<string, () => void> = {
   subdivision: subdivisionBench,
   'read-obj': readObjBench,
+  keeping: keepingBench,
   shape: shapeBench,
   fill: fillBench,
   autoquad: autoQuadsBench,
