@@ -17,6 +17,14 @@ const views = {
       await page.getByRole('button', { name, exact: true }).waitFor();
     }
     await page.locator('.tile img').nth(2).waitFor();
+    // one in the trash, as it is found there
+    await openDemo(page, 'Bellows');
+    await page.goto('/');
+    const bellows = page.getByRole('article').filter({ has: page.getByRole('link', { name: 'Open Bellows' }) });
+    await bellows.locator('img').waitFor();
+    await bellows.getByRole('button', { name: 'Delete' }).click();
+    await page.getByRole('list', { name: 'Trash' }).waitFor();
+    await page.getByRole('button', { name: /close/i }).first().click();
   },
   async 'bring-in'(page) {
     const file = join(root, 'app/static/demo/channel-buoy.obj');

@@ -9,6 +9,7 @@ import { refuse, type CageOperation } from '../operation.ts';
 export const bakeCreases: CageOperation = {
   kind: 'cage',
   id: 'bake-creases',
+  seconds: (cage) => 0.4 + 9e-4 * cage.faceCount,
   bench: 4,
   group: 'Surface',
   name: 'Bake creases',

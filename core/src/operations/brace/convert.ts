@@ -40,6 +40,8 @@ const creasedMeant = (cage: Cage, selection: Selection): number[] => {
 export const creasesToLoops: CageOperation = {
   kind: 'cage',
   id: 'creases-to-loops',
+  // widths are tried, each by the distance of two surfaces
+  seconds: (cage, selection) => 0.05 * creasedMeant(cage, selection).length,
   bench: 4,
   group: 'Support loops',
   name: 'Creases to support loops',
@@ -129,6 +131,7 @@ function sourcesOf(cage: Cage, selection: Selection, params: Params): { tagged: 
 export const loopsToCreases: CageOperation = {
   kind: 'cage',
   id: 'loops-to-creases',
+  seconds: (cage) => 0.04 * bracedEdges(cage).size,
   bench: 4,
   group: 'Support loops',
   name: 'Support loops to creases',
