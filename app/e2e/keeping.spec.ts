@@ -179,7 +179,7 @@ test('a stand that fails leaves the rest of the page, exports the job, and shows
   await expect(logbook(page)).toHaveCount(1);
   const file = await saved(page, () => note.getByRole('button', { name: 'Export the job' }).click());
   expect(file.bytes.length).toBeGreaterThan(500);
-  await note.getByText('The report').click();
+  await note.locator('summary').click();
   await expect(note.locator('pre')).toContainText('Parts: cage of 96 faces');
   await expect(note.locator('pre')).not.toContainText('New job');
 });

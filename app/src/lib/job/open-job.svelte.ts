@@ -60,6 +60,7 @@ import { proxy } from 'comlink';
 import { RunningTask, TaskStopped, workAhead } from '$lib/tasks/task-runner.svelte.ts';
 import { DocumentKeeper } from '$lib/document/document-keeper.svelte.ts';
 import type { Snapshot } from '$lib/document/save-queue.ts';
+import { SlowPreview } from '$lib/draft/slow-preview.svelte.ts';
 import type { JobRecord } from '$lib/storage/database.ts';
 import type { StoredJob } from '$lib/storage/job-store.ts';
 import { bareArea, polygonsOf, type BareArea } from './bare-area.ts';
@@ -176,12 +177,37 @@ export class OpenJob {
     return seconds < LONG ? undefined : seconds;
   });
 
+  private readonly slow = new SlowPreview();
+
+  /** Has the running operation previewed in the background, where it takes long. */
+  previewSlowly(): void {
+    const { running, active } = this;
+    if (!running || !active || !this.takesLong || this.task) return;
+    const asked = { running, state: this.logbook.state, selection: this.selection };
+    if (this.slow.for(asked)) return;
+    try {
+      void this.slow.ask(asked, this.logbook.prepared(this.entryFor(running.operation, active, running.params)));
+    } catch {
+      // a parameter that cannot be taken is told at its field
+    }
+  }
+
+  /** What came of it, as a preview; nothing while it is under way. */
+  private slowPreview(running: Running, active: Part) {
+    const made = this.slow.for({ running, state: (void this.version, this.logbook.state), selection: this.selection });
+    if (!made) return undefined;
+    if (made.refusal) return { refusal: made.refusal, moves: false };
+    const { state, selection, notes } = made.result!;
+    const cage = state.parts.find((p) => p.id === active.id)?.cage;
+    return { cage, selection, notes: [...notes], moves: false };
+  }
+
   /** What the running operation would do now: its cage, or why it cannot. */
   preview = $derived.by(
     (): { cage?: Cage; selection?: Selection; notes?: string[]; refusal?: Refusal; moves: boolean; surface?: SurfaceSettings } | undefined => {
       const { running, active } = this;
       if (!running || !active?.cage || running.operation.kind === 'shape' || running.operation.kind === 'source') return undefined;
-      if (this.takesLong) return undefined;
+      if (this.takesLong) return this.slowPreview(running, active);
       try {
         if (running.operation.kind === 'surface') {
           const { surface, notes } = applySurfaceOperation(running.operation, active.cage, active, running.params);
@@ -333,6 +359,7 @@ export class OpenJob {
   }
 
   discard(): void {
+    this.slow.end();
     this.running = undefined;
     this.movingPivot = false;
   }
@@ -356,6 +383,10 @@ export class OpenJob {
     let entry: NewEntry | undefined;
     this.attempt(() => (entry = this.entryFor(operation, active, params)));
     if (!entry) return;
+    const made = this.running && this.slow.for({ running: this.running, state, selection: this.selection });
+    this.slow.end();
+    // what was previewed is not done again
+    if (made?.result) return this.attempt(() => this.committed(operation, entry!, made.result));
     const prepared = this.logbook.prepared(entry);
     const task = new RunningTask<Performed>(operation.name, (tasks, tell) => tasks.perform(plainParts(state), prepared, tell));
     await this.background(task, (performed) => {

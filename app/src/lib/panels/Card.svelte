@@ -68,6 +68,14 @@
     job.refused[field.name] = { typed: String(raw), why };
     job.tell('error', why);
   }
+
+  const duration = (seconds: number) => (seconds < 90 ? `${Math.ceil(seconds)} s` : `${Math.ceil(seconds / 60)} minutes`);
+  $effect(() => {
+    // a preview that takes long is begun once the pointer rests
+    void [job.running, job.selection, job.version, job.takesLong];
+    const timer = setTimeout(() => job.previewSlowly(), 250);
+    return () => clearTimeout(timer);
+  });
 </script>
 
 <section aria-label="Card">
@@ -172,9 +180,8 @@
     {/if}
     {#if job.forecast}<p class="forecast" data-testid="forecast">{job.forecast}</p>{/if}
     {#if !job.running && job.laterFound}<p class="forecast" data-testid="later">{job.laterFound}</p>{/if}
-    {#if job.takesLong}<p class="forecast">
-        No preview: this may take {job.takesLong < 90 ? `${Math.ceil(job.takesLong)} s` : `${Math.ceil(job.takesLong / 60)} minutes`}. It runs in the
-        background and can be stopped.
+    {#if job.takesLong && !job.preview}<p class="forecast" data-testid="long">
+        The preview may take {duration(job.takesLong)}. Apply runs it in the background, where it can be stopped.
       </p>{/if}
     {#if job.preview?.refusal}<p class="refusal" role="alert">{job.preview.refusal.found} {job.preview.refusal.instead ?? ''}</p>{/if}
     {#if job.running}

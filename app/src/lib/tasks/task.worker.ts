@@ -112,12 +112,12 @@ const tasks = {
     return planPoles(mesh, options, { phase: tell }, kept);
   },
   /** Does an entry of the logbook on parts that came as plain data. */
-  async perform(parts: PlainPart[], entry: Entry, tell: Tell): Promise<Performed> {
+  async perform(parts: PlainPart[], entry: Entry, tell?: Tell): Promise<Performed> {
     const operation = operationById(entry.operation);
     if (operation?.kind === 'parts') await readySolids();
-    tell(operation?.name ?? 'Computing', 0.1);
+    tell?.(operation?.name ?? 'Computing', 0.1);
     const performed = perform(parts, entry);
-    tell('Handing over', 0.95);
+    tell?.('Handing over', 0.95);
     return performed;
   },
   /** Keeps a reference for `deviations`. */
