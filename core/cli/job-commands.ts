@@ -4,6 +4,7 @@ import { losses } from '../src/formats/format.ts';
 import { type Part } from '../src/logbook/entry.ts';
 import { JobFileError, readJobFile, writeJobFile, type JobFile } from '../src/logbook/job-file.ts';
 import { Logbook } from '../src/logbook/logbook.ts';
+import { replayAhead } from '../src/logbook/replay-ahead.ts';
 import { operationById } from '../src/operations/registry.ts';
 import { loadSolids } from '../src/solids/engine.ts';
 import { Complaint } from './complaint.ts';
@@ -39,6 +40,10 @@ function factsOf(logbook: Logbook): JobFacts {
   return { entries: logbook.entries.map(({ id, operation, problem }) => ({ id, operation, flag: problem ?? null })), parts };
 }
 
+/** Replays a job, telling on standard error which entry is at work. */
+const replayed = (logbook: Logbook): Promise<void> =>
+  replayAhead(logbook, { tell: (title, index, of) => void process.stderr.write(`entry ${index + 1} of ${of}: ${title}\n`) });
+
 /** Prints what a job holds, and sets the exit code to 2 where an entry is flagged. */
 function tell(path: string, logbook: Logbook, json: boolean): void {
   const facts = factsOf(logbook);
@@ -57,7 +62,9 @@ function tell(path: string, logbook: Logbook, json: boolean): void {
 
 /** `ulvrin info FILE.ulvrin`: replays a job and tells its entries and parts. */
 export async function jobInfo(path: string, json: boolean): Promise<void> {
-  tell(path, (await open(path)).logbook, json);
+  const { logbook } = await open(path);
+  await replayed(logbook);
+  tell(path, logbook, json);
 }
 
 /** ENTRY.FIELD=VALUE: the entry's number, a field of its card, and a value as JSON or plain text. */
@@ -83,7 +90,7 @@ export async function replayJob(path: string | undefined, out: string | undefine
     if (index < 0) throw new Complaint(`The job has no entry ${id}; its entries are ${logbook.entries.map((e) => e.id).join(', ')}.`);
     logbook.edit(index, { ...logbook.entries[index].params, [field]: value });
   }
-  void logbook.state;
+  await replayed(logbook);
   if (isJobFile(out)) writeFileSync(out, writeJobFile({ ...file, ...logbook.settings, cursor: logbook.cursor, entries: logbook.entries }));
   else writePart(out, logbook);
   tell(path, logbook, json);

@@ -15,6 +15,7 @@ import {
   type Journal,
   type Step
 } from './journal.ts';
+import { takenUp, type Performed } from './perform.ts';
 import { nothingDone, placed, replay, type Replayed } from './replay.ts';
 
 /** Results kept in memory at most; others are computed again from the nearest one. */
@@ -213,15 +214,19 @@ export class Logbook {
     for (let i = from; i < count; i++) {
       const entry = this.entries[i];
       const { state } = result;
-      try {
-        result = replay(state, entry);
-      } catch (error) {
-        result = { ...nothingDone, state, part: entry.part, notes: entry.notes, problem: problemOf(entry, error) };
-      }
+      result = orFlagged(state, entry, () => replay(state, entry));
       this.told(i, result);
       this.keep(i + 1, result);
     }
     return result;
+  }
+
+  /** Takes up what another thread made of an entry, on the state before it. */
+  takeUp(index: number, performed: Performed): void {
+    const { state } = this.replayed(index);
+    const result = orFlagged(state, this.entries[index], () => takenUp(state, performed));
+    this.told(index, result);
+    this.keep(index + 1, result);
   }
 
   /** Puts a new entry in the place of one whose notes or flag are not those of its last replay. */
@@ -231,6 +236,15 @@ export class Logbook {
     const entries = this.entries.slice();
     entries[index] = { ...entry, notes: [...notes], ...(problem !== undefined && { problem }) };
     this.document = { ...this.document, entries };
+  }
+}
+
+/** What an entry gives, or the state before it with the reason why it was skipped. */
+function orFlagged(state: JobState, entry: Entry, made: () => Replayed): Replayed {
+  try {
+    return made();
+  } catch (error) {
+    return { ...nothingDone, state, part: entry.part, notes: entry.notes, problem: problemOf(entry, error) };
   }
 }
 

@@ -4,6 +4,7 @@ import { OperationRefused, type Refusal } from '../operations/operation.ts';
 import { emptySelection, selectFaces } from '../select/selection.ts';
 import { Logbook } from './logbook.ts';
 import { perform, plainParts, takenUp } from './perform.ts';
+import { replayAhead } from './replay-ahead.ts';
 
 /** What arrives in another thread: a copy without classes. */
 const sent = <T>(data: T): T => structuredClone(data);
@@ -41,5 +42,22 @@ describe('an entry done in another thread', () => {
     expect(() => takenUp(logbook.state, performed)).toThrow(OperationRefused);
     const { refusal } = performed as { refusal: Refusal };
     expect([refusal.found, refusal.where!.faces.length]).toEqual([expect.stringContaining('closed shell'), all.faces.length]);
+  });
+
+  it('is replayed ahead there where it takes long, and here where it does not', async () => {
+    const logbook = begun();
+    logbook.add(entry);
+    // a fit takes long; without a reference it is flagged
+    const fit = { ...logbook.entries[3], id: 9, operation: 'fit-reference', params: {}, selection: emptySelection() };
+    const [told, sentAway]: [string[], string[]] = [[], []];
+    const entries = [...logbook.entries, fit];
+    const opened = new Logbook(entries);
+    await replayAhead(opened, {
+      tell: (title) => void told.push(title),
+      elsewhere: async (parts, e) => (sentAway.push(e.operation), sent(perform(sent(parts), e)))
+    });
+    expect([told, sentAway]).toEqual([['Start shape', 'Start shape', 'Crease', 'Extrude', 'Fit to reference'], ['fit-reference']]);
+    expect(opened.entries.map((e) => e.problem)).toEqual([undefined, undefined, undefined, undefined, expect.stringContaining('reference')]);
+    expect(opened.part('p')!.cage!.toPolygons()).toEqual(new Logbook(entries).part('p')!.cage!.toPolygons());
   });
 });

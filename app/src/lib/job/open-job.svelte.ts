@@ -60,6 +60,7 @@ import { proxy } from 'comlink';
 import { RunningTask, TaskStopped, workAhead } from '$lib/tasks/task-runner.svelte.ts';
 import { DocumentKeeper } from '$lib/document/document-keeper.svelte.ts';
 import type { Snapshot } from '$lib/document/save-queue.ts';
+import { logbookOf } from '$lib/document/opened-logbook.ts';
 import { SlowPreview } from '$lib/draft/slow-preview.svelte.ts';
 import type { JobRecord } from '$lib/storage/database.ts';
 import type { StoredJob } from '$lib/storage/job-store.ts';
@@ -128,9 +129,10 @@ export class OpenJob {
   /** what dragging draws; kept while a task takes the card's place */
   strokeKind: StrokeKind = $state('none');
 
-  constructor(stored: StoredJob) {
+  /** @param logbook of the same job, where it has been replayed already */
+  constructor(stored: StoredJob, logbook = logbookOf(stored)) {
     this.record = stored.job;
-    this.logbook = logbookOf(stored);
+    this.logbook = logbook;
     this.view = restoredView(stored.view);
     this.settleActive();
     this.keeper = new DocumentKeeper(stored.job.id, stored, {
@@ -754,6 +756,3 @@ export class OpenJob {
     this.keeper.keepPictureSoon();
   }
 }
-
-const logbookOf = ({ job, entries, journal }: StoredJob): Logbook =>
-  new Logbook(entries, job.cursor, { name: job.name, sets: job.sets, hidden: job.hidden }, journal);

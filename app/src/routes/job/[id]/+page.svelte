@@ -42,6 +42,7 @@
   import type { PickKind } from '$lib/stand/picking.ts';
   import type { Stand } from '$lib/stand/stand.ts';
   import { DeviationMeter } from '$lib/job/deviation-meter.svelte.ts';
+  import { openedLogbook } from '$lib/document/opened-logbook.ts';
   import { OpenJob } from '$lib/job/open-job.svelte.ts';
   import { codeOf, defaultBindings, isTyping, loadKeys, pressed, readable, saveKeys } from '$lib/keys.ts';
   import FailureNote from '$lib/panels/FailureNote.svelte';
@@ -55,6 +56,8 @@
   let job: OpenJob | undefined = $state.raw();
   /** why no job is shown */
   let missing: Missing | undefined = $state.raw();
+  /** what is being replayed while a job is opened */
+  let opening = $state('');
   let stand: Stand | undefined = $state.raw();
   let hovered = $state('');
   let dialog: 'lookup' | 'keys' | 'deliver' | undefined = $state();
@@ -103,7 +106,7 @@
     }
     const ready = readySolids().catch(() => undefined);
     if (stored.entries.some((e) => operationById(e.operation)?.kind === 'parts')) await ready;
-    const made = new OpenJob(stored);
+    const made = new OpenJob(stored, await openedLogbook(stored, (what) => (opening = what)));
     await made.keeper.begin();
     return made;
   }
@@ -486,7 +489,7 @@
   {#if dialog === 'deliver'}<Deliver job={open} onclose={() => (dialog = undefined)} ondelivered={(what) => (delivered = `${what} saved`)} />{/if}
   {#if dropped}<BringInDialog file={dropped} job={open} onclose={() => (dropped = undefined)} />{/if}
 {:else}
-  <p class="missing quiet" role="status">Opening the job ...</p>
+  <p class="missing quiet" role="status">Opening the job{opening ? `, ${opening}` : ''} ...</p>
 {/if}
 
 <style>
