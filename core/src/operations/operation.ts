@@ -48,7 +48,7 @@ interface OperationBase {
   params: Joi.ObjectSchema;
   /**
    * about how many seconds it takes on a usual machine, at worst; left out: what moving every vertex takes. From `LONG` on it is
-   * done in the background, with Stop, and not previewed.
+   * done in the background, with Stop, and previewed by a worker.
    */
   seconds?(cage: Cage, selection: Selection, params: Params): number;
 }
