@@ -45,7 +45,7 @@ export class DocumentKeeper {
       (holds) => void this.heldBy(holds),
       (told) => {
         if (told.is === 'changed' && !this.holds) void this.reload();
-        else if (told.is === 'renamed') this.kept.renamed(told.name);
+        else if (told.is === 'renamed' && this.holds) this.kept.renamed(told.name);
         else if (told.is === 'deleted') this.saving = { is: 'lost', to: 'the trash' };
         else if (told.is === 'restored') void this.reload();
       },
