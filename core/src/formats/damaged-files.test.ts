@@ -1,6 +1,7 @@
 import { gzipSync } from 'fflate';
 import { describe, expect, it } from 'vitest';
 import { amount } from '../../testing/amount.ts';
+import { bytesOf as bytes, refusal } from '../../testing/refusal.ts';
 import { emptySelection, selectFaces, selectVertices } from '../select/selection.ts';
 import { JobFileError, readJobFile, writeJobFile } from '../logbook/job-file.ts';
 import { Logbook } from '../logbook/logbook.ts';
@@ -11,17 +12,6 @@ import { bringIn } from './bring-in.ts';
 import { FormatError } from './format.ts';
 import { unpackGzip } from './gzip.ts';
 import { formats, readMesh, writeMesh } from './registry.ts';
-
-const bytes = (text: string) => new TextEncoder().encode(text);
-const refusal = (content: string | Uint8Array, name: string): string => {
-  try {
-    bringIn(typeof content === 'string' ? bytes(content) : content, name);
-  } catch (error) {
-    expect(error).toBeInstanceOf(FormatError);
-    return (error as Error).message;
-  }
-  return 'was read';
-};
 
 /** Mutations in all, over every reader and the job file; the whole run is `npm run soak damaged`. */
 const MUTATIONS = amount(2000, 100_000);

@@ -1,12 +1,13 @@
 import fc from 'fast-check';
 import { describe, expect, it } from 'vitest';
 import { anyCage } from '../../testing/random-meshes.ts';
+import { bytesOf as bytes, refusal } from '../../testing/refusal.ts';
 import { Cage } from '../mesh/cage.ts';
 import { faceCount, polygonMesh, vertexCount, type PolygonMesh } from '../mesh/polygon-mesh.ts';
 import { box, cylinder, plane, quadSphere } from '../shapes/start-shapes.ts';
 import { Subdivision } from '../subdivide/subdivision.ts';
 import { bringIn } from './bring-in.ts';
-import { FormatError, losses } from './format.ts';
+import { losses } from './format.ts';
 import { obj } from './obj.ts';
 import { off } from './off.ts';
 import { ply } from './ply.ts';
@@ -14,21 +15,9 @@ import { formats, readMesh, tooLarge, writeMesh } from './registry.ts';
 import { stl } from './stl.ts';
 import { usda } from './usda.ts';
 
-const bytes = (text: string) => new TextEncoder().encode(text);
 const read = (text: string, name: string) => readMesh(bytes(text), name).mesh;
 const facesOf = (mesh: PolygonMesh) =>
   Array.from({ length: faceCount(mesh) }, (_, f) => [...mesh.faceVertices.subarray(mesh.faceStart[f], mesh.faceStart[f + 1])]);
-
-/** The sentence a file is refused with. */
-function refusal(content: string | Uint8Array, name: string): string {
-  try {
-    bringIn(typeof content === 'string' ? bytes(content) : content, name);
-  } catch (error) {
-    expect(error).toBeInstanceOf(FormatError);
-    return (error as Error).message;
-  }
-  return 'was read';
-}
 
 describe('writing and reading back', () => {
   it.each(formats.filter((f) => f.id !== 'stl').map((f) => [f.name, f] as const))('%s keeps any polygons bit for bit', (_name, format) => {

@@ -2,7 +2,7 @@ import { type Cage } from '../mesh/cage.ts';
 import { faceAreaVector, faceMiddle } from '../mesh/normals.ts';
 import { PointGrid } from '../numeric/point-grid.ts';
 import { between, length, subtract, type Triple } from '../numeric/vectors.ts';
-import { type ElementKind, type Selection } from '../select/selection.ts';
+import { emptySelection, type ElementKind, type Selection } from '../select/selection.ts';
 
 /**
  * Places of selected elements, in the order of the selection: x, y, z of each vertex; both ends of each edge; middle and twice
@@ -163,7 +163,7 @@ class Finder {
  * @param sameTopology whether the cage's connectivity is the one that the ids were taken from
  */
 export function foundAgain(cage: Cage, s: Selection, places: ElementPlaces | undefined, sameTopology: boolean): FoundAgain {
-  const found: FoundAgain = { selection: { vertices: [], edges: [], faces: [] }, of: 0, byPlace: 0, lost: [] };
+  const found: FoundAgain = { selection: emptySelection(), of: 0, byPlace: 0, lost: [] };
   for (const name of ['vertices', 'edges', 'faces'] as const) {
     const kind = KINDS[name];
     const ids = s[name];

@@ -1,7 +1,7 @@
 import { type Cage } from '../mesh/cage.ts';
 import { type Operation, type Params } from '../operations/operation.ts';
 import { elementAt, isInFace, isOnEdge, isVertex, type PointedPlace } from '../operations/shape/places.ts';
-import { united, type Selection } from '../select/selection.ts';
+import { emptySelection, isEmpty, united, type Selection } from '../select/selection.ts';
 import { describeLost, elementPlaces, foundAgain, type ElementPlaces, type FoundAgain } from './element-places.ts';
 
 /** Places pointed at that stand in the parameters of an operation; none for operations that take none. */
@@ -9,12 +9,12 @@ const pointsOf = (operation: Operation, params: Params): readonly PointedPlace[]
   operation.pointed && operation.pointed !== 'space' ? ((params.points as PointedPlace[] | undefined) ?? []) : [];
 
 /** All elements that the places in an entry's parameters lie on. */
-const elementsOf = (points: readonly PointedPlace[]): Selection => points.map(elementAt).reduce(united, { vertices: [], edges: [], faces: [] });
+const elementsOf = (points: readonly PointedPlace[]): Selection => points.map(elementAt).reduce(united, emptySelection());
 
 /** Where the elements lie that the parameters of an operation name; nothing where they name none. */
 export function placesInParams(operation: Operation, cage: Cage, params: Params): ElementPlaces | undefined {
   const elements = elementsOf(pointsOf(operation, params));
-  return elements.vertices.length + elements.edges.length + elements.faces.length > 0 ? elementPlaces(cage, elements) : undefined;
+  return isEmpty(elements) ? undefined : elementPlaces(cage, elements);
 }
 
 /** Parameters whose places lie on the elements that are now where theirs were, or what of them is missing. */

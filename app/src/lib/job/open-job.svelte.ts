@@ -87,6 +87,9 @@ export interface Running {
 /** Operations that run at once when their key is pressed; their card stays open afterwards. */
 const AT_ONCE = new Set(['delete', 'dissolve', 'flip', 'clear-creases', 'take-out-brace']);
 
+/** What is told to whoever would change the job under a task. */
+const BUSY = 'A task is running: stop it first, or wait until it is done.';
+
 /** Surfaces with more faces are laid by the server. */
 const MOST_IN_BROWSER = 2_000_000;
 
@@ -549,7 +552,7 @@ export class OpenJob {
   }
 
   removePart(id: string): void {
-    if (this.task) return this.tell('error', 'A task is running: stop it first, or wait until it is done.');
+    if (this.task) return this.tell('error', BUSY);
     this.attempt(() => {
       this.logbook.add({ operation: REMOVE_PART, part: id, params: {}, selection: emptySelection() });
       this.liveEntry = undefined;
@@ -570,7 +573,7 @@ export class OpenJob {
   }
 
   private travel(step: () => void): void {
-    if (this.task) return this.tell('error', 'A task is running: stop it first, or wait until it is done.');
+    if (this.task) return this.tell('error', BUSY);
     if (this.lookingOn) return this.tell('error', this.lookingOn);
     this.running = undefined;
     this.liveEntry = undefined;
