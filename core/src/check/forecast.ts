@@ -1,11 +1,10 @@
 import { type Cage } from '../mesh/cage.ts';
-import { changedHalves, touchedVertices } from '../mesh/difference.ts';
-import { cageOfFaces } from '../mesh/join-cages.ts';
+import { changedHalves, influencedVertices, touchedVertices } from '../mesh/difference.ts';
+import { polygonsOfFaces } from '../mesh/polygons-of-faces.ts';
 import { facesRound, isPole } from '../mesh/topology.ts';
-import { Reference } from '../reference/reference.ts';
 import { describeLoop, loopThrough } from '../select/loops.ts';
-import { deepestLevel } from '../subdivide/level-plan.ts';
-import { Subdivision, type SubdivisionOptions } from '../subdivide/subdivision.ts';
+import { possibleScheme, type SurfaceSettings } from '../subdivide/level-plan.ts';
+import { limitDistance, type LimitSurface } from './limit-distance.ts';
 
 export interface Pole {
   vertex: number;
@@ -20,24 +19,33 @@ export interface Forecast {
   cancel: Pole[];
   triangles: number;
   ngons: number;
-  /** how far the limit surface would move at most, in mm; missing where too much of it changes for an answer at once */
-  moved?: number;
 }
 
-/** Faces round a change beyond which its surface is not compared: it would not be there at once. */
+/** The surface round a change, before and after it: what its limit's move is measured on. */
+export interface ChangedSurface {
+  before: LimitSurface;
+  after: LimitSurface;
+}
+
+/** Faces round a change beyond which its surface is not compared: it would not be there soon. */
 const MOST_FACES = 4000;
 /** Rings of faces round a change whose surface it can reach, and as many again that keep the patch's border away. */
 const RINGS = 4;
-/** Faces of the subdivided patches at most: the finer, the nearer the measured distance. */
-const MOST_FINE = 50_000;
 
-/** Compares a cage with what an operation would make of it; elements are the same where their ids are. */
-export function forecast(before: Cage, after: Cage, options: Pick<SubdivisionOptions, 'borderCorners' | 'plan'> = {}): Forecast {
+/**
+ * Compares a cage with what an operation would make of it; elements are the same where their ids are. How far the smooth surface moves
+ * takes longer to find out: see `changedSurface`.
+ */
+export function forecast(before: Cage, after: Cage): Forecast {
   const touched = touchedVertices(before, after);
   const poles = (cage: Cage, vertices: number[]) =>
     vertices.filter((v) => isPole(cage, v)).map((vertex) => ({ vertex, valence: cage.valence(vertex) }));
   const [was, will] = [poles(before, touched.before), poles(after, touched.now)];
-  const without = (list: Pole[], others: Pole[]) => list.filter((p) => !others.some((q) => q.vertex === p.vertex && q.valence === p.valence));
+  const key = (p: Pole) => `${p.vertex} ${p.valence}`;
+  const without = (list: Pole[], others: Pole[]) => {
+    const present = new Set(others.map(key));
+    return list.filter((p) => !present.has(key(p)));
+  };
   const halves = changedHalves(before, after);
   const sizes = (cage: Cage) => {
     const faces = new Set(halves.filter((h) => cage.hasEdge(h >> 1)).map((h) => cage.face[h]));
@@ -49,39 +57,47 @@ export function forecast(before: Cage, after: Cage, options: Pick<SubdivisionOpt
     appear: without(will, was),
     cancel: without(was, will),
     triangles: sizesAfter.triangles - sizesBefore.triangles,
-    ngons: sizesAfter.ngons - sizesBefore.ngons,
-    moved: largestMove(before, after, touched, options)
+    ngons: sizesAfter.ngons - sizesBefore.ngons
   };
 }
 
-/** The limit surface of the faces round some vertices; points that a change cannot reach are the same on both sides. */
-function patchSurface(cage: Cage, vertices: number[], options: Pick<SubdivisionOptions, 'borderCorners' | 'plan'>, levels: number) {
-  const { cage: patch } = cageOfFaces(cage, facesRound(cage, vertices, RINGS));
-  const mesh = patch.toPolygons();
-  const surface = new Subdivision(mesh, { levels: Math.max(levels, options.plan?.steps.length ?? 0), limit: true, ...options });
-  const { faceStart, faceVertices } = surface.last;
-  return { positions: surface.evaluate(mesh.positions), faceStart, faceVertices };
-}
-
-/** The largest distance of the old limit surface from the new one, and of the new from the old, near what changed. */
-function largestMove(
+/**
+ * The surface that a change reaches, by places, topology, sharpness or settings, before and after it.
+ * @returns nothing where it reaches too much for an answer soon; surfaces without faces where it changes nothing
+ */
+export function changedSurface(
   before: Cage,
   after: Cage,
-  touched: { before: number[]; now: number[] },
-  options: Pick<SubdivisionOptions, 'borderCorners' | 'plan'>
-): number | undefined {
-  const faces = Math.max(facesRound(before, touched.before, RINGS).length, facesRound(after, touched.now, RINGS).length);
-  if (touched.before.length === 0 && touched.now.length === 0) return 0;
-  if (faces > MOST_FACES) return undefined;
-  const levels = deepestLevel(faces, MOST_FINE, 4, 1);
-  const surfaces = [patchSurface(before, touched.before, options, levels), patchSurface(after, touched.now, options, levels)];
-  if (surfaces.some(({ faceVertices }) => faceVertices.length === 0)) return undefined;
-  const far = (from: number, to: number) => new Reference(surfaces[to]).distances(surfaces[from].positions).reduce((a, b) => Math.max(a, b), 0);
-  return Math.max(far(0, 1), far(1, 0));
+  settings: SurfaceSettings,
+  settingsAfter: SurfaceSettings = settings
+): ChangedSurface | undefined {
+  const isAll = JSON.stringify(settings) !== JSON.stringify(settingsAfter);
+  const touched = isAll ? { before: [...before.vertices()], now: [...after.vertices()] } : influencedVertices(before, after);
+  const [was, is] = [facesRound(before, touched.before, RINGS), facesRound(after, touched.now, RINGS)];
+  if (Math.max(was.length, is.length) > MOST_FACES) return undefined;
+  const surfaceOf = (cage: Cage, faces: number[], asked: SurfaceSettings): LimitSurface => {
+    // a patch of triangles of a cage with other faces is subdivided as the cage is
+    const corners = [...cage.faces()].reduce((sum, f) => sum + cage.faceSize(f), 0);
+    return {
+      mesh: polygonsOfFaces(cage, faces).mesh,
+      settings: { ...asked, scheme: possibleScheme(asked.scheme, cage.faceCount, corners) }
+    };
+  };
+  return { before: surfaceOf(before, was, settings), after: surfaceOf(after, is, settingsAfter) };
 }
 
-/** "poles of 3: 2 more, 1 gone; the smooth surface moves by up to 0.42 mm", a sentence for the card. */
-export function describeForecast({ appear, cancel, triangles, ngons, moved }: Forecast): string {
+/** How far the limit surface moves at most, in mm; nothing where that cannot be said. */
+export function largestMove(changed: ChangedSurface | undefined, mostFine?: number): number | undefined {
+  if (!changed) return undefined;
+  const { before, after } = changed;
+  return before.mesh.faceVertices.length + after.mesh.faceVertices.length === 0 ? 0 : limitDistance(before, after, mostFine);
+}
+
+/** How far the smooth surface moves, in a few digits: "0.42 mm", "0.0031 mm". */
+export const lengthInWords = (mm: number): string => `${mm >= 0.1 ? mm.toFixed(2) : mm > 0 ? Number(mm.toPrecision(2)) : 0} mm`;
+
+/** "poles of 3: 2 appear, 1 goes; the smooth surface moves by up to 0.42 mm", a sentence for the card. @param moved mm */
+export function describeForecast({ appear, cancel, triangles, ngons }: Forecast, moved?: number): string {
   const said: string[] = [];
   const amount = (n: number) => `${Math.abs(n)} ${n > 0 ? 'more' : 'fewer'}`;
   for (const valence of [...new Set([...appear, ...cancel].map((p) => p.valence))].sort((a, b) => a - b)) {
@@ -93,9 +109,13 @@ export function describeForecast({ appear, cancel, triangles, ngons, moved }: Fo
   if (triangles !== 0) said.push(`triangles: ${amount(triangles)}`);
   if (ngons !== 0) said.push(`n-gons: ${amount(ngons)}`);
   if (said.length === 0) said.push('no pole appears or goes');
-  if (moved !== undefined) said.push(`the smooth surface moves by up to ${moved.toFixed(2)} mm`);
+  if (moved !== undefined) said.push(describeMove(moved));
   return `Forecast: ${said.join('; ')}.`;
 }
+
+/** "the smooth surface moves by up to 0.42 mm". */
+export const describeMove = (moved: number): string =>
+  moved === 0 ? 'the smooth surface stays where it is' : `the smooth surface moves by up to ${lengthInWords(moved)}`;
 
 /** Edges beyond which loops are not told one by one. */
 const MOST_LOOPS = 2;

@@ -46,3 +46,17 @@ export function touchedVertices(before: Cage, now: Cage): { before: number[]; no
   for (const v of [...is]) if (before.hasVertex(v)) was.add(v);
   return { before: [...was], now: [...is] };
 }
+
+/** Those too whose own sharpness, or that of an edge at them, is another one: whatever the smooth surface goes by. */
+export function influencedVertices(before: Cage, now: Cage): { before: number[]; now: number[] } {
+  const touched = touchedVertices(before, now);
+  const [was, is] = [new Set(touched.before), new Set(touched.now)];
+  const add = (v: number) => {
+    if (before.hasVertex(v)) was.add(v);
+    if (now.hasVertex(v)) is.add(v);
+  };
+  for (const e of changedValues(before, now, 'crease'))
+    for (const cage of [before, now]) if (cage.hasEdge(e)) for (const h of [2 * e, 2 * e + 1]) add(cage.origin[h]);
+  changedValues(before, now, 'corner').forEach(add);
+  return { before: [...was], now: [...is] };
+}

@@ -1,5 +1,5 @@
 import { NONE, type Cage } from '../mesh/cage.ts';
-import { cageOfFaces } from '../mesh/join-cages.ts';
+import { polygonsOfFaces } from '../mesh/polygons-of-faces.ts';
 import { STAYS_SHARP, type LevelTopology } from '../subdivide/level-topology.ts';
 import { type SurfaceSettings } from '../subdivide/level-plan.ts';
 import { Subdivision } from '../subdivide/subdivision.ts';
@@ -25,13 +25,8 @@ export interface LimitPatch {
  * @param levels at least 1 for Catmull-Clark
  */
 export function limitPatch(cage: Cage, faces: number[], settings: SurfaceSettings, levels: number): LimitPatch {
-  const { cage: patch, vertexOf } = cageOfFaces(cage, faces);
-  const mesh = patch.toPolygons();
-  const oldOf = new Map([...vertexOf].map(([old, fresh]) => [fresh, old]));
-  const vertices = mesh.vertexIds.map((v) => oldOf.get(v)!);
+  const { mesh, vertices } = polygonsOfFaces(cage, faces);
   const surface = new Subdivision(mesh, { ...settings, levels: Math.max(levels, settings.plan?.steps.length ?? 0), limit: true });
-  // faces were put in in this order
-  const faceIds = mesh.faceIds.map((f) => faces[f]);
   let rows: WeightRows | undefined;
   return {
     surface,
@@ -41,19 +36,16 @@ export function limitPatch(cage: Cage, faces: number[], settings: SurfaceSetting
       return (rows ??= surface.combinedRows());
     },
     vertices,
-    faceOf: surface.cageFaces().map((f) => faceIds[f]),
+    faceOf: surface.cageFaces().map((f) => faces[f]),
     lines: linesOf(cage, surface.levels[0], vertices, surface.levels.length - 1)
   };
 }
 
-/** Triangles of the last level, as face corners, three each; those of one cage face, or all. */
-export function patchTriangles({ surface, faceOf }: LimitPatch, face?: number): Uint32Array {
-  const { faceStart } = surface.last;
+/** Triangles of a level, as face corners, three each; `of` chooses faces. */
+export function levelTriangles({ faceStart }: LevelTopology, of: (face: number) => boolean = () => true): Uint32Array {
   const corners: number[] = [];
-  faceOf.forEach((f, i) => {
-    if (face !== undefined && f !== face) return;
-    for (let c = faceStart[i] + 2; c < faceStart[i + 1]; c++) corners.push(faceStart[i], c - 1, c);
-  });
+  for (let f = 0; f + 1 < faceStart.length; f++)
+    if (of(f)) for (let c = faceStart[f] + 2; c < faceStart[f + 1]; c++) corners.push(faceStart[f], c - 1, c);
   return Uint32Array.from(corners);
 }
 

@@ -1,7 +1,8 @@
 import { add, closestOnSegment, cross, dot, scaled, subtract, unit, weightedSum, type Triple } from '../numeric/vectors.ts';
 import { surfacePoint, TriangleBvh } from '../reference/triangle-bvh.ts';
 import { limitNormals } from '../subdivide/limit-normals.ts';
-import { patchTriangles, type LimitPatch } from './limit-patch.ts';
+import { STAYS_SHARP } from '../subdivide/level-topology.ts';
+import { levelTriangles, type LimitPatch } from './limit-patch.ts';
 
 export interface TargetPoint {
   point: Triple;
@@ -18,12 +19,47 @@ export class LimitTarget {
   private readonly bvh: TriangleBvh;
   private readonly found = surfacePoint();
 
-  constructor(private readonly patch: LimitPatch) {
+  constructor(private readonly patch: Pick<LimitPatch, 'surface' | 'places' | 'lines'>) {
     const { surface } = patch;
-    this.normals = limitNormals(surface.last, surface.scheme, surface.points[surface.points.length - 1]);
-    this.corners = patchTriangles(patch);
+    // a rounding narrower than the last level's faces is none between them
+    const edgeSharpness = surface.last.edgeSharpness.map((s) => (s >= 1 ? STAYS_SHARP : s));
+    this.normals = limitNormals({ ...surface.last, edgeSharpness }, surface.scheme, surface.points[surface.points.length - 1]);
+    this.corners = levelTriangles(surface.last);
     this.triangles = this.corners.map((c) => surface.last.faceVertices[c]);
     this.bvh = new TriangleBvh(patch.places, this.triangles);
+  }
+
+  /**
+   * Distances of points (x, y, z) from the flat triangles between the surface's own points, and by how much the surface may lie off
+   * the triangle there: zero distance where a point is one of them.
+   */
+  flatDistances(points: Float64Array): { distance: Float64Array; bulge: Float64Array } {
+    const [distance, bulge] = [new Float64Array(points.length / 3), new Float64Array(points.length / 3)];
+    const bulges = new Float64Array(this.triangles.length / 3).fill(-1);
+    const { found } = this;
+    found.triangle = -1;
+    for (let i = 0; i < distance.length; i++) {
+      this.bvh.closest(points[3 * i], points[3 * i + 1], points[3 * i + 2], found, Infinity, undefined, found.triangle);
+      distance[i] = Math.sqrt(found.distance2);
+      if (bulges[found.triangle] < 0) bulges[found.triangle] = this.bulgeOf(found.triangle);
+      bulge[i] = bulges[found.triangle];
+    }
+    return { distance, bulge };
+  }
+
+  /** How far the cubic over a triangle lies off it at most: a quarter of how far an end of a side lies off the other end's tangent plane. */
+  private bulgeOf(t: number): number {
+    const { triangles, corners, normals } = this;
+    const { places } = this.patch;
+    let most = 0;
+    for (let i = 3 * t; i < 3 * t + 3; i++)
+      for (let j = 3 * t; j < 3 * t + 3; j++) {
+        const [a, b, n] = [3 * triangles[i], 3 * triangles[j], 3 * corners[i]];
+        const rise =
+          (places[b] - places[a]) * normals[n] + (places[b + 1] - places[a + 1]) * normals[n + 1] + (places[b + 2] - places[a + 2]) * normals[n + 2];
+        most = Math.max(most, Math.abs(rise));
+      }
+    return 0.35 * most;
   }
 
   /**
@@ -32,20 +68,28 @@ export class LimitTarget {
    */
   onSurface(p: Triple): TargetPoint {
     const { triangle, b, c } = this.bvh.closest(p[0], p[1], p[2], this.found);
-    const at = (k: number): Triple => {
-      const i = 3 * this.triangles[3 * triangle + k];
-      return [this.patch.places[i], this.patch.places[i + 1], this.patch.places[i + 2]];
-    };
-    const normal = (k: number): Triple => {
-      const i = 3 * this.corners[3 * triangle + k];
-      return [this.normals[i], this.normals[i + 1], this.normals[i + 2]];
-    };
     const weights: Triple = [1 - b - c, b, c];
-    const places = [at(0), at(1), at(2)];
-    const normals = [normal(0), normal(1), normal(2)];
+    const { places, normals } = this.cornersOf(triangle);
     const direction = unit(weightedSum(normals.map((n, k) => [weights[k], n])));
     const flat = cross(subtract(places[1], places[0]), subtract(places[2], places[0]));
     return { point: curvedPoint(places, normals, weights), direction: dot(direction, direction) > 0.5 ? direction : unit(flat) };
+  }
+
+  /** Points of the surface on the triangles round some of its own points, `steps` to a side. */
+  *pointsRound(points: ReadonlySet<number>, steps: number): Generator<Triple> {
+    for (let t = 0; 3 * t < this.triangles.length; t++) {
+      if (![0, 1, 2].some((k) => points.has(this.triangles[3 * t + k]))) continue;
+      const { places, normals } = this.cornersOf(t);
+      for (let i = 0; i <= steps; i++)
+        for (let j = 0; i + j <= steps; j++) yield curvedPoint(places, normals, [1 - (i + j) / steps, i / steps, j / steps]);
+    }
+  }
+
+  private cornersOf(triangle: number): { places: Triple[]; normals: Triple[] } {
+    const { triangles, corners } = this;
+    const of = (values: Float64Array, i: number): Triple => [values[3 * i], values[3 * i + 1], values[3 * i + 2]];
+    const three = [3 * triangle, 3 * triangle + 1, 3 * triangle + 2];
+    return { places: three.map((i) => of(this.patch.places, triangles[i])), normals: three.map((i) => of(this.normals, corners[i])) };
   }
 
   /** The point of the borders and creases closest to p; nothing where there are none. */

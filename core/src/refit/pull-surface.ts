@@ -3,7 +3,7 @@ import { facesRound } from '../mesh/topology.ts';
 import { subtract, type Triple } from '../numeric/vectors.ts';
 import { surfacePoint, TriangleBvh } from '../reference/triangle-bvh.ts';
 import { type SurfaceSettings } from '../subdivide/level-plan.ts';
-import { limitPatch, patchTriangles } from './limit-patch.ts';
+import { levelTriangles, limitPatch } from './limit-patch.ts';
 
 /** A place of the limit surface as a weighted mean of cage vertices. */
 export interface SurfacePlace {
@@ -15,7 +15,7 @@ export interface SurfacePlace {
 /** The place of the limit surface nearest to a point, on the part of it that belongs to a cage face. */
 export function surfacePlaceAt(cage: Cage, face: number, point: Triple, settings: SurfaceSettings): SurfacePlace {
   const patch = limitPatch(cage, facesRound(cage, cage.faceVertices(face), 3), settings, 3);
-  const points = patchTriangles(patch, face).map((c) => patch.surface.last.faceVertices[c]);
+  const points = levelTriangles(patch.surface.last, (f) => patch.faceOf[f] === face).map((c) => patch.surface.last.faceVertices[c]);
   const { triangle, b, c, x, y, z } = new TriangleBvh(patch.places, points).closest(...point, surfacePoint());
   const weights = new Map<number, number>();
   [1 - b - c, b, c].forEach((share, k) => {

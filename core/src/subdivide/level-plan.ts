@@ -56,6 +56,18 @@ export function capSharpness(level: LevelTopology, at: number, plan: LevelPlan |
   for (const values of [level.edgeSharpness, level.vertexSharpness]) for (let i = 0; i < values.length; i++) if (values[i] > cap) values[i] = cap;
 }
 
+/** A level with the sharpness its edges and vertices will still be worth under a plan that caps them at a deeper level. */
+export function sharpnessToCome(level: LevelTopology, at: number, plan: LevelPlan | undefined): LevelTopology {
+  if (plan?.creasesFrom === undefined || at >= plan.creasesFrom) return level;
+  const most = plan.creasesFrom - at + (plan.creaseCap ?? 0);
+  const capped = (values: Float64Array) => values.map((s) => Math.min(s, most));
+  return { ...level, edgeSharpness: capped(level.edgeSharpness), vertexSharpness: capped(level.vertexSharpness) };
+}
+
+/** The scheme that a mesh with so many faces and face corners is subdivided with: Loop takes triangles only. */
+export const possibleScheme = (scheme: Scheme, faces: number, corners: number): Scheme =>
+  scheme === 'loop' && corners === 3 * faces ? 'loop' : 'catmull-clark';
+
 /** Rows of a step that only divides, in the order of the scheme's next level: vertices as they are, middles of edges and, for quads, of faces. */
 export function divideRows(level: LevelTopology, scheme: Scheme): WeightRows {
   const { vertices, edges, faceStart, faceVertices, edgeVertices } = level;

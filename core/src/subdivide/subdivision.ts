@@ -2,7 +2,7 @@ import { faceCount, type PolygonMesh } from '../mesh/polygon-mesh.ts';
 import { refinedColours, refinedCorners } from './carried-values.ts';
 import { CatmullClarkRefinement } from './catmull-clark-refinement.ts';
 import { cageLevel, refineQuads, refineTriangles, SubdivisionError, type BorderCorners, type LevelTopology } from './level-topology.ts';
-import { capSharpness, divideRows, stepAt, type LevelPlan, type Scheme } from './level-plan.ts';
+import { capSharpness, divideRows, sharpnessToCome, stepAt, type LevelPlan, type Scheme } from './level-plan.ts';
 import { limitRows } from './limit.ts';
 import { loopRows } from './loop.ts';
 import { TableRefinement, type Refinement } from './refinement.ts';
@@ -55,7 +55,7 @@ export class Subdivision {
     if (options.limit) {
       if (this.scheme === 'catmull-clark' && options.levels === 0 && last.faceStart.some((s, f) => f > 0 && s - last.faceStart[f - 1] !== 4))
         throw new SubdivisionError('Limit positions need quads: subdivide at least once.');
-      this.limit = new TableRefinement(limitRows(last, this.scheme));
+      this.limit = new TableRefinement(limitRows(sharpnessToCome(last, options.levels, options.plan), this.scheme));
     }
   }
 

@@ -6,6 +6,7 @@ import {
   checkPartsOperation,
   describeForecast,
   describeLoops,
+  describeMove,
   emptySelection,
   FEWEST_QUADS,
   facesAround,
@@ -61,6 +62,7 @@ import { RunningTask, TaskStopped, workAhead } from '$lib/tasks/task-runner.svel
 import { DocumentKeeper } from '$lib/document/document-keeper.svelte.ts';
 import type { Snapshot } from '$lib/document/save-queue.ts';
 import { logbookOf } from '$lib/document/opened-logbook.ts';
+import { MoveMeter, type Change } from '$lib/draft/move-meter.svelte.ts';
 import { SlowPreview } from '$lib/draft/slow-preview.svelte.ts';
 import type { JobRecord } from '$lib/storage/database.ts';
 import type { StoredJob } from '$lib/storage/job-store.ts';
@@ -248,17 +250,37 @@ export class OpenJob {
   change = $derived.by((): Forecast | undefined => {
     const { preview, active } = this;
     if (!preview?.cage || !active?.cage || (this.running && MOVES.has(this.running.operation.id))) return undefined;
-    return forecast(active.cage, preview.cage, { borderCorners: active.borderCorners, plan: active.plan });
+    return forecast(active.cage, preview.cage);
   });
+
+  private readonly meter = new MoveMeter();
+  /** the smooth surface before and after the running operation; nothing where it tells no forecast */
+  private surfaceChange = $derived.by((): Change | undefined => {
+    const { preview, active } = this;
+    if (!active?.cage || !(preview?.surface || this.change)) return undefined;
+    const settingsOf = ({ scheme, borderCorners, plan }: SurfaceSettings): SurfaceSettings => ({ scheme, borderCorners, plan });
+    return {
+      before: active.cage,
+      after: preview?.cage ?? active.cage,
+      settings: settingsOf(active),
+      settingsAfter: settingsOf(preview?.surface ?? active)
+    };
+  });
+
+  /** Has it measured how far the smooth surface would move. */
+  measureMove(): void {
+    if (this.surfaceChange && !this.task) void this.meter.ask(this.surfaceChange);
+  }
 
   /** The same as sentences, with the loops concerned and what the operation itself tells: a spiral is seen before the act. */
   forecast = $derived.by((): string | undefined => {
     const { preview, active, change } = this;
-    if (preview?.surface) return preview.notes!.join(' ');
+    const moved = this.meter.of(this.surfaceChange);
+    if (preview?.surface) return [moved === undefined ? '' : `Forecast: ${describeMove(moved)}.`, ...preview.notes!].filter(Boolean).join(' ');
     if (!change || !preview?.cage || !active?.cage) return undefined;
     const [was, will] = [describeLoops(active.cage, this.selection.edges), describeLoops(preview.cage, preview.selection!.edges)];
     const loops = preview.moves ? undefined : was && will ? `Loop before: ${was}; after: ${will}.` : will ? `Loop after: ${will}.` : undefined;
-    return [describeForecast(change), loops, ...preview.notes!].filter(Boolean).join(' ');
+    return [describeForecast(change, moved), loops, ...preview.notes!].filter(Boolean).join(' ');
   });
 
   /** Why an operation cannot start on what is picked now; nothing where it can. */
@@ -703,6 +725,14 @@ export class OpenJob {
   }
 
   // ---- saving
+
+  /** Ends what works for this job; called when the page leaves it. */
+  end(): void {
+    this.task?.stop();
+    this.slow.end();
+    this.meter.end();
+    this.keeper.end();
+  }
 
   private settleActive(): void {
     const parts = this.logbook.state.parts;

@@ -72,8 +72,11 @@
   const duration = (seconds: number) => (seconds < 90 ? `${Math.ceil(seconds)} s` : `${Math.ceil(seconds / 60)} minutes`);
   $effect(() => {
     // a preview that takes long is begun once the pointer rests
-    void [job.running, job.selection, job.version, job.takesLong];
-    const timer = setTimeout(() => job.previewSlowly(), 250);
+    void [job.running, job.selection, job.version, job.takesLong, job.preview];
+    const timer = setTimeout(() => {
+      job.previewSlowly();
+      job.measureMove();
+    }, 250);
     return () => clearTimeout(timer);
   });
 </script>

@@ -3,6 +3,7 @@ import {
   byTrait,
   deepestLevel,
   isPole,
+  possibleScheme,
   splitAtCreases,
   Subdivision,
   triangulate,
@@ -138,8 +139,7 @@ export class CageDrawing {
   private buildSmooth(): void {
     const { part, poly } = this;
     if (poly.faceVertices.length === 0) return;
-    const allTriangles = poly.faceVertices.length === 3 * (poly.faceStart.length - 1);
-    const scheme = part.scheme === 'loop' && allTriangles ? 'loop' : 'catmull-clark';
+    const scheme = possibleScheme(part.scheme!, poly.faceStart.length - 1, poly.faceVertices.length);
     const first = scheme === 'loop' ? poly.faceStart.length - 1 : poly.faceVertices.length / 4;
     const level = deepestLevel(first, MOST_DRAWN, this.settings.level, 0);
     this.shownLevel = level;

@@ -4,11 +4,13 @@ import {
   decodeTold,
   deviation,
   encodeLayTask,
+  largestMove,
   lay,
   lookAhead,
   operationById,
   perform,
   planPoles,
+  possibleScheme,
   Reference,
   reporting,
   StepStore,
@@ -18,6 +20,7 @@ import {
   type AutoQuadsOptions,
   type BringInOptions,
   type BroughtIn,
+  type ChangedSurface,
   type Deviation,
   type Entry,
   type Performed,
@@ -120,6 +123,10 @@ const tasks = {
     tell?.('Handing over', 0.95);
     return performed;
   },
+  /** How far a smooth surface moves where it changes. */
+  largestMove(changed: ChangedSurface | undefined): number | undefined {
+    return largestMove(changed);
+  },
   /** Keeps a reference for `deviations`. */
   setReference(mesh: PolygonMesh): void {
     reference = new Reference(mesh);
@@ -128,7 +135,7 @@ const tasks = {
   deviations(cage: PolygonMesh, options: Pick<SubdivisionOptions, 'scheme' | 'borderCorners' | 'plan'>): Deviations | undefined {
     if (!reference || cage.faceVertices.length === 0) return undefined;
     const levels = deepestLevel(cage.faceVertices.length / 4, MOST_MEASURED, Math.max(3, options.plan?.steps.length ?? 0), 1);
-    const scheme = options.scheme === 'loop' && cage.faceVertices.length === 3 * (cage.faceStart.length - 1) ? 'loop' : 'catmull-clark';
+    const scheme = possibleScheme(options.scheme ?? 'catmull-clark', cage.faceStart.length - 1, cage.faceVertices.length);
     const surface = new Subdivision(cage, { ...options, scheme, levels, limit: true });
     return { vertices: deviation(reference, cage.positions), smooth: deviation(reference, surface.evaluate(cage.positions)) };
   }

@@ -1,5 +1,5 @@
 import Joi from 'joi';
-import { forecast } from '../../check/forecast.ts';
+import { changedSurface, largestMove } from '../../check/forecast.ts';
 import { type Cage } from '../../mesh/cage.ts';
 import { faceNormal } from '../../mesh/normals.ts';
 import { dot } from '../../numeric/vectors.ts';
@@ -13,8 +13,12 @@ import { sharpnessField } from './crease.ts';
 
 const mm = (x: number | undefined) => (x === undefined ? 'not measured: the part is too large for it' : `${x.toFixed(3)} mm`);
 
-const moved = (before: Cage, after: Cage, { surface }: Surroundings): number | undefined =>
-  forecast(before, after, { borderCorners: surface.borderCorners }).moved;
+/** Faces that surfaces are compared with while values are tried. */
+const MOST_TRIED = 8000;
+
+/** How far two cages' limit surfaces are apart at most, in mm, without their level plan. */
+const moved = (before: Cage, after: Cage, { surface: { scheme, borderCorners } }: Surroundings, mostFine?: number): number | undefined =>
+  largestMove(changedSurface(before, after, { scheme, borderCorners }), mostFine);
 
 /** The value between two bounds whose outcome is least, by golden sections of its logarithm (Kiefer 1953). */
 function leastOf(low: number, high: number, outcome: (x: number) => number, steps = 8): number {
@@ -77,7 +81,7 @@ export const creasesToLoops: CageOperation = {
     const width =
       params.choose === 'typed'
         ? (params.width as number)
-        : Number(leastOf(0.02 * shortest, 0.45 * shortest, (w) => moved(cage, at(w).cage, around) ?? 0).toPrecision(3));
+        : Number(leastOf(0.02 * shortest, 0.45 * shortest, (w) => moved(cage, at(w).cage, around, MOST_TRIED) ?? 0).toPrecision(3));
     const { cage: braced, halves: pieces, squeezed } = at(width);
     const notes = [`${edges.length} creases became support loops at ${width} mm; the surfaces are ${mm(moved(cage, braced, around))} apart at most.`];
     if (squeezed > 0) notes.push(`At ${squeezed} places there is no room for the width: the loops lie closer there.`);
@@ -184,7 +188,7 @@ export const loopsToCreases: CageOperation = {
       return copy;
     };
     const choices = params.choose === 'typed' ? [params.sharpness as number] : [1, 1.5, 2, 2.5, 3, 3.5, 4, 5, STAYS_SHARP];
-    const outcomes = choices.map((s) => ({ s, off: moved(cage, at(s), around) }));
+    const outcomes = choices.map((s) => ({ s, off: moved(cage, at(s), around, MOST_TRIED) }));
     const best = outcomes.reduce((a, b) => ((b.off ?? Infinity) < (a.off ?? Infinity) ? b : a));
     notes.unshift(`${creased.length} edges creased at sharpness ${best.s}; the surfaces are ${mm(best.off)} apart at most.`);
     return { cage: at(best.s), selection: selectEdges(creased), notes };

@@ -1,7 +1,7 @@
 import Joi from 'joi';
 import { type BorderCorners } from '../../subdivide/level-topology.ts';
 import { type LevelStep, type Scheme, type SurfaceSettings } from '../../subdivide/level-plan.ts';
-import { describePlanReport, planReport, reportLevel } from '../../subdivide/plan-report.ts';
+import { describePlanReport, planReport, reportLevel } from '../../check/plan-report.ts';
 import { selectFaces } from '../../select/selection.ts';
 import { type Params, type SurfaceOperation } from '../operation.ts';
 

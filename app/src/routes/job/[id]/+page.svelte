@@ -79,15 +79,14 @@
     open(id).then(
       (made) => {
         opened = made;
-        if (gone) made?.keeper.end();
+        if (gone) made?.end();
         else job = made;
       },
       (error: unknown) => (missing = { why: 'failed', error })
     );
     return () => {
       gone = true;
-      opened?.task?.stop();
-      opened?.keeper.end();
+      opened?.end();
     };
   });
 

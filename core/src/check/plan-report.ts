@@ -1,17 +1,19 @@
 import { type PolygonMesh } from '../mesh/polygon-mesh.ts';
 import { closestOnSegment, length, subtract } from '../numeric/vectors.ts';
-import { type LevelTopology } from './level-topology.ts';
-import { deepestLevel, type SurfaceSettings } from './level-plan.ts';
-import { Subdivision } from './subdivision.ts';
+import { deepestLevel, type SurfaceSettings } from '../subdivide/level-plan.ts';
+import { type LevelTopology } from '../subdivide/level-topology.ts';
+import { Subdivision } from '../subdivide/subdivision.ts';
+import { lengthInWords } from './forecast.ts';
+import { limitDistance } from './limit-distance.ts';
 
 export interface PlanReport {
   level: number;
   faces: number;
   /** mm */
   edges: { least: number; mean: number; most: number };
-  /** how far the smooth curves of borders and creases are from the edges that stand for them at most, in mm */
+  /** how far the curves of borders and creases, all levels smooth, are from the level's edges that stand for them at most, in mm */
   facetError: number;
-  /** how far the surface is from the one with every level smooth at most, in mm */
+  /** how far the limit surface is from the one with every level smooth at most, in mm; 0 where they are the same */
   moved: number;
 }
 
@@ -23,22 +25,22 @@ export function reportLevel(mesh: PolygonMesh, wanted: number): number {
   return deepestLevel(mesh.faceVertices.length, MOST_FACES, wanted, 1);
 }
 
-/** What a level plan gives at a level, against the limit of the surface whose levels are all smooth. */
+/** Faces that two limit surfaces are compared with, for an answer at once. */
+const MOST_COMPARED = 10_000;
+
+/** What a level plan gives at a level, and how far its limit surface is from that of all levels smooth. */
 export function planReport(mesh: PolygonMesh, settings: SurfaceSettings, level: number): PlanReport {
-  const { scheme, borderCorners } = settings;
+  const { scheme, borderCorners, plan } = settings;
   const planned = new Subdivision(mesh, { ...settings, levels: level });
   const points = planned.evaluate(mesh.positions);
-  const deeper = new Subdivision(mesh, { scheme, borderCorners, levels: level + 1, limit: true });
-  const limit = deeper.evaluate(mesh.positions);
-  let moved = 0;
-  for (let i = 0; i < points.length; i += 3)
-    moved = Math.max(moved, Math.hypot(points[i] - limit[i], points[i + 1] - limit[i + 1], points[i + 2] - limit[i + 2]));
+  const smooth = { mesh, settings: { scheme, borderCorners } };
+  const limit = new Subdivision(mesh, { ...smooth.settings, levels: level + 1, limit: true }).evaluate(mesh.positions);
   return {
     level,
     faces: planned.last.faceStart.length - 1,
     edges: edgeLengths(planned.last, points),
     facetError: facetError(planned, points, limit),
-    moved
+    moved: plan ? (limitDistance({ mesh, settings }, smooth, MOST_COMPARED) ?? 0) : 0
   };
 }
 
@@ -76,4 +78,7 @@ function facetError(planned: Subdivision, points: Float64Array, limit: Float64Ar
 
 export const describePlanReport = ({ level, faces, edges, facetError: off, moved }: PlanReport): string =>
   `Level ${level}: ${faces.toLocaleString('en')} faces, edges ${edges.least.toFixed(2)} to ${edges.most.toFixed(2)} mm (mean ${edges.mean.toFixed(2)}); ` +
-  `curved edges are off by up to ${off.toFixed(3)} mm, the surface by up to ${moved.toFixed(3)} mm from all levels smooth.`;
+  `borders and creases are up to ${lengthInWords(off)} off their smooth curves. ` +
+  (moved === 0
+    ? 'The smooth limit is the same as with all levels smooth.'
+    : `The smooth limit is up to ${lengthInWords(moved)} from that of all levels smooth.`);
