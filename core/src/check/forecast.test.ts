@@ -112,6 +112,20 @@ describe('forecast', () => {
     expect(describeMove(moved(creased, creased.clone())!)).toBe('the smooth surface stays where it is');
   });
 
+  it('counts folded quads and flat corners: a twisted bridge, a vertex slid onto a line', () => {
+    const tube = Cage.fromPolygons(box({ x: 10, y: 20, z: 10 }, { x: 1, y: 3, z: 1 }));
+    const middle = [...tube.faces()].filter((f) => tube.faceVertices(f).every((v) => Math.abs(tube.position(v)[1]) < 4));
+    const open = after('delete', tube, selectFaces(middle));
+    const straight = forecast(open, after('bridge', open, emptySelection()));
+    const twisted = forecast(open, after('bridge', open, emptySelection(), { offset: 2 }));
+    expect([straight.folded.length, twisted.folded.length]).toEqual([0, 4]);
+    expect(describeForecast(twisted)).toContain('folded faces: 4');
+    const quad = Cage.fromPolygons(plane(4, 4, 2, 2));
+    const flat = after('move', quad, selectVertices([4]), { x: -1, z: -1 });
+    expect([forecast(quad, flat).folded, forecast(quad, flat).flat.length]).toEqual([[], 1]);
+    expect(describeForecast(forecast(quad, flat))).toContain('quads with a corner of 180°: 1');
+  });
+
   it('counts the rule for borders and the level plan', () => {
     const sheet = Cage.fromPolygons(plane(10, 10, 3, 3));
     const plans: SurfaceSettings[] = [
@@ -159,6 +173,6 @@ describe('forecast', () => {
       ),
       { numRuns: amount(40, 1500), endOnFailure: true }
     );
-    expect(done.size).toBeGreaterThan(amount(10, 40));
+    expect(done.size).toBeGreaterThan(amount(8, 40));
   });
 });

@@ -5,6 +5,7 @@ import { facesRound, isPole } from '../mesh/topology.ts';
 import { describeLoop, loopThrough } from '../select/loops.ts';
 import { possibleScheme, type SurfaceSettings } from '../subdivide/level-plan.ts';
 import { limitDistance, type LimitSurface } from './limit-distance.ts';
+import { hasFlatCorner, isFolded } from './quad-quality.ts';
 
 export interface Pole {
   vertex: number;
@@ -19,6 +20,10 @@ export interface Forecast {
   cancel: Pole[];
   triangles: number;
   ngons: number;
+  /** faces that would be folded: turned against their neighbours, or with a corner turned the wrong way */
+  folded: number[];
+  /** quads that would have a corner of nearly 180 degrees */
+  flat: number[];
 }
 
 /** The surface round a change, before and after it: what its limit's move is measured on. */
@@ -47,17 +52,25 @@ export function forecast(before: Cage, after: Cage): Forecast {
     return list.filter((p) => !present.has(key(p)));
   };
   const halves = changedHalves(before, after);
-  const sizes = (cage: Cage) => {
+  const changedFaces = (cage: Cage) => {
     const faces = new Set(halves.filter((h) => cage.hasEdge(h >> 1)).map((h) => cage.face[h]));
-    const counts = [...faces].filter((f) => cage.hasFace(f)).map((f) => cage.faceSize(f));
+    return [...faces].filter((f) => cage.hasFace(f));
+  };
+  const sizes = (cage: Cage) => {
+    const counts = changedFaces(cage).map((f) => cage.faceSize(f));
     return { triangles: counts.filter((n) => n === 3).length, ngons: counts.filter((n) => n > 4).length };
   };
   const [sizesBefore, sizesAfter] = [sizes(before), sizes(after)];
+  // faces round what moved bend with it
+  const looked = [...new Set([...changedFaces(after), ...facesRound(after, touched.now, 1)])];
+  const fresh = (is: (cage: Cage, f: number) => boolean) => looked.filter((f) => is(after, f) && !(before.hasFace(f) && is(before, f)));
   return {
     appear: without(will, was),
     cancel: without(was, will),
     triangles: sizesAfter.triangles - sizesBefore.triangles,
-    ngons: sizesAfter.ngons - sizesBefore.ngons
+    ngons: sizesAfter.ngons - sizesBefore.ngons,
+    folded: fresh(isFolded),
+    flat: fresh((cage, f) => !isFolded(cage, f) && hasFlatCorner(cage, f))
   };
 }
 
@@ -97,7 +110,7 @@ export function largestMove(changed: ChangedSurface | undefined, mostFine?: numb
 export const lengthInWords = (mm: number): string => `${mm >= 0.1 ? mm.toFixed(2) : mm > 0 ? Number(mm.toPrecision(2)) : 0} mm`;
 
 /** "poles of 3: 2 appear, 1 goes; the smooth surface moves by up to 0.42 mm", a sentence for the card. @param moved mm */
-export function describeForecast({ appear, cancel, triangles, ngons }: Forecast, moved?: number): string {
+export function describeForecast({ appear, cancel, triangles, ngons, folded, flat }: Forecast, moved?: number): string {
   const said: string[] = [];
   const amount = (n: number) => `${Math.abs(n)} ${n > 0 ? 'more' : 'fewer'}`;
   for (const valence of [...new Set([...appear, ...cancel].map((p) => p.valence))].sort((a, b) => a - b)) {
@@ -108,6 +121,8 @@ export function describeForecast({ appear, cancel, triangles, ngons }: Forecast,
   }
   if (triangles !== 0) said.push(`triangles: ${amount(triangles)}`);
   if (ngons !== 0) said.push(`n-gons: ${amount(ngons)}`);
+  if (folded.length > 0) said.push(`folded faces: ${folded.length}`);
+  if (flat.length > 0) said.push(`quads with a corner of 180°: ${flat.length}`);
   if (said.length === 0) said.push('no pole appears or goes');
   if (moved !== undefined) said.push(describeMove(moved));
   return `Forecast: ${said.join('; ')}.`;

@@ -1,6 +1,8 @@
 import { NONE, type Cage } from '../mesh/cage.ts';
 import { quadJacobian } from '../numeric/quad-shape.ts';
-import { areaVector, leastSine, unit } from '../numeric/vectors.ts';
+import { faceNormal } from '../mesh/normals.ts';
+import { areaVector, cross, dot, leastSine, subtract, unit } from '../numeric/vectors.ts';
+import { cornerAngles } from './measures.ts';
 import { ringThrough } from '../select/loops.ts';
 
 /** How good the quads of a cage are, and how its strips of quads run. */
@@ -45,6 +47,25 @@ export function scaledJacobian(cage: Cage, f: number): number {
   if (vertices.length === 4) return quadJacobian(cage.positions, vertices, 0, new Float64Array(3));
   const p = vertices.map((v) => cage.position(v));
   return leastSine(p, unit(areaVector(p)));
+}
+
+/** Whether a quad has a corner of nearly 180 degrees (within 3). */
+export const hasFlatCorner = (cage: Cage, f: number): boolean => cage.faceSize(f) === 4 && cornerAngles(cage, f).some((a) => a > 177);
+
+/** Whether a face is folded: a quad with a corner turned the wrong way or twisted, or any face turned against most of those beside it. */
+export function isFolded(cage: Cage, f: number): boolean {
+  if (cage.faceSize(f) === 4 && (scaledJacobian(cage, f) < -1e-9 || isTwisted(cage, f))) return true;
+  const own = faceNormal(cage, f);
+  const beside = cage.loopOf(cage.faceEdge[f]).flatMap((h) => (cage.face[h ^ 1] === NONE ? [] : [cage.face[h ^ 1]]));
+  const against = beside.filter((g) => dot(faceNormal(cage, g), own) < -0.5).length;
+  return against > 1 && against > beside.length / 2;
+}
+
+/** Whether the two triangles of a quad face away from each other, whichever diagonal cuts it. */
+function isTwisted(cage: Cage, f: number): boolean {
+  const p = cage.faceVertices(f).map((v) => cage.position(v));
+  const normal = (i: number, j: number, k: number) => cross(subtract(p[j], p[i]), subtract(p[k], p[i]));
+  return dot(normal(0, 1, 2), normal(0, 2, 3)) < 0 && dot(normal(0, 1, 3), normal(1, 2, 3)) < 0;
 }
 
 /** Strips of quads: how many quads each passes, and by edge the number of the one that crosses it. */

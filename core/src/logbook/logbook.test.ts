@@ -50,6 +50,25 @@ describe('logbook', () => {
     expect(logbook.canUndo).toBe(false);
   });
 
+  it('takes no entry of what would change nothing, and says so', () => {
+    const logbook = begun();
+    const e = [...cageOf(logbook).edges()][0];
+    const add = (operation: string, params: Record<string, unknown>) => logbook.add({ operation, part: PART, params, selection: selectEdges([e]) });
+    for (const [operation, params] of [
+      ['move', {}],
+      ['crease', { sharpness: 0 }],
+      ['level-plan', {}],
+      ['crease-by-angle', { angle: 180 }]
+    ] as const)
+      expect(() => add(operation, params)).toThrow(/would change nothing here, so nothing was done/);
+    expect(logbook.entries).toHaveLength(1);
+    add('crease', { sharpness: 3 });
+    expect(() => add('crease', { sharpness: 3 })).toThrow(/change nothing/);
+    // an entry that is there stays when its numbers make it one that does nothing
+    logbook.edit(1, { sharpness: 0 });
+    expect(logbook.entries).toHaveLength(2);
+  });
+
   it('keeps how a part is subdivided as an entry, and hands the last reference to operations that look at it', () => {
     const logbook = begun();
     logbook.add({ operation: 'level-plan', part: PART, params: { level1: 'divide', borderCorners: 'rounded' }, selection: emptySelection() });

@@ -16,7 +16,7 @@ import {
   type Step
 } from './journal.ts';
 import { takenUp, type Performed } from './perform.ts';
-import { nothingDone, placed, replay, type Replayed } from './replay.ts';
+import { nothingDone, placed, refuseNothingDone, replay, type Replayed } from './replay.ts';
 
 /** Results kept in memory at most; others are computed again from the nearest one. */
 const KEPT_RESULTS = 40;
@@ -105,13 +105,14 @@ export class Logbook {
    * Does something: the entry is replayed first, and kept only if that works.
    * @param along settings that change with it
    * @param result what another thread made of this entry, prepared, on this state
-   * @throws OperationRefused, InvalidParams, or what the operation throws, with nothing changed
+   * @throws OperationRefused, also where it would change nothing, InvalidParams, or what the operation throws; with nothing changed
    */
   add(entry: NewEntry, along?: Partial<DocumentSettings>, result?: Replayed): Entry {
     const { cursor } = this;
     const before = this.replayed(cursor).state;
     const given = this.prepared(entry);
     const made = result ?? replay(before, given);
+    refuseNothingDone(before, made, given);
     const complete = { ...placed(before, given), notes: [...made.notes] };
     const out = this.entries.slice(cursor);
     const change: Change = { kind: 'entries', at: cursor, out, in: [complete], cursor: [cursor, cursor + 1], stays: out.length === 0 };

@@ -5,6 +5,7 @@ import {
   applyPartsOperation,
   applySurfaceOperation,
   InvalidParams,
+  refuse,
   refuseBadPositions,
   validParams,
   type NamedCage,
@@ -13,6 +14,7 @@ import {
   type PartsOperation,
   type Surroundings
 } from '../operations/operation.ts';
+import { isUnchanged } from '../mesh/difference.ts';
 import { operationById } from '../operations/registry.ts';
 import { emptySelection, type Selection } from '../select/selection.ts';
 import { describeLost, elementPlaces, fingerprint, foundAgain } from './element-places.ts';
@@ -94,6 +96,21 @@ function replayOn(state: JobState, entry: Entry, operation: Operation, part: Par
       return { state: withPart({ cage: back.cage }), selection: back.selection, notes: entry.notes };
     }
   }
+}
+
+/** Refuses an entry that leaves every part as it was. @throws OperationRefused */
+export function refuseNothingDone(before: JobState, made: Pick<Replayed, 'state' | 'notes'>, entry: Entry): void {
+  const same = ({ cage, mesh, scheme, borderCorners, plan, name }: Part, now: Part) =>
+    mesh === now.mesh &&
+    JSON.stringify([name, scheme, borderCorners, plan]) === JSON.stringify([now.name, now.scheme, now.borderCorners, now.plan]) &&
+    (cage === now.cage || (cage !== undefined && now.cage !== undefined && isUnchanged(cage, now.cage)));
+  if (before.parts.length !== made.state.parts.length || !before.parts.every((p, i) => same(p, made.state.parts[i]))) return;
+  const name = operationById(entry.operation)?.name ?? 'The operation';
+  refuse(
+    [`${name} would change nothing here, so nothing was done.`, ...made.notes].join(' '),
+    undefined,
+    'Pick something else, or change its numbers.'
+  );
 }
 
 function replayMaking(state: JobState, entry: Entry, operation: Operation): Replayed {

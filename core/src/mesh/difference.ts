@@ -60,3 +60,14 @@ export function influencedVertices(before: Cage, now: Cage): { before: number[];
   changedValues(before, now, 'corner').forEach(add);
   return { before: [...was], now: [...is] };
 }
+
+/** Whether two cages are the same: connectivity, places and every mark. */
+export function isUnchanged(before: Cage, now: Cage): boolean {
+  if (before === now) return true;
+  if (before.vertexCount !== now.vertexCount || changedHalves(before, now).length > 0 || movedVertices(before, now).length > 0) return false;
+  return [...new Set([...before.layers.keys(), ...now.layers.keys()])].every((name) => {
+    const [a, b] = [before.layers.get(name)?.data ?? [], now.layers.get(name)?.data ?? []];
+    for (let i = 0; i < Math.max(a.length, b.length); i++) if (a[i] !== b[i] && (a[i] || b[i])) return false;
+    return true;
+  });
+}

@@ -35,8 +35,8 @@ export function bake(mesh: PolygonMesh, settings: SurfaceSettings, tolerance: nu
     return { mesh: baked, levels, error };
   }
   throw new SubdivisionError(
-    `Level ${levels - 1} still leaves ${error.toFixed(3)} mm to a receiver that ignores creases, and level ${levels} is too large to compare; ` +
-      'allow more, use support loops, or choose a format that carries creases.'
+    `Level ${levels - 1} still leaves ${error.toFixed(3)} mm to a receiver that ignores creases, and level ${levels} is too large to compare. ` +
+      'Allow more, use support loops, or choose a format that carries creases.'
   );
 }
 

@@ -290,7 +290,9 @@ export class OpenJob {
     if (operation.id === 'auto-quads') return this.underQuads ? undefined : operation.needs;
     if (operation.kind === 'shape' || operation.kind === 'source') return undefined;
     if (!this.active?.cage) return 'It needs a cage: lay quads, bring one in, or add a start shape.';
-    if (operation.pointed) return this.active.cage.faceCount > 0 ? undefined : operation.needs;
+    // a face can be drawn from a vertex on its own; other pointed operations need faces to point at
+    const { faceCount, vertexCount } = this.active.cage;
+    if (operation.pointed) return (operation.pointed === 'corners' ? vertexCount : faceCount) > 0 ? undefined : operation.needs;
     const refusal =
       operation.kind === 'surface'
         ? operation.check(this.active.cage, operation.paramsOf(this.active))

@@ -1,9 +1,11 @@
 import Joi from 'joi';
+import { lengthInWords } from '../../check/forecast.ts';
 import { Cage } from '../../mesh/cage.ts';
 import { emptySelection } from '../../select/selection.ts';
 import { bake } from '../../subdivide/bake.ts';
 import { SubdivisionError } from '../../subdivide/level-topology.ts';
-import { refuse, type CageOperation } from '../operation.ts';
+import { refuse, unlessRefused, type CageOperation, type Surroundings } from '../operation.ts';
+import { creasedMeant, loopsForCreases } from './convert.ts';
 
 /** Subdivides a part until creases are not needed any more. */
 export const bakeCreases: CageOperation = {
@@ -23,7 +25,8 @@ export const bakeCreases: CageOperation = {
       ? undefined
       : { found: 'The part has no creases, no corners and no level plan.', instead: 'There is nothing to bake.' };
   },
-  run: (cage, _selection, params, { surface }) => {
+  run: (cage, _selection, params, around) => {
+    const { surface } = around;
     const mesh = cage.toPolygons();
     try {
       const { mesh: baked, levels, error } = bake(mesh, surface, params.tolerance as number);
@@ -33,8 +36,18 @@ export const bakeCreases: CageOperation = {
         notes: [`${levels} level${levels === 1 ? '' : 's'} baked: a receiver that ignores creases is off by ${error.toFixed(3)} mm at most.`]
       };
     } catch (error) {
-      if (error instanceof SubdivisionError) return refuse(error.message);
+      if (error instanceof SubdivisionError) return refuse(error.message, undefined, alternative(cage, around));
       throw error;
     }
   }
 };
+
+/** What support loops in place of the creases would come to, for what cannot be baked. */
+function alternative(cage: Cage, around: Surroundings): string | undefined {
+  const edges = creasedMeant(cage, emptySelection());
+  if (edges.length === 0 || edges.some((e) => cage.value('braced', e) > 0)) return undefined;
+  const loops = unlessRefused(() => loopsForCreases(cage, edges, around));
+  if (loops?.apart === undefined) return undefined;
+  const { made, width, apart } = loops;
+  return `Creases to support loops comes to ${lengthInWords(apart)} at ${width} mm, with ${made.cage.faceCount.toLocaleString('en')} faces.`;
+}

@@ -35,7 +35,7 @@ function leastOf(low: number, high: number, outcome: (x: number) => number, step
   return best.x;
 }
 
-const creasedMeant = (cage: Cage, selection: Selection): number[] => {
+export const creasedMeant = (cage: Cage, selection: Selection): number[] => {
   const picked = edgesMeant(cage, selection);
   return (picked.length > 0 ? picked : [...cage.edges()]).filter((e) => cage.value('crease', e) > 0 && !cage.isBorderEdge(e));
 };
@@ -71,23 +71,27 @@ export const creasesToLoops: CageOperation = {
   },
   run: (cage, selection, params, around) => {
     const edges = creasedMeant(cage, selection);
-    const smooth = cage.clone();
-    for (const e of edges) smooth.setValue('crease', e, 0);
-    const halves = edges.flatMap((e) => [2 * e, 2 * e + 1]);
-    const at = (width: number) => putSupportLoops(smooth, halves, width);
-    const shortest = Math.min(
-      ...edges.flatMap((e) => [0, 1].flatMap((k) => cage.spokes(cage.origin[2 * e + k]))).map((h) => cage.edgeLength(h >> 1))
-    );
-    const width =
-      params.choose === 'typed'
-        ? (params.width as number)
-        : Number(leastOf(0.02 * shortest, 0.45 * shortest, (w) => moved(cage, at(w).cage, around, MOST_TRIED) ?? 0).toPrecision(3));
-    const { cage: braced, halves: pieces, squeezed } = at(width);
-    const notes = [`${edges.length} creases became support loops at ${width} mm; the surfaces are ${mm(moved(cage, braced, around))} apart at most.`];
-    if (squeezed > 0) notes.push(`At ${squeezed} places there is no room for the width: the loops lie closer there.`);
-    return { cage: braced, selection: selectEdges(pieces.map((h) => h >> 1)), notes };
+    const { made, width, apart } = loopsForCreases(cage, edges, around, params.choose === 'typed' ? (params.width as number) : undefined);
+    const notes = [`${edges.length} creases became support loops at ${width} mm; the surfaces are ${mm(apart)} apart at most.`];
+    if (made.squeezed > 0) notes.push(`At ${made.squeezed} places there is no room for the width: the loops lie closer there.`);
+    return { cage: made.cage, selection: selectEdges(made.halves.map((h) => h >> 1)), notes };
   }
 };
+
+/**
+ * Support loops in place of creases, at a width in mm, or at the one that comes closest to the creased surface.
+ * @returns what was made, the width, and how far the two limit surfaces are apart at most, in mm
+ */
+export function loopsForCreases(cage: Cage, edges: number[], around: Surroundings, typed?: number) {
+  const smooth = cage.clone();
+  for (const e of edges) smooth.setValue('crease', e, 0);
+  const halves = edges.flatMap((e) => [2 * e, 2 * e + 1]);
+  const at = (width: number) => putSupportLoops(smooth, halves, width);
+  const shortest = Math.min(...edges.flatMap((e) => [0, 1].flatMap((k) => cage.spokes(cage.origin[2 * e + k]))).map((h) => cage.edgeLength(h >> 1)));
+  const width = typed ?? Number(leastOf(0.02 * shortest, 0.45 * shortest, (w) => moved(cage, at(w).cage, around, MOST_TRIED) ?? 0).toPrecision(3));
+  const made = at(width);
+  return { made, width, apart: moved(cage, made.cage, around) };
+}
 
 /** An edge with narrow strips beside it: the edges on their other sides. */
 interface FoundLoops {

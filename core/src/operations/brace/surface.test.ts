@@ -59,8 +59,30 @@ describe('creases and support loops', () => {
     const off = new Reference(limitOf(creased(10), levels + 3)).distances(received.positions).reduce((a, b) => Math.max(a, b), 0);
     expect(off).toBeLessThanOrEqual(0.41);
     expect(run('bake-creases', creased(10), emptySelection(), { tolerance: 0.4 }).notes[0]).toMatch(new RegExp(`^${levels} levels baked`));
-    expect(() => run('bake-creases', creased(10), emptySelection(), { tolerance: 0.0001 })).toThrow(/still leaves/);
+    expect(() => run('bake-creases', creased(10), emptySelection(), { tolerance: 0.0001 })).toThrow(
+      /still leaves .* Creases to support loops comes to [\d.]+ mm at [\d.]+ mm, with \d+ faces\./
+    );
     expect(() => run('bake-creases', cube(), emptySelection())).toThrow(/no creases/);
+  });
+});
+
+describe('a prism that no level bakes within its tolerance', () => {
+  it('is offered support loops instead, with how near they come and how many faces they take', () => {
+    const prism = Cage.fromPolygons(cylinder(15, 30, 12, 1, true));
+    const rims = [...prism.edges()].filter((e) => prism.position(prism.origin[2 * e])[1] === prism.position(prism.origin[2 * e + 1])[1]);
+    const capped = run('crease', prism, selectEdges(rims), { sharpness: 10 }).cage;
+    let said = '';
+    try {
+      run('bake-creases', capped, emptySelection(), { tolerance: 0.1 });
+    } catch (error) {
+      said = (error as Error).message;
+    }
+    const told = /still leaves ([\d.]+) mm/.exec(said)!;
+    const [, apart, width, faces] = /comes to ([\d.]+) mm at ([\d.]+) mm, with (\d+) faces/.exec(said)!;
+    expect(Number(told[1])).toBeGreaterThan(0.1);
+    expect(Number(apart)).toBeLessThan(0.1);
+    const loops = run('creases-to-loops', capped, emptySelection(), { choose: 'typed', width: Number(width) });
+    expect(loops.cage.faceCount).toBe(Number(faces));
   });
 });
 

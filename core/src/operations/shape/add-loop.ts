@@ -83,20 +83,26 @@ function cutRun(cage: Cage, run: Run, p: AddLoopParams): { loops: number[]; ende
     rows[i].forEach((v, k) => loops.push(...joinAcross(cage, v, to[k])));
   }
   if (run.closed || p.span === 'whole') return { loops, ended: 0 };
-  const ends = [rows[0], rows[rows.length - 1]].filter((row, i) => outside[i] !== NONE && leadToCorner(cage, row, outside[i]));
-  return { loops, ended: ends.length };
+  const ends = [rows[0], rows[rows.length - 1]].flatMap((row, i) => (outside[i] === NONE ? [] : [leadToCorner(cage, row, outside[i])]));
+  // across one edge alone there is nothing of a loop but its ends
+  return { loops: rows.length > 1 ? loops : ends.flat(), ended: ends.filter((e) => e.length > 0).length };
 }
 
-/** Joins cut vertices on the rim of a face with its far corners, so that none hangs in the middle of an edge. */
-function leadToCorner(cage: Cage, row: number[], face: number): boolean {
+/** Joins cut vertices on the rim of a face with its far corners, so that none hangs in the middle of an edge. @returns the new edges */
+function leadToCorner(cage: Cage, row: number[], face: number): number[] {
+  const led: number[] = [];
   for (const v of row) {
     const loop = cage.loopOf(cage.faceEdge[face]);
     const at = loop.findIndex((h) => cage.origin[h] === v);
-    if (at < 0 || loop.length < 5) return false;
-    splitFace(cage, loop[at], loop[(at + 2) % loop.length]);
+    if (at < 0 || loop.length < 5) return led;
+    led.push(splitFace(cage, loop[at], loop[(at + 2) % loop.length]) >> 1);
   }
-  return true;
+  return led;
 }
+
+/** Whether a run can be cut: through two edges at least, or through one of which a quad lies beside, where it shall end at once. */
+const canBeCut = (cage: Cage, { halves }: Run, span: AddLoopParams['span']): boolean =>
+  halves.length > 1 || (span === 'this' && [halves[0], halves[0] ^ 1].some((h) => cage.face[h] !== NONE && cage.faceSize(cage.face[h]) === 4));
 
 /** Puts vertices on an edge at fractions from the start of half-edge h. */
 function cutEdge(cage: Cage, h: number, fractions: number[]): number[] {
@@ -139,7 +145,7 @@ function check(cage: Cage, selection: Selection, params: Params): Refusal | unde
   if (selection.edges.length === 0)
     return { found: 'No edge is picked.', instead: 'Pick an edge for the new loop to cross, or a loop to add one beside.' };
   const starts = seeds(cage, selection.edges, p.where);
-  const runs = runsOf(cage, starts, p.span).filter((run) => run.halves.length > 1);
+  const runs = runsOf(cage, starts, p.span).filter((run) => canBeCut(cage, run, p.span));
   if (runs.length === 0)
     return {
       found:
@@ -164,7 +170,7 @@ function check(cage: Cage, selection: Selection, params: Params): Refusal | unde
 function run(cage: Cage, selection: Selection, params: Params): CageResult {
   const p = params as unknown as AddLoopParams;
   const copy = cage.clone();
-  const runs = runsOf(cage, seeds(cage, selection.edges, p.where), p.span).filter((r) => r.halves.length > 1);
+  const runs = runsOf(cage, seeds(cage, selection.edges, p.where), p.span).filter((r) => canBeCut(cage, r, p.span));
   if (runs.length === 0) refuse('No loop can run there.');
   const results = runs.map((one) => cutRun(copy, one, p));
   const loops = results.flatMap((r) => r.loops);

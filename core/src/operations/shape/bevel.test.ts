@@ -60,9 +60,12 @@ describe('bevel', () => {
 
   it('ends in a triangle at a vertex of four edges, without touching the faces beyond', () => {
     const sheet = Cage.fromPolygons(plane(4, 4, 4, 4));
-    const inner = [...sheet.edges()].find((e) => [0, 1].every((k) => !sheet.isBorderVertex(sheet.origin[2 * e + k])))!;
-    const { cage } = run('bevel', sheet, selectEdges([inner]), { width: 0.2, segments: 1 });
-    expect(cage.faceCount).toBe(16);
+    const [a, b, c] = [-1, 0, 1].map((x) => vertexAt(sheet, x, 0, 0));
+    const two = selectEdges([sheet.findHalfEdge(a, b) >> 1, sheet.findHalfEdge(b, c) >> 1]);
+    const { cage } = run('bevel', sheet, two, { width: 0.2, segments: 1 });
+    expect(sizes(cage)).toEqual([2, 16, 0]);
+    // between the two narrow ends there is no width for one edge alone
+    expect(() => run('bevel', sheet, selectEdges([two.edges[0]]), { width: 0.2, segments: 1 })).toThrow(/no width.*whole loop/);
   });
 
   it('refuses or clamps before faces collide, with the place', () => {

@@ -114,6 +114,9 @@ function cornerAt(cage: Cage, v: number, picked: ReadonlySet<number>): Corner {
   return result;
 }
 
+/** Whether the strip of the one bevelled edge here narrows to the vertex, which stays. */
+const endsInPoint = ({ bevelled, sectors }: Corner): boolean => bevelled.length === 1 && sectors.length === 1;
+
 /** The width at which the first edge of a face would be used up, and that edge. */
 function mostWidth(cage: Cage, faces: Iterable<number>, corners: Map<number, Corner>): { width: number; edge: number } {
   const wayOf = (h: number): Triple => corners.get(cage.origin[h])?.sectorOf.get(h)?.way ?? [0, 0, 0];
@@ -215,6 +218,13 @@ function bevelEdges(cage: Cage, edges: number[], p: BevelParams): CageResult {
   const picked = new Set(edges);
   const corners = new Map<number, Corner>();
   for (const e of edges) for (const v of [cage.origin[2 * e], cage.origin[2 * e + 1]]) if (!corners.has(v)) corners.set(v, cornerAt(cage, v, picked));
+  const narrow = edges.filter((e) => endsInPoint(corners.get(cage.origin[2 * e])!) && endsInPoint(corners.get(cage.origin[2 * e + 1])!));
+  if (narrow.length > 0)
+    refuse(
+      `${narrow.length === 1 ? 'An edge ends' : `${narrow.length} edges end`} inside the surface on both sides: a strip there would come to a point twice, and have no width.`,
+      selectEdges(narrow),
+      'Pick the next edge of its loop as well, or the whole loop.'
+    );
   const faces = new Set<number>();
   for (const v of corners.keys()) for (const h of cage.spokes(v)) if (cage.face[h] !== NONE) faces.add(cage.face[h]);
   const width = widthThatFits(p, mostWidth(cage, faces, corners));

@@ -48,23 +48,50 @@ function check(cage: Cage, _selection: Selection, params: Params): Refusal | und
   return undefined;
 }
 
-/** Goes on from the last point straight across quads, until a border, a face that is no quad, or an edge passed already. */
-function ranOut(cage: Cage, points: PointedPlace[]): PointedPlace[] {
+/** Where one end of a cut ran out to, and why no farther. */
+interface End {
+  more: PointedPlace[];
+  because: 'border' | 'no quad' | 'itself' | 'closed' | 'vertex';
+}
+
+/** The faces a cut goes across between its points. */
+const facesCut = (cage: Cage, points: PointedPlace[]): Set<number> =>
+  new Set(points.slice(1).flatMap((p, i) => facesAt(cage, p).filter((f) => facesAt(cage, points[i]).includes(f))));
+
+/** Goes on from the last point straight across quads: to a border, a face that is no quad, or where the cut, with what ran out before, meets itself. */
+function ranOut(cage: Cage, points: PointedPlace[], others: PointedPlace[] = []): End {
   const more: PointedPlace[] = [];
   const last = points[points.length - 1];
-  if (!isOnEdge(last)) return more;
+  if (!isOnEdge(last)) return { more, because: 'vertex' };
   const previous = new Set(facesAt(cage, points[points.length - 2]));
-  const passed = new Set(points.flatMap((p) => (isOnEdge(p) ? [p.edge] : [])));
+  const passed = new Map([...points, ...others].flatMap((p) => (isOnEdge(p) ? [[p.edge, p.fraction] as const] : [])));
+  const cutAlready = new Set([...facesCut(cage, points), ...facesCut(cage, [points[0], ...others])]);
   let h = [2 * last.edge, 2 * last.edge + 1].find((k) => !previous.has(cage.face[k]));
   // measured along h, which always looks the same way across the strip
   const along = h === 2 * last.edge ? last.fraction : 1 - last.fraction;
-  while (h !== undefined && cage.face[h] !== NONE && cage.faceSize(cage.face[h]) === 4) {
+  for (;;) {
+    if (h === undefined || cage.face[h] === NONE) return { more, because: 'border' };
+    if (cage.faceSize(cage.face[h]) !== 4) return { more, because: 'no quad' };
+    if (cutAlready.has(cage.face[h])) return { more, because: 'itself' };
+    cutAlready.add(cage.face[h]);
     h = cage.next[cage.next[h]] ^ 1;
-    if (passed.has(h >> 1)) break;
-    passed.add(h >> 1);
-    more.push({ edge: h >> 1, fraction: h % 2 === 0 ? along : 1 - along });
+    const fraction = h % 2 === 0 ? along : 1 - along;
+    const there = passed.get(h >> 1);
+    if (there !== undefined && Math.abs(there - fraction) > 1e-6) return { more, because: 'itself' };
+    more.push({ edge: h >> 1, fraction });
+    if (there !== undefined) return { more, because: 'closed' };
+    passed.set(h >> 1, fraction);
   }
-  return more;
+}
+
+/** What is told of the two ends that ran out. */
+function describeEnds(ends: End[]): string[] {
+  if (ends.some(({ because }) => because === 'closed')) return ['It runs all the way round and closes.'];
+  const why = { border: 'at a border', 'no quad': 'at a face that is no quad', itself: 'where it meets itself', closed: '', vertex: 'at its vertex' };
+  return ends.map(
+    ({ more, because }, i) =>
+      `Its ${i === 0 ? 'last' : 'first'} end ${more.length > 0 ? `runs out through ${more.length} face${more.length === 1 ? '' : 's'} and stops` : 'stays'} ${why[because]}.`
+  );
 }
 
 /** Puts a vertex at every point on an edge; points at an edge's end take the vertex there. NONE for those inside faces. */
@@ -122,9 +149,12 @@ function cutAcross(cage: Cage, a: number, b: number, turns: Triple[], span: stri
 }
 
 function cutAlong(cage: Cage, points: PointedPlace[], runOut: boolean): CageResult {
-  const ahead = runOut ? ranOut(cage, points) : [];
-  const behind = runOut ? ranOut(cage, [...points].reverse()) : [];
-  const all = [...behind.reverse(), ...points, ...ahead];
+  const ahead = runOut ? ranOut(cage, points) : undefined;
+  // an end that closed the cut leaves the other nothing to do
+  const behind = ahead && ahead.because !== 'closed' ? ranOut(cage, [...points].reverse(), ahead.more) : undefined;
+  const before = [...(behind?.more ?? [])].reverse();
+  const all = [...before, ...points, ...(ahead?.more ?? [])];
+  const nameOf = (i: number) => Math.min(points.length, Math.max(1, i + 1 - before.length));
   const copy = cage.clone();
   const vertices = placeVertices(copy, all);
   const edges = new Set<number>();
@@ -133,12 +163,12 @@ function cutAlong(cage: Cage, points: PointedPlace[], runOut: boolean): CageResu
     if (vertices[i] === NONE) continue;
     const [a, b] = [vertices[from], vertices[i]];
     const turns = all.slice(from + 1, i).map((p) => positionOf(cage, p));
-    if (a !== b)
-      for (const e of cutAcross(copy, a, b, turns, `points ${from + 1} and ${i + 1}`, selectVertices([a, b].filter((v) => cage.hasVertex(v)))))
-        edges.add(e);
+    const span = `points ${nameOf(from)} and ${nameOf(i)}`;
+    if (a !== b) for (const e of cutAcross(copy, a, b, turns, span, selectVertices([a, b].filter((v) => cage.hasVertex(v))))) edges.add(e);
     from = i;
   }
-  return { cage: copy, selection: selectEdges(edges), notes: [`Cut through ${all.length} points, ${edges.size} edges.`] };
+  const ends = [ahead, behind].filter((end) => end !== undefined);
+  return { cage: copy, selection: selectEdges(edges), notes: [`Cut through ${all.length} points, ${edges.size} edges.`, ...describeEnds(ends)] };
 }
 
 /** Cuts everything that lies behind the clicked line as well, by planes through the eye. */

@@ -1,10 +1,11 @@
 import { describe, expect, it } from 'vitest';
 import { cube, run, sizes, vertexAt } from '../../../testing/run-operation.ts';
+import { measure } from '../../check/measures.ts';
 import { Cage } from '../../mesh/cage.ts';
 import { faceAreaVector } from '../../mesh/normals.ts';
 import { enclosedVolume, eulerCharacteristic } from '../../mesh/topology.ts';
 import { emptySelection, inverted, selectEdges, selectFaces, selectVertices } from '../../select/selection.ts';
-import { cylinder, plane, quadSphere } from '../../shapes/start-shapes.ts';
+import { cylinder, plane, quadSphere, singleVertex, torus } from '../../shapes/start-shapes.ts';
 
 const sheet = () => Cage.fromPolygons(plane(4, 4, 4, 4));
 const edgeOf = (cage: Cage, a: [number, number, number], b: [number, number, number]) =>
@@ -80,6 +81,68 @@ describe('slice set', () => {
   });
 });
 
+describe('a cut that runs out at both ends', () => {
+  const across = (cage: Cage, a: [number, number, number], b: [number, number, number], fraction = 0.5) => {
+    const e = edgeOf(cage, a, b);
+    return { edge: e, fraction: cage.position(cage.origin[2 * e]).every((x, k) => Math.abs(x - a[k]) < 1e-9) ? fraction : 1 - fraction };
+  };
+
+  it('goes to the border on both sides, or stops at what is no quad, each end by itself', () => {
+    const points = [across(sheet(), [0, 0, 0], [0, 0, 1]), across(sheet(), [1, 0, 0], [1, 0, 1])];
+    const { cage, notes } = run('cut', sheet(), emptySelection(), { points, runOut: true });
+    expect([cage.faceCount, sizes(cage)[2]]).toEqual([20, 0]);
+    expect(notes.join(' ')).toContain(
+      'Its last end runs out through 1 face and stops at a border. Its first end runs out through 2 faces and stops at a border.'
+    );
+    const odd = run('connect', sheet(), selectVertices([vertexAt(sheet(), 1, 0, 0), vertexAt(sheet(), 2, 0, 1)])).cage;
+    expect(run('cut', odd, emptySelection(), { points, runOut: true }).notes.join(' ')).toContain('Its last end stays at a face that is no quad.');
+  });
+
+  it('closes round a tube, and stops in front of itself where it would come back beside itself', () => {
+    const ring = Cage.fromPolygons(torus(10, 3, 12, 8));
+    const h = ring.findHalfEdge(0, 1);
+    const [a, b] = [h, ring.next[ring.next[h]]];
+    const at = (k: number, t: number) => ({ edge: k >> 1, fraction: k % 2 === 0 ? t : 1 - t });
+    const closed = run('cut', ring, emptySelection(), { points: [at(a, 0.5), at(b, 0.5)], runOut: true });
+    expect([closed.notes.join(' ').includes('closes'), closed.cage.faceCount - ring.faceCount, sizes(closed.cage)[2]]).toEqual([
+      true,
+      closed.selection.edges.length,
+      0
+    ]);
+    const askew = run('cut', ring, emptySelection(), { points: [at(a, 0.3), at(b, 0.5)], runOut: true });
+    expect(askew.notes.join(' ')).toContain('stops where it meets itself');
+    expect(eulerCharacteristic(askew.cage)).toBe(0);
+  });
+});
+
+describe('a single vertex', () => {
+  it('begins a face by extruding, once or again from a second vertex, and goes on from there', () => {
+    const lone = Cage.fromPolygons(singleVertex());
+    const first = run('extrude', lone, selectVertices([0]), { distance: 4 });
+    expect([sizes(first.cage), measure(first.cage).edgeLength.most]).toEqual([[0, 1, 0], 4]);
+    const second = run('extrude', first.cage, first.selection, { distance: 2 });
+    expect([sizes(second.cage)[1], faceAreaVector(second.cage, [...second.cage.faces()][1])[1] / 2]).toEqual([2, 8]);
+    const two = lone.clone();
+    two.addVertex(3, 0, 0);
+    expect(sizes(run('extrude', two, selectVertices(two.vertices()), { distance: 2 }).cage)).toEqual([0, 1, 0]);
+  });
+
+  it('is the first corner of a drawn face', () => {
+    const lone = Cage.fromPolygons(singleVertex());
+    const points = [{ at: [4, 0, 0] }, { at: [4, 0, 4] }];
+    expect(sizes(run('draw-face', lone, selectVertices([0]), { points }).cage)).toEqual([1, 0, 0]);
+  });
+});
+
+describe('slices along two axes', () => {
+  it('have a count each, and refuse the same axis twice', () => {
+    const { cage } = run('slice-set', cube(), emptySelection(), { along: 'two', first: 'X', count: 2, second: 'Y', across: 4 });
+    // the front and back are cut by both, the other sides by one
+    expect(cage.faceCount).toBe(2 * (3 * 5 + 3 + 5));
+    expect(() => run('slice-set', cube(), emptySelection(), { along: 'two', first: 'Y', second: 'Y' })).toThrow(/Both axes are Y/);
+  });
+});
+
 describe('whole cells in a panel', () => {
   const cells = (cage: Cage, size: number, faces = [...cage.faces()]) => run('slice-set', cage, selectFaces(faces), { along: 'cells', size });
   const allUpward = (cage: Cage) => [...cage.faces()].every((f) => faceAreaVector(cage, f)[1] > 0);
@@ -92,6 +155,24 @@ describe('whole cells in a panel', () => {
     expect(selection.faces).toHaveLength(10 * 4);
     expect(notes).toContain('1 edges inside were cleared first.');
     expect(new Set([...cage.edges()].map((e) => cage.edgeLength(e).toFixed(6)))).toEqual(new Set(['5.000000']));
+  });
+
+  it('takes the nearest whole numbers where the size does not divide the panel, or keeps it with a rim; no pole, no flat corner', () => {
+    for (const [x, z, size] of [
+      [360, 90, 20],
+      [180, 60, 17],
+      [100, 63, 9]
+    ]) {
+      for (const fit of ['nearest', 'keep']) {
+        const panel = Cage.fromPolygons(plane(x, z, 1, 1));
+        const { cage, selection } = run('slice-set', panel, emptySelection(), { along: 'cells', size, fit });
+        const { corners, poles, quads } = measure(cage);
+        expect([poles, quads, corners.least > 89, corners.most < 91]).toEqual([[], cage.faceCount, true, true]);
+        const sides = selection.faces.flatMap((f) => cage.loopOf(cage.faceEdge[f]).map((h) => cage.edgeLength(h >> 1)));
+        if (fit === 'keep') for (const side of sides) expect(side).toBeCloseTo(size, 9);
+        else expect(cage.faceCount).toBe(Math.round(x / size) * Math.round(z / size));
+      }
+    }
   });
 
   it('joins the cells to a border that bends, round or inward, with quads only', () => {

@@ -18,7 +18,7 @@ function check(cage: Cage, selection: Selection): Refusal | undefined {
   if (isEmpty(selection)) return { found: 'Nothing is picked.', instead: 'Pick faces, or edges on a border.' };
   if (pickedFaces(cage, selection).length > 0) return undefined;
   const inner = selection.edges.filter((e) => !cage.isBorderEdge(e));
-  if (selection.edges.length === 0)
+  if (selection.edges.length === 0 && loneOnes(cage, selection).length === 0)
     return {
       found: 'Vertices alone have no face to draw out.',
       where: selection,
@@ -31,6 +31,24 @@ function check(cage: Cage, selection: Selection): Refusal | undefined {
       instead: 'Pick border edges, or the faces beside.'
     };
   return undefined;
+}
+
+/** Picked vertices that no face has: one or two of them are the beginning of a quad. */
+const loneOnes = (cage: Cage, { vertices }: Selection): number[] =>
+  vertices.length <= 2 && vertices.every((v) => cage.vertexEdge[v] === NONE) ? vertices : [];
+
+/** A square to the right and front of one vertex, or a quad that rises from between two. @returns its edge on the far side */
+function beginQuad(cage: Cage, vertices: number[], { distance }: ExtrudeParams): number {
+  const at = (v: number, x: number, y: number, z: number) => cage.addVertex(...add(cage.position(v), [x, y, z]));
+  const [a] = vertices;
+  const b = vertices[1] ?? at(a, distance, 0, 0);
+  const [dx, dy, dz] = subtract(cage.position(b), cage.position(a));
+  // two that stand above each other are drawn out sideways
+  const upright = Math.abs(dy) > 0.7 * Math.hypot(dx, dy, dz);
+  const way: Triple = vertices.length === 1 ? [0, 0, distance] : upright ? [distance, 0, 0] : [0, distance, 0];
+  const [c, d] = [at(b, ...way), at(a, ...way)];
+  replaceFaces(cage, { gone: [], added: [{ corners: vertices.length === 1 ? [a, d, c, b] : [a, b, c, d] }] });
+  return cage.findHalfEdge(c, d) >> 1;
 }
 
 /** Picked faces, or those whose vertices all are; where edges are picked without faces, the edges are meant. */
@@ -76,6 +94,11 @@ function run(cage: Cage, selection: Selection, params: Params): CageResult {
   const p = params as unknown as ExtrudeParams;
   const copy = cage.clone();
   const faces = pickedFaces(cage, selection);
+  const lone = loneOnes(cage, selection);
+  if (faces.length === 0 && selection.edges.length === 0 && lone.length > 0) {
+    if (p.distance === 0) refuse('At 0 mm the quad would have no area.', selection, 'Type a distance.');
+    return { cage: copy, selection: selectEdges([beginQuad(copy, lone, p)]), notes: ['A first quad; its far edge is picked, to draw on from.'] };
+  }
   if (faces.length === 0) {
     const edges = drawEdges(copy, selection.edges, p);
     return { cage: copy, selection: selectEdges(edges), notes: [`${edges.length} new quad${edges.length === 1 ? '' : 's'} along the border.`] };
@@ -102,11 +125,11 @@ export const extrude: CageOperation = {
   id: 'extrude',
   bench: 3,
   name: 'Extrude',
-  purpose: 'Draw picked faces out or in with walls round them, or border edges on with new quads.',
+  purpose: 'Draw picked faces out or in with walls round them, border edges on with new quads, or a first quad from a single vertex.',
   icon: 'Upgrade',
   key: 'F',
   goesOn: true,
-  needs: 'Pick faces, or edges on a border.',
+  needs: 'Pick faces, edges on a border, or a single vertex.',
   params: Joi.object({
     distance: Joi.number().min(-1e6).max(1e6).default(5).label('Distance').unit('mm').meta({ step: 0.5 }),
     faces: Joi.string()

@@ -30,13 +30,14 @@ interface Lattice {
 }
 
 /**
- * Clears a flat panel and fits whole near-square cells into it, joined to its border by one band of quads. Border edges longer
- * than a cell get points; faces beside get those corners too.
+ * Clears a flat panel and fits whole near-square cells into it, joined to its border by one band of quads. Border edges get
+ * points where the rows of cells come out; faces beside get those corners too.
  * @param frame the panel's plane, u and v along its cells
  * @param size wished side of a cell in mm
+ * @param exact keep that size, with what is left over in the band; else the nearest size that divides the panel
  * @throws OperationRefused where the panel has a hole, is not flat, or too small for one cell
  */
-export function fitPanelCells(cage: Cage, panel: number[], frame: Plane, size: number): PanelCells {
+export function fitPanelCells(cage: Cage, panel: number[], frame: Plane, size: number, exact = false): PanelCells {
   let outline = singleOutline(cage, panel);
   const flat = outline.map((h) => inPlane(frame, cage.position(cage.origin[h])));
   const [, , off] = flat.reduce((a, b) => (Math.abs(b[2]) > Math.abs(a[2]) ? b : a));
@@ -53,17 +54,16 @@ export function fitPanelCells(cage: Cage, panel: number[], frame: Plane, size: n
       selectFaces(panel),
       `Type ${Math.sqrt(area / MOST_CELLS).toPrecision(2)} mm or more.`
     );
-  const lattice = latticeIn(flat, size);
+  const lattice = latticeIn(flat, size, exact);
   if (lattice.taken.size === 0)
     refuse(`No whole cell of ${size} mm fits into the panel.`, selectFaces(panel), `Type a smaller size, such as ${(size / 2).toPrecision(2)} mm.`);
   const rim = rimOf(lattice);
-  const wanted = Math.min(...lattice.step);
   const before = outline.length;
-  outline = outline.flatMap((h) => pieces(cage, h, Math.max(1, Math.round(cage.edgeLength(h >> 1) / wanted))));
+  outline = outline.flatMap((h) => pieces(cage, h, fractionsAlong(cage, h, frame, lattice)));
   // one point more makes the counts together even
   if ((outline.length + rim.length) % 2 !== 0) {
     const longest = outline.reduce((a, b) => (cage.edgeLength(b >> 1) > cage.edgeLength(a >> 1) ? b : a));
-    outline = outline.flatMap((h) => (h === longest ? pieces(cage, h, 2) : [h]));
+    outline = outline.flatMap((h) => (h === longest ? pieces(cage, h, [0.5]) : [h]));
   }
   return { ...fill(cage, panel, outline, lattice, rim, frame), added: outline.length - before };
 }
@@ -88,26 +88,50 @@ function singleOutline(cage: Cage, panel: number[]): number[] {
   return row;
 }
 
-/** Splits a half-edge into equal pieces and gives them in order. */
-function pieces(cage: Cage, h: number, count: number): number[] {
+/** Nearer to an end of an edge than this share of a step, no row of cells comes out. */
+const NEAR_END = 0.4;
+
+/** Where rows of cells come out on a border edge, as fractions of it; equal pieces of about a cell's side where it lies askew to them. */
+function fractionsAlong(cage: Cage, h: number, frame: Plane, { low, step, count }: Lattice): number[] {
+  const [from, to] = [cage.origin[h], cage.target(h)].map((v) => inPlane(frame, cage.position(v)));
+  const way = [to[0] - from[0], to[1] - from[1]];
+  const long = Math.hypot(...way);
+  for (const k of [0, 1]) {
+    if (Math.abs(way[1 - k]) > 1e-6 * long) continue;
+    const spare = (NEAR_END * step[k]) / long;
+    return Array.from({ length: count[k] + 1 }, (_, i) => (low[k] + i * step[k] - from[k]) / way[k])
+      .filter((t) => t > spare && t < 1 - spare)
+      .sort((a, b) => a - b);
+  }
+  const equal = Math.max(1, Math.round(Math.hypot(way[0] / step[0], way[1] / step[1])));
+  return Array.from({ length: equal - 1 }, (_, i) => (i + 1) / equal);
+}
+
+/** Splits a half-edge at fractions of it, which rise, and gives the pieces in order. */
+function pieces(cage: Cage, h: number, fractions: number[]): number[] {
   const row: number[] = [];
-  let rest = h;
-  for (let left = count; left > 1; left--) {
+  let [rest, gone] = [h, 0];
+  for (const t of fractions) {
     const [origin, target] = [cage.origin[rest], cage.target(rest)];
+    const share = (t - gone) / (1 - gone);
     // the fraction counts from the edge's even half
-    const v = splitEdge(cage, rest >> 1, (rest & 1) === 0 ? 1 / left : 1 - 1 / left);
+    const v = splitEdge(cage, rest >> 1, (rest & 1) === 0 ? share : 1 - share);
     row.push(cage.findHalfEdge(origin, v));
     rest = cage.findHalfEdge(v, target);
+    gone = t;
   }
   return [...row, rest];
 }
 
 /** The cells whose corners and middle lie inside the outline, half a cell or more away from it: the largest piece that hangs together. */
-function latticeIn(flat: Triple[], size: number): Lattice {
+function latticeIn(flat: Triple[], size: number, exact: boolean): Lattice {
   const axis = (k: 0 | 1) => {
     const { low, extent } = extentOf(flat, k);
     const count = Math.max(1, Math.round(extent / size));
-    return { low, count, step: extent / count };
+    if (!exact) return { low, count, step: extent / count };
+    // in the middle: what is left over is shared out to both sides
+    const whole = Math.max(1, Math.floor(extent / size + 1e-9));
+    return { low: low + (extent - whole * size) / 2, count: whole, step: size };
   };
   const [a, b] = [axis(0), axis(1)];
   const margin = 0.5 * Math.min(a.step, b.step);

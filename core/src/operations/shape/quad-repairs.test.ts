@@ -1,7 +1,8 @@
 import { describe, expect, it } from 'vitest';
 import { run, sizes, vertexAt } from '../../../testing/run-operation.ts';
 import { Cage } from '../../mesh/cage.ts';
-import { isPole } from '../../mesh/topology.ts';
+import { scaledJacobian } from '../../check/quad-quality.ts';
+import { enclosedVolume, isPole } from '../../mesh/topology.ts';
 import { emptySelection, selectEdges, selectFaces, selectVertices } from '../../select/selection.ts';
 import { cylinder, plane, quadSphere } from '../../shapes/start-shapes.ts';
 import { operationById } from '../registry.ts';
@@ -25,14 +26,20 @@ describe('triangle to quad', () => {
   it('lists every way with its cost before it is done, and each keeps its word', () => {
     const { cage, first } = withTriangles();
     const list = proposalsAt(cage, first);
-    expect(list.map(({ label }) => label)).toEqual([
-      'Run a loop in',
-      'Dissolve towards a triangle beside',
-      'Cut and dissolve with a quad beside',
-      'Double the loop at a corner',
-      'Collapse its strip',
-      'Divide everything once'
-    ]);
+    expect(new Set(list.map(({ label }) => label))).toEqual(
+      new Set([
+        'Run a loop in',
+        'Dissolve towards a triangle beside',
+        'Cut and dissolve with a quad beside',
+        'Double the loop at a corner',
+        'Collapse its strip',
+        'Divide everything once'
+      ])
+    );
+    // possible ones come before those that are not, and the first is what it begins with: the other triangle is its neighbour
+    expect(list.map((p) => p.params !== undefined)).toEqual(list.map((_, i) => i < list.filter((p) => p.params).length));
+    expect(list[0].label).toBe('Dissolve towards a triangle beside');
+    expect(sizes(run('triangle-to-quad', cage, selectFaces([first])).cage)).toEqual([0, 36, 0]);
     for (const { params, cost } of list) {
       if (!params) continue;
       const after = run('triangle-to-quad', cage, selectFaces([first]), params);
@@ -73,6 +80,54 @@ describe('triangle to quad', () => {
     ).toContain('Run a loop in');
     expect(() => run('triangle-to-quad', alone, selectFaces([f]), { way: 'run' })).toThrow(/not possible at this triangle/);
     expect(() => run('triangle-to-quad', sheet(), selectFaces([0]))).toThrow(/None of the picked faces is a triangle/);
+  });
+});
+
+describe('triangle to quad, with nothing chosen', () => {
+  it('takes a way that is possible, and one that leaves no flat corner where there is one', () => {
+    // a triangle that a collapsed edge left: no loop can run in from it, and there is no triangle beside
+    const cage = run('collapse', sheet(), selectEdges([0])).cage;
+    for (const f of [...cage.faces()].filter((g) => cage.faceSize(g) === 3)) {
+      const list = proposalsAt(cage, f);
+      const { notes } = run('triangle-to-quad', cage, selectFaces([f]));
+      expect(notes[0]).toContain(list[0].label);
+      if (list.some((p) => p.params && !p.cost.includes('180°') && !p.cost.includes('n-gons'))) expect(list[0].cost).not.toContain('180°');
+    }
+  });
+});
+
+describe('thin out with rims that keep their vertices', () => {
+  const along = (cage: Cage) => [...cage.edges()].filter((e) => cage.position(cage.origin[2 * e])[1] !== cage.position(cage.origin[2 * e + 1])[1]);
+
+  it('says how many faces of five corners that makes, or puts transition quads there', () => {
+    for (const capped of [true, false]) {
+      const tube = Cage.fromPolygons(cylinder(10, 40, 24, 6, capped));
+      const plain = run('thin-out', tube, selectEdges([along(tube)[0]]), { rimVertices: true });
+      expect([sizes(plain.cage)[2], plain.notes.join(' ')]).toEqual([24, expect.stringContaining('24 faces of five corners at the rims')]);
+      for (const [every, rings] of [
+        [2, 12],
+        [3, 8]
+      ]) {
+        const { cage } = run('thin-out', tube, selectEdges([along(tube)[0]]), { every, rimVertices: true, transitions: true });
+        const lids = capped ? 2 : 0;
+        expect([sizes(cage)[0], sizes(cage)[2], cage.faceCount - lids - sizes(cage)[1]]).toEqual([0, 0, 0]);
+        // the rows between the rims are thinned, the rims have all their vertices
+        expect(cage.faceCount - lids).toBeGreaterThanOrEqual(4 * rings);
+        const rim = [...cage.vertices()].filter((v) => Math.abs(cage.position(v)[1]) > 19.9);
+        expect(rim).toHaveLength(48);
+        expect(enclosedVolume(cage) / enclosedVolume(tube)).toBeGreaterThan(0.85);
+        const tubes = [...cage.faces()].filter((f) => cage.faceSize(f) === 4);
+        expect(Math.min(...tubes.map((f) => scaledJacobian(cage, f)))).toBeGreaterThan(0.3);
+      }
+    }
+  });
+
+  it('does so along the border of a sheet too', () => {
+    const flat = sheet(8);
+    const e = flat.findHalfEdge(vertexAt(flat, 0, 0, 0), vertexAt(flat, 0, 0, 1)) >> 1;
+    const { cage } = run('thin-out', flat, selectEdges([e]), { every: 2, rimVertices: true, transitions: true });
+    expect(sizes(cage)).toEqual([0, cage.faceCount, 0]);
+    expect(cage.faceCount).toBeLessThan(64);
   });
 });
 

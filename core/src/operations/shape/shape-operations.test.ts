@@ -1,5 +1,5 @@
 import { describe, expect, it } from 'vitest';
-import { cube, run, sizes } from '../../../testing/run-operation.ts';
+import { cube, run, sizes, vertexAt } from '../../../testing/run-operation.ts';
 import { Cage } from '../../mesh/cage.ts';
 import { faceNormal } from '../../mesh/normals.ts';
 import { polygonMesh } from '../../mesh/polygon-mesh.ts';
@@ -37,6 +37,14 @@ describe('add loop', () => {
     const heights = new Set(selection.edges.map((e) => cage.position(cage.origin[2 * e])[1].toFixed(6)));
     expect(heights).toEqual(new Set(['-6.500000', '-3.500000']));
     expect(run('add-loop', tube, selectEdges(rung), { where: 'left' }).cage.faceCount).toBe(48);
+  });
+
+  it('this span on one edge ends at a corner on both sides of it', () => {
+    const sheet = Cage.fromPolygons(plane(4, 4, 4, 4));
+    const edge = (z: number) => selectEdges([sheet.findHalfEdge(vertexAt(sheet, 0, 0, z), vertexAt(sheet, 0, 0, z + 1)) >> 1]);
+    const { cage, selection, notes } = run('add-loop', sheet, edge(0), { span: 'this' });
+    expect([sizes(cage), selection.edges.length]).toEqual([[2, 16, 0], 2]);
+    expect(notes.join(' ')).toContain('2 ends led to a corner');
   });
 
   it('this span ends at a corner of the next face, with one triangle an end', () => {

@@ -10,9 +10,14 @@ import { refuse, type CageOperation, type CageResult, type Params } from '../ope
 import { fitPanelCells } from './panel-cells.ts';
 import { faceGroups, outlineOf } from './wall-round.ts';
 
+type Axis = 'X' | 'Y' | 'Z';
+
 interface SliceSetParams {
-  along: 'X' | 'Y' | 'Z' | 'all' | 'panel' | 'view' | 'cells';
+  along: Axis | 'two' | 'all' | 'panel' | 'view' | 'cells';
+  first: Axis;
+  second: Axis;
   size: number;
+  fit: 'nearest' | 'keep';
   count: number;
   across: number;
   offset: number;
@@ -50,6 +55,7 @@ function families(cage: Cage, faces: number[], p: SliceSetParams): { normal: Tri
     [0, 0, 1]
   ];
   const axis = (k: number) => ({ normal: axes[k], about: axes[(k + 2) % 3], count: p.count });
+  if (p.along === 'two') return [axis('XYZ'.indexOf(p.first)), { ...axis('XYZ'.indexOf(p.second)), count: p.across }];
   if (p.along === 'all') return [axis(0), axis(1), axis(2)];
   if (p.along === 'panel') {
     const { u, v, normal } = panelFrame(cage, faces);
@@ -86,7 +92,7 @@ function fitCells(cage: Cage, selection: Selection, p: SliceSetParams): CageResu
     // the normal looks where the panel's faces look, so that its outline runs counter-clockwise
     if (dot(facing, frame.normal) < 0) [frame.normal, frame.v] = [scaled(frame.normal, -1), scaled(frame.v, -1)];
     const turn = (way: Triple) => turned(way, frame.normal, p.angle);
-    const fitted = fitPanelCells(copy, panel, { ...frame, u: turn(frame.u), v: turn(frame.v) }, p.size);
+    const fitted = fitPanelCells(copy, panel, { ...frame, u: turn(frame.u), v: turn(frame.v) }, p.size, p.fit === 'keep');
     cells.push(...fitted.cells);
     band.push(...fitted.band);
     added += fitted.added;
@@ -128,7 +134,13 @@ function run(cage: Cage, selection: Selection, params: Params): CageResult {
   return { cage: copy, selection: selectEdges([...edges].filter((e) => copy.hasEdge(e))), notes };
 }
 
-const byPlanes = 'X|Y|Z|all|panel|view';
+const byPlanes = 'X|Y|Z|two|all|panel|view';
+const axisField = (label: string, initial: Axis) =>
+  Joi.string()
+    .valid('X', 'Y', 'Z')
+    .default(initial)
+    .label(label)
+    .meta({ when: { field: 'along', is: 'two' } });
 const planes = (label: string, initial: number) => Joi.number().integer().min(0).max(400).default(initial).label(label).meta({ step: 1 });
 
 /** Cuts faces by evenly spaced planes, or fits whole cells into panels. */
@@ -138,23 +150,41 @@ export const sliceSet: CageOperation = {
   bench: 3,
   name: 'Slice set',
   purpose:
-    "Cut picked faces, or the whole part, by evenly spaced planes along an axis, a panel's own frame or the view, or fit whole cells into a panel.",
+    "Cut picked faces, or the whole part, by evenly spaced planes along one, two or three axes, a panel's own frame or the view, or fit whole cells into a panel.",
   icon: 'ColumnDependency',
   needs: 'A cage with faces.',
   params: Joi.object({
     along: Joi.string()
-      .valid('X', 'Y', 'Z', 'all', 'panel', 'view', 'cells')
+      .valid('X', 'Y', 'Z', 'two', 'all', 'panel', 'view', 'cells')
       .default('X')
       .label('Along')
-      .meta({ labels: { all: 'All three axes', panel: "The panel's own frame", view: 'The view', cells: "The panel's own frame, whole cells" } }),
+      .meta({
+        labels: {
+          two: 'Two axes',
+          all: 'All three axes',
+          panel: "The panel's own frame",
+          view: 'The view',
+          cells: "The panel's own frame, whole cells"
+        }
+      }),
     size: Joi.number()
       .min(0.001)
       .default(10)
       .label('Cell size')
       .unit('mm')
       .meta({ step: 1, when: { field: 'along', is: 'cells' } }),
+    fit: Joi.string()
+      .valid('nearest', 'keep')
+      .default('nearest')
+      .label('Where it does not divide')
+      .meta({
+        labels: { nearest: 'Nearest whole number of cells', keep: 'Keep the size, with a rim' },
+        when: { field: 'along', is: 'cells' }
+      }),
+    first: axisField('First axis', 'X'),
+    second: axisField('Second axis', 'Z'),
     count: planes('Planes', 3).meta({ when: { field: 'along', is: byPlanes } }),
-    across: planes('Planes across', 3).meta({ when: { field: 'along', is: 'panel|view' } }),
+    across: planes('Planes across', 3).meta({ when: { field: 'along', is: 'two|panel|view' } }),
     offset: Joi.number()
       .min(-100)
       .max(100)
@@ -165,9 +195,12 @@ export const sliceSet: CageOperation = {
     angle: Joi.number().min(-90).max(90).default(0).label('Turned by').unit('°').meta({ step: 5 }),
     view: Joi.array().items(Joi.array().items(Joi.number()).length(3)).default([]).label('View')
   }),
-  check: (cage, selection) =>
-    meant(cage, selection).length === 0
-      ? { found: 'No face is picked.', where: selection, instead: 'Pick faces, or nothing for the whole part.' }
-      : undefined,
+  check: (cage, selection, params) => {
+    if (meant(cage, selection).length === 0)
+      return { found: 'No face is picked.', where: selection, instead: 'Pick faces, or nothing for the whole part.' };
+    const { along, first, second } = params as unknown as SliceSetParams;
+    if (along === 'two' && first === second) return { found: `Both axes are ${first}.`, instead: 'Choose two different axes.', numbers: true };
+    return undefined;
+  },
   run
 };

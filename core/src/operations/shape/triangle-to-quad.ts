@@ -1,5 +1,7 @@
 import Joi from 'joi';
+import { scaledJacobian } from '../../check/quad-quality.ts';
 import { NONE, type Cage } from '../../mesh/cage.ts';
+import { changedHalves } from '../../mesh/difference.ts';
 import { mergeFaces, splitEdge, splitFace } from '../../mesh/euler-operators.ts';
 import { cornersInOneFace, faceSizes, isPole } from '../../mesh/topology.ts';
 import { ringThrough } from '../../select/loops.ts';
@@ -83,6 +85,14 @@ interface Counts {
   faces: number;
 }
 
+/** What a way comes to at a triangle. */
+interface Outcome {
+  cage: Cage;
+  counts: Counts;
+  /** least scaled Jacobian of the faces it makes or changes */
+  worst: number;
+}
+
 function countsOf(cage: Cage): Counts {
   const { triangles, ngons } = faceSizes(cage);
   let poles = 0;
@@ -90,15 +100,37 @@ function countsOf(cage: Cage): Counts {
   return { triangles, ngons, poles, faces: cage.faceCount };
 }
 
-/** The outcome with the fewest triangles and n-gons, then poles, then faces; only such that leave fewer triangles. */
-function bestOutcome(cage: Cage, triangle: number, way: Way): { cage: Cage; counts: Counts } | undefined {
+/** The outcome that costs least; only such that leave fewer triangles. */
+function bestOutcome(cage: Cage, triangle: number, way: Way): Outcome | undefined {
   const before = countsOf(cage);
-  const weight = (c: Counts) => 1e6 * (c.triangles + c.ngons) + 1e2 * c.poles + Math.abs(c.faces - before.faces);
   const found = outcomes(cage, triangle, way)
     .filter((result) => result.faceCount > 0)
-    .map((result) => ({ cage: result, counts: countsOf(result) }))
+    .map((result) => ({ cage: result, counts: countsOf(result), worst: worstChanged(cage, result) }))
     .filter(({ counts }) => counts.triangles < before.triangles);
-  return found.sort((a, b) => weight(a.counts) - weight(b.counts))[0];
+  return found.sort((a, b) => price(before, a) - price(before, b))[0];
+}
+
+/** Fewest triangles and n-gons first, then no corner that is flat or folded, then poles and shape, then faces. */
+const price = (before: Counts, { counts, worst }: Outcome): number =>
+  1e6 * (counts.triangles + counts.ngons) + (worst < FLAT ? 1e5 : 0) + 1e2 * (counts.poles + 4 * (1 - worst)) + Math.abs(counts.faces - before.faces);
+
+/** A scaled Jacobian below this is a corner of nearly 180 degrees or more. */
+const FLAT = 0.1;
+
+function worstChanged(before: Cage, now: Cage): number {
+  const faces = new Set(changedHalves(before, now).flatMap((h) => (now.hasEdge(h >> 1) ? [now.face[h]] : [])));
+  return [...faces].filter((f) => f !== NONE).reduce((least, f) => Math.min(least, scaledJacobian(now, f)), 1);
+}
+
+/** The ways that are possible at a triangle, the best one first. */
+function possibleWays(cage: Cage, triangle: number): { way: Way; best: Outcome }[] {
+  const before = countsOf(cage);
+  return (Object.keys(ways) as Way[])
+    .flatMap((way) => {
+      const best = bestOutcome(cage, triangle, way);
+      return best ? [{ way, best }] : [];
+    })
+    .sort((a, b) => price(before, a.best) - price(before, b.best));
 }
 
 function costOf(before: Counts, after: Counts): string {
@@ -119,13 +151,16 @@ function proposals(cage: Cage, selection: Selection): Proposal[] {
   const triangle = triangleOf(cage, selection);
   if (triangle === undefined) return [];
   const before = countsOf(cage);
-  return (Object.keys(ways) as Way[]).map((way) => {
-    const best = bestOutcome(cage, triangle, way);
-    return best
-      ? { label: ways[way], params: { way }, cost: costOf(before, best.counts) }
-      : { label: ways[way], cost: 'not possible at this triangle' };
-  });
+  const possible = possibleWays(cage, triangle);
+  const others = (Object.keys(ways) as Way[]).filter((way) => possible.every((p) => p.way !== way));
+  return [
+    ...possible.map(({ way, best }) => ({ label: ways[way], params: { way }, cost: withShape(costOf(before, best.counts), best.worst) })),
+    ...others.map((way) => ({ label: ways[way], cost: 'not possible at this triangle' }))
+  ];
 }
+
+const withShape = (cost: string, worst: number): string =>
+  [cost, worst < FLAT ? 'leaves a corner of nearly 180° or a folded face' : ''].filter(Boolean).join(', ');
 
 /** Makes a quad of a triangle, or takes it away, in one of the practised ways. */
 export const triangleToQuad: CageOperation = {
@@ -139,10 +174,10 @@ export const triangleToQuad: CageOperation = {
   needs: 'Pick a triangle.',
   params: Joi.object({
     way: Joi.string()
-      .valid(...Object.keys(ways))
-      .default('run')
+      .valid('best', ...Object.keys(ways))
+      .default('best')
       .label('Way')
-      .meta({ labels: ways })
+      .meta({ labels: { best: 'The best that is possible', ...ways } })
   }),
   proposals,
   check: (cage, selection) => {
@@ -156,8 +191,18 @@ export const triangleToQuad: CageOperation = {
   },
   run: (cage, selection, params) => {
     const triangle = triangleOf(cage, selection)!;
-    const best = bestOutcome(cage, triangle, params.way as Way);
-    if (!best) return refuse(`"${ways[params.way as Way]}" is not possible at this triangle.`, selectFaces([triangle]), 'Choose another way.');
-    return { cage: best.cage, selection: emptySelection(), notes: [`${ways[params.way as Way]}: ${costOf(countsOf(cage), best.counts)}.`] };
+    const asked = params.way as Way | 'best';
+    const first = asked === 'best' ? possibleWays(cage, triangle)[0] : undefined;
+    const way = first?.way ?? asked;
+    const best = first?.best ?? (way === 'best' ? undefined : bestOutcome(cage, triangle, way));
+    if (!best || way === 'best')
+      return way === 'best'
+        ? refuse('No way is possible at this triangle.', selectFaces([triangle]), 'Divide it, or change the faces beside first.')
+        : refuse(`"${ways[way]}" is not possible at this triangle.`, selectFaces([triangle]), 'Choose another way.');
+    return {
+      cage: best.cage,
+      selection: emptySelection(),
+      notes: [`${ways[way]}: ${withShape(costOf(countsOf(cage), best.counts), best.worst)}.`]
+    };
   }
 };
