@@ -14,7 +14,8 @@ import {
 } from '@ulvrin/core';
 import type { StandColours } from '$lib/theme.svelte.ts';
 import { readyForRays } from './eye.ts';
-import { dispose, falloffMaterial, glyphPoints, patternMaterial, wideLines } from './marks.ts';
+import type { IdSurface } from './id-buffer.ts';
+import { dispose, falloffMaterial, glyphPoints, patternMaterial, sharedMaterial, wideLines } from './marks.ts';
 
 /** Faces of the drawn surface beyond which a lower level is shown. */
 const MOST_DRAWN = 1_200_000;
@@ -87,19 +88,7 @@ export class CageDrawing {
     const geometry = new THREE.BufferGeometry();
     geometry.setAttribute('position', new THREE.BufferAttribute(this.loose(new Float32Array(3 * this.triangles.length)), 3));
     const seeThrough = this.settings.smooth ? 0.16 * this.settings.cageOpacity : this.settings.cageOpacity;
-    const material = new THREE.MeshLambertMaterial({
-      color: this.colours.clay,
-      flatShading: true,
-      side: THREE.DoubleSide,
-      transparent: seeThrough < 1,
-      opacity: seeThrough,
-      depthWrite: seeThrough === 1,
-      polygonOffset: true,
-      polygonOffsetFactor: 1,
-      polygonOffsetUnits: 1
-    });
-    markBackFaces(material, this.colours.back);
-    this.faces = new THREE.Mesh(geometry, material);
+    this.faces = new THREE.Mesh(geometry, clayMaterial(this.colours, true, seeThrough));
     this.faces.visible = this.settings.cage && seeThrough > 0;
     if (this.triangles.length > 0) readyForRays(this.faces);
     this.group.add(this.faces);
@@ -121,8 +110,7 @@ export class CageDrawing {
     this.wireIndex = Int32Array.from(ends);
     const geometry = new THREE.BufferGeometry();
     geometry.setAttribute('position', new THREE.BufferAttribute(this.gathered(this.wireIndex), 3));
-    const material = new THREE.LineBasicMaterial({ color: this.colours.wire, transparent: true, opacity: this.settings.smooth ? 0.55 : 0.9 });
-    this.wire = new THREE.LineSegments(geometry, material);
+    this.wire = new THREE.LineSegments(geometry, thinLines(this.colours.wire, this.settings.smooth ? 0.55 : 0.9));
     this.wire.visible = this.settings.cage;
     this.group.add(this.wire);
     // a vertex without edges would not be seen at all
@@ -160,15 +148,7 @@ export class CageDrawing {
     geometry.setIndex(new THREE.BufferAttribute(index as Uint32Array<ArrayBuffer>, 1));
     geometry.setAttribute('position', new THREE.BufferAttribute(drawn, 3));
     geometry.computeVertexNormals();
-    const material = new THREE.MeshLambertMaterial({
-      color: this.colours.clay,
-      side: THREE.DoubleSide,
-      polygonOffset: true,
-      polygonOffsetFactor: 1,
-      polygonOffsetUnits: 1
-    });
-    markBackFaces(material, this.colours.back);
-    this.smoothMesh = new THREE.Mesh(geometry, material);
+    this.smoothMesh = new THREE.Mesh(geometry, clayMaterial(this.colours, false, 1));
     this.group.add(this.smoothMesh);
     this.buildSeams(level);
     if (this.settings.overlays.density) this.buildDensity();
@@ -184,7 +164,7 @@ export class CageDrawing {
     if (this.visibleFaces) return;
     const geometry = new THREE.BufferGeometry();
     geometry.setAttribute('position', new THREE.BufferAttribute(this.seamPositions(), 3));
-    this.seams = new THREE.LineSegments(geometry, new THREE.LineBasicMaterial({ color: this.colours.wire, transparent: true, opacity: 0.35 }));
+    this.seams = new THREE.LineSegments(geometry, thinLines(this.colours.wire, 0.35));
     this.seams.visible = !this.settings.cage;
     this.group.add(this.seams);
   }
@@ -196,7 +176,7 @@ export class CageDrawing {
     // shares the surface's points, and follows them
     geometry.setAttribute('position', this.smoothMesh!.geometry.getAttribute('position'));
     geometry.setIndex(new THREE.BufferAttribute(Uint32Array.from(edgeVertices), 1));
-    const lines = new THREE.LineSegments(geometry, new THREE.LineBasicMaterial({ color: this.colours.wire, transparent: true, opacity: 0.4 }));
+    const lines = new THREE.LineSegments(geometry, thinLines(this.colours.wire, 0.4));
     this.group.add(lines);
   }
 
@@ -386,6 +366,24 @@ export class CageDrawing {
     }
   }
 
+  /** What hides and is picked: faces of the cage, or the smooth surface where that alone is shown, with cage faces by their ids. */
+  get pickSurface(): IdSurface {
+    const { smoothMesh, smoothFaceCage, triangleFace, poly } = this;
+    const smooth = !this.settings.cage && smoothMesh && smoothFaceCage ? smoothMesh : undefined;
+    const { geometry } = smooth ?? this.faces;
+    return {
+      positions: geometry.getAttribute('position').array,
+      index: geometry.index?.array,
+      triangles: smooth ? smoothFaceCage!.length : this.triangles.length / 3,
+      faceOf: (t) => poly.faceIds[smooth ? smoothFaceCage![t] : triangleFace[t]]
+    };
+  }
+
+  /** Whether a face is drawn: with others isolated it may not be. */
+  isShown(face: number): boolean {
+    return !this.visibleFaces || this.visibleFaces.has(face);
+  }
+
   /** The cage face under a ray, and where it was hit, on the cage or else on the smooth surface; what a section cuts away is not there. */
   faceUnder(
     raycaster: THREE.Raycaster,
@@ -403,6 +401,27 @@ export class CageDrawing {
     return { face: this.poly.faceIds[f], point: hit.point, distance: hit.distance };
   }
 }
+
+const thinLines = (colour: string, opacity: number): THREE.LineBasicMaterial =>
+  sharedMaterial(['thin', colour, opacity], () => new THREE.LineBasicMaterial({ color: colour, transparent: true, opacity }));
+
+/** What cages and smooth surfaces are made of. @param opacity below 1 it hides nothing */
+const clayMaterial = (colours: StandColours, flatShading: boolean, opacity: number): THREE.MeshLambertMaterial =>
+  sharedMaterial(['clay', colours.clay, colours.back, flatShading, opacity], () => {
+    const material = new THREE.MeshLambertMaterial({
+      color: colours.clay,
+      flatShading,
+      side: THREE.DoubleSide,
+      transparent: opacity < 1,
+      opacity,
+      depthWrite: opacity === 1,
+      polygonOffset: true,
+      polygonOffsetFactor: 1,
+      polygonOffsetUnits: 1
+    });
+    markBackFaces(material, colours.back);
+    return material;
+  });
 
 /** Back faces get grey hatching, so that turned faces and open insides are seen. */
 function markBackFaces(material: THREE.MeshLambertMaterial, colour: string): void {

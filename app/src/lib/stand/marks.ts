@@ -3,6 +3,20 @@ import { LineSegments2 } from 'three/addons/lines/LineSegments2.js';
 import { LineSegmentsGeometry } from 'three/addons/lines/LineSegmentsGeometry.js';
 import { LineMaterial } from 'three/addons/lines/LineMaterial.js';
 
+/** Materials by what they look like: made once, and never freed with what they are on, so that their programs are linked once. */
+const materials = new Map<string, THREE.Material>();
+
+/** A material that everything of the same look shares. @param look tells looks apart */
+export function sharedMaterial<Kind extends THREE.Material>(look: readonly (string | number | boolean)[], make: () => Kind): Kind {
+  const key = look.join(' ');
+  const present = materials.get(key) as Kind | undefined;
+  if (present) return present;
+  const made = make();
+  made.userData.shared = true;
+  materials.set(key, made);
+  return made;
+}
+
 /** Patterns a face can be filled with; told apart without colour. */
 export type Pattern = 'solid' | 'dots' | 'hatch';
 
@@ -18,7 +32,10 @@ const OVER_FACES = {
 } as const;
 
 /** A flat fill in screen-space dots or hatching, so that marks read on paper and on clay. */
-export function patternMaterial(colour: string, pattern: Pattern, opacity: number): THREE.ShaderMaterial {
+export const patternMaterial = (colour: string, pattern: Pattern, opacity: number): THREE.ShaderMaterial =>
+  sharedMaterial(['pattern', colour, pattern, opacity], () => newPatternMaterial(colour, pattern, opacity));
+
+function newPatternMaterial(colour: string, pattern: Pattern, opacity: number): THREE.ShaderMaterial {
   const kind = { solid: 0, dots: 1, hatch: 2 }[pattern];
   return new THREE.ShaderMaterial({
     uniforms: { colour: { value: new THREE.Color(colour) }, opacity: { value: opacity } },
@@ -49,7 +66,9 @@ export function patternMaterial(colour: string, pattern: Pattern, opacity: numbe
 }
 
 /** Fades out with the attribute `share`, with a contour line at every quarter. */
-export function falloffMaterial(colour: string): THREE.ShaderMaterial {
+export const falloffMaterial = (colour: string): THREE.ShaderMaterial => sharedMaterial(['falloff', colour], () => newFalloffMaterial(colour));
+
+function newFalloffMaterial(colour: string): THREE.ShaderMaterial {
   return new THREE.ShaderMaterial({
     uniforms: { colour: { value: new THREE.Color(colour) } },
     ...OVER_FACES,
@@ -90,8 +109,7 @@ export function wideLines(
   geometry.setPositions(points);
   if (settings.halo) {
     // the line itself is drawn over it at the same depth
-    const halo = new LineSegments2(geometry, lineMaterial(settings.halo, width + 2));
-    halo.material.depthWrite = false;
+    const halo = new LineSegments2(geometry, lineMaterial(settings.halo, width + 2, 0, true));
     halo.renderOrder = 1;
     group.add(halo);
   }
@@ -105,11 +123,16 @@ export function wideLines(
 /** By how much wide lines come towards the eye, in depth by pixel of their width, so that faces of an inner corner do not cover their sides. */
 const LIFT = 2e-5;
 
-function lineMaterial(colour: string, width: number, dash = 0): LineMaterial {
+/** @param halo drawn without depth of its own, under the line itself */
+const lineMaterial = (colour: string, width: number, dash = 0, halo = false): LineMaterial =>
+  sharedMaterial(['line', colour, width, dash > 0 ? dash.toPrecision(2) : 0, halo], () => newLineMaterial(colour, width, dash, halo));
+
+function newLineMaterial(colour: string, width: number, dash: number, halo: boolean): LineMaterial {
   const material = new LineMaterial({
     color: new THREE.Color(colour).getHex(),
     linewidth: width,
     dashed: dash > 0,
+    depthWrite: !halo,
     dashSize: dash,
     gapSize: dash * 0.7,
     clipping: true,
@@ -156,6 +179,15 @@ function glyphTexture(sides: number): THREE.CanvasTexture {
 export function glyphPoints(points: Float32Array, sides: number, colour: string, size: number): THREE.Points {
   const geometry = new THREE.BufferGeometry();
   geometry.setAttribute('position', new THREE.BufferAttribute(points, 3));
+  const mesh = new THREE.Points(geometry, glyphMaterial(sides, colour, size));
+  mesh.renderOrder = 3;
+  return mesh;
+}
+
+const glyphMaterial = (sides: number, colour: string, size: number): THREE.PointsMaterial =>
+  sharedMaterial(['glyph', Math.min(sides, 7), colour, size], () => newGlyphMaterial(sides, colour, size));
+
+function newGlyphMaterial(sides: number, colour: string, size: number): THREE.PointsMaterial {
   const material = new THREE.PointsMaterial({
     color: colour,
     size,
@@ -173,17 +205,15 @@ export function glyphPoints(points: Float32Array, sides: number, colour: string,
       '#include <project_vertex>\n gl_Position.z -= 0.0006 * gl_Position.w;'
     );
   };
-  const mesh = new THREE.Points(geometry, material);
-  mesh.renderOrder = 3;
-  return mesh;
+  return material;
 }
 
-/** Frees what a group holds on the graphics card. */
+/** Frees what a group holds on the graphics card, shared materials not. */
 export function dispose(object: THREE.Object3D): void {
   object.traverse((child) => {
     const mesh = child as THREE.Mesh;
     mesh.geometry?.dispose();
-    for (const material of [mesh.material].flat()) material?.dispose();
+    for (const material of [mesh.material].flat()) if (!material?.userData.shared) material?.dispose();
   });
   object.removeFromParent();
 }

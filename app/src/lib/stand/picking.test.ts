@@ -1,9 +1,11 @@
-import { Cage, NONE, polygonMesh, type Selection } from '@ulvrin/core';
-import { box, plane } from '@ulvrin/core/shapes/start-shapes';
+import { Cage, NONE, polygonMesh, Subdivision, type Selection } from '@ulvrin/core';
+import { box, plane, torus } from '@ulvrin/core/shapes/start-shapes';
+import fc from 'fast-check';
 import * as THREE from 'three';
 import { describe, expect, it } from 'vitest';
 import { drawn, eyeAt, pixelOf } from '../../../testing/drawn.ts';
 import { onScreen, rayAt, type Eye } from './eye.ts';
+import { IdBuffer } from './id-buffer.ts';
 import { disc, lasso, pickAt, pickIn, placeAt, rectangle, restingPlaceAt } from './picking.ts';
 
 const cube = drawn(box({ x: 4, y: 4, z: 4 }, { x: 2, y: 2, z: 2 }));
@@ -19,6 +21,9 @@ const middleOf = (eye: Eye, f: number) => {
   return onScreen(eye, [0, 1, 2].map((k) => corners.reduce((sum, p) => sum + p[k] / corners.length, 0)) as [number, number, number]);
 };
 const all = rectangle(0, 0, 800, 600);
+/** Whether the pixels round one show the same face: rounding cannot tell there. */
+const isFarFromOthers = (seen: IdBuffer, x: number, y: number) =>
+  [-1, 0, 1].every((i) => [-1, 0, 1].every((j) => seen.faceAt(x + i, y + j) === seen.faceAt(x, y)));
 
 describe('picking on the stand', () => {
   const corner = vertexAt(2, 2, 2);
@@ -83,6 +88,54 @@ describe('picking in an area', () => {
     expect(pickIn(front, cube, all, 'vertex', {}).vertices.every((v) => cage.position(v)[2] === 2)).toBe(true);
     expect(pickIn(front, cube, all, 'edge', {}).edges).toHaveLength(12);
     expect(pickIn(front, cube, all, 'edge', { through: true }).edges).toHaveLength(cage.edgeCount);
+  });
+
+  it('leaves out sides that are seen edge-on, and takes all faces of the sides that are seen, flat or in perspective', () => {
+    const four = drawn(box({ x: 4, y: 4, z: 4 }, { x: 4, y: 4, z: 4 }));
+    const flat = new THREE.OrthographicCamera(-4, 4, 3, -3, -100, 100);
+    flat.position.set(0, 0, 20);
+    flat.updateMatrixWorld();
+    expect(pickIn({ ...front, camera: flat }, four, all, 'face', {}).faces).toHaveLength(16);
+    expect(pickIn(front, four, all, 'face', {}).faces).toHaveLength(16);
+    const three = eyeAt([14, 11, 16]);
+    expect(counts(pickIn(three, four, all, 'face', {}))).toEqual([0, 0, 48]);
+    expect(pickIn(three, four, all, 'vertex', {}).vertices).toHaveLength(3 * 25 - 3 * 5 + 1);
+    const ring = lasso(Array.from({ length: 24 }, (_, i) => [400 + 290 * Math.cos((i * Math.PI) / 12), 300 + 290 * Math.sin((i * Math.PI) / 12)]));
+    expect(pickIn(three, four, ring, 'face', {}).faces).toHaveLength(48);
+  });
+
+  it('takes what rays meet first, from anywhere: random views of a part with limbs and holes', () => {
+    const mesh = new Subdivision(torus(4, 1.4, 10, 7), { levels: 1 }).toPolygons(torus(4, 1.4, 10, 7));
+    const ring = drawn(mesh);
+    fc.assert(
+      fc.property(
+        fc.double({ min: 0, max: 6.28, noNaN: true }),
+        fc.double({ min: -1.4, max: 1.4, noNaN: true }),
+        fc.double({ min: 9, max: 40, noNaN: true }),
+        (around, up, away) => {
+          const eye = eyeAt([away * Math.cos(up) * Math.sin(around), away * Math.sin(up), away * Math.cos(up) * Math.cos(around)]);
+          const picked = new Set(pickIn(eye, ring, all, 'face', {}).faces);
+          const met = new Set<number>();
+          for (let x = 2.5; x < 800; x += 5)
+            for (let y = 2.5; y < 600; y += 5) {
+              const hit = ring.faceUnder(rayAt(eye, x, y));
+              if (hit) met.add(hit.face);
+            }
+          const whole = (f: number) => ring.cage.faceVertices(f).every((v) => all(...onScreen(eye, ring.cage.position(v))));
+          // what a ray of the grid meets is seen; what is picked is met by a ray through one of its own pixels
+          for (const f of met) if (whole(f) && !picked.has(f)) throw new Error(`face ${f} is met by a ray, and not picked`);
+          const seen = new IdBuffer(eye, [ring.pickSurface]);
+          for (let x = 0.5; x < 800; x++)
+            for (let y = 0.5; y < 600; y++) {
+              const f = seen.faceAt(x, y);
+              if (f !== undefined && picked.delete(f) && ring.faceUnder(rayAt(eye, x, y))?.face !== f && isFarFromOthers(seen, x, y))
+                throw new Error(`face ${f} is picked, and hidden at its own pixel ${x}, ${y}`);
+            }
+          if (picked.size > 0) throw new Error(`${picked.size} faces are picked that no pixel shows`);
+        }
+      ),
+      { numRuns: 12 }
+    );
   });
 
   it('asks for all points of an element, a brush for its middle alone', () => {

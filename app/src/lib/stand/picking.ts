@@ -1,6 +1,7 @@
 import * as THREE from 'three';
 import { emptySelection, type Cage, type ElementKind, type PointedPlace, type Selection } from '@ulvrin/core';
 import type { CageDrawing } from './cage-drawing.ts';
+import { IdBuffer } from './id-buffer.ts';
 import { onScreen, rayAt, type Eye } from './eye.ts';
 
 export type PickKind = ElementKind | 'nearest';
@@ -145,37 +146,60 @@ export const lasso =
   };
 
 /**
- * Elements of a drawn cage in an area of the stand.
- * @param through whether those the cage hides are meant as well
- * @param touched elements of which one point lies inside are enough (a brush); else all points must
+ * Elements of a drawn cage in an area of the stand. Only what is seen is taken, unless it goes through: of a face some pixel, of an
+ * edge some place, a vertex itself.
+ * @param seen what is seen; found out anew where missing
+ * @param through whether those that are hidden are meant as well
+ * @param touched elements of which some place lies inside are enough (a brush); else all their vertices must
  */
-export function pickIn(eye: Eye, drawing: CageDrawing, area: Area, kind: PickKind, { through = false, touched = false }): Selection {
+export function pickIn(
+  eye: Eye,
+  drawing: CageDrawing,
+  area: Area,
+  kind: PickKind,
+  { seen, through = false, touched = false }: { seen?: IdBuffer; through?: boolean; touched?: boolean }
+): Selection {
   const out = emptySelection();
   const { cage } = drawing;
-  const seen = (p: [number, number, number], x: number, y: number) => through || isSeen(eye, drawing, p, x, y);
-  const inside = new Set<number>();
-  for (const v of cage.vertices()) {
-    const [x, y] = onScreen(eye, cage.position(v));
-    if (area(x, y) && seen(cage.position(v), x, y)) inside.add(v);
+  const buffer = through ? undefined : (seen ?? new IdBuffer(eye, [drawing.pickSurface]));
+  const inside = (p: Triple) => area(...onScreen(eye, p));
+  if (kind === 'face') {
+    const shown = [...cage.faces()].filter((f) => drawing.isShown(f) && (!buffer || buffer.seen.has(f)));
+    const hit = touched ? buffer?.facesIn(area) : undefined;
+    // a face may be smaller than a pixel
+    const isMiddleIn = (f: number) => {
+      const middle = middleOf(cage, cage.faceVertices(f));
+      return inside(middle) && (!buffer || buffer.sees(middle, new Set([f])));
+    };
+    out.faces = shown.filter((f) => (touched ? hit?.has(f) || isMiddleIn(f) : cage.faceVertices(f).every((v) => inside(cage.position(v)))));
+    return out;
   }
-  const enough = (vertices: number[]) => (touched ? vertices.some((v) => inside.has(v)) : vertices.every((v) => inside.has(v)));
-  const middleInside = (vertices: number[]) => {
-    const p = [0, 1, 2].map((k) => vertices.reduce((sum, v) => sum + cage.positions[3 * v + k] / vertices.length, 0)) as [number, number, number];
-    const [x, y] = onScreen(eye, p);
-    return area(x, y) && seen(p, x, y);
-  };
-  const edgeEnds = (e: number) => [cage.origin[2 * e], cage.origin[2 * e + 1]];
-  if (kind === 'edge') out.edges = [...cage.edges()].filter((e) => (touched ? middleInside(edgeEnds(e)) : enough(edgeEnds(e))));
-  else if (kind === 'face')
-    out.faces = [...cage.faces()].filter((f) => (touched ? middleInside(cage.faceVertices(f)) : enough(cage.faceVertices(f))));
-  else out.vertices = [...inside];
+  const facesOfEdge = (e: number) => [cage.face[2 * e], cage.face[2 * e + 1]].filter((f) => f >= 0 && drawing.isShown(f));
+  if (kind === 'edge') {
+    out.edges = [...cage.edges()].filter((e) => {
+      const ends = [cage.position(cage.origin[2 * e]), cage.position(cage.origin[2 * e + 1])];
+      const own = facesOfEdge(e);
+      if (own.length === 0 || !(touched ? inside(middleOf(cage, [cage.origin[2 * e], cage.origin[2 * e + 1]])) : ends.every(inside))) return false;
+      return !buffer || placesOn(eye, ends[0], ends[1]).some((p) => buffer.sees(p, new Set(own)));
+    });
+    return out;
+  }
+  out.vertices = [...cage.vertices()].filter((v) => {
+    const own = cage.spokes(v).flatMap((h) => facesOfEdge(h >> 1));
+    if (cage.vertexEdge[v] >= 0 && own.length === 0) return false;
+    return inside(cage.position(v)) && (!buffer || buffer.sees(cage.position(v), new Set(own)));
+  });
   return out;
 }
 
-function isSeen(eye: Eye, drawing: CageDrawing, at: [number, number, number], x: number, y: number): boolean {
-  const ray = rayAt(eye, x, y);
-  const hit = drawing.faceUnder(ray, eye.section);
-  if (!hit) return true;
-  const away = ray.ray.direction.dot(new THREE.Vector3(...at).sub(ray.ray.origin));
-  return hit.distance > away - 1e-3 * Math.abs(away) - 1e-6;
+type Triple = [number, number, number];
+
+const middleOf = (cage: Cage, vertices: number[]): Triple =>
+  [0, 1, 2].map((k) => vertices.reduce((sum, v) => sum + cage.positions[3 * v + k] / vertices.length, 0)) as Triple;
+
+/** Places along an edge, some pixels apart, both ends left out. */
+function placesOn(eye: Eye, a: Triple, b: Triple): Triple[] {
+  const [[ax, ay], [bx, by]] = [onScreen(eye, a), onScreen(eye, b)];
+  const count = Math.min(200, Math.max(3, Math.ceil(Math.hypot(bx - ax, by - ay) / 3)));
+  return Array.from({ length: count - 1 }, (_, i) => a.map((c, k) => c + ((i + 1) / count) * (b[k] - c)) as Triple);
 }

@@ -21,6 +21,7 @@ import { CageDrawing, type DrawingSettings } from './cage-drawing.ts';
 import { onScreen, rayAt, readyForRays, type Eye } from './eye.ts';
 import { FrameHandles, type HandleSettings } from './handles.ts';
 import { dispose, glyphPoints, wideLines } from './marks.ts';
+import { IdBuffer, type IdSurface } from './id-buffer.ts';
 import { pickAt, pickIn, placeAt, restingPlaceAt, type Area, type PickKind } from './picking.ts';
 
 type Triple = [number, number, number];
@@ -58,6 +59,9 @@ export class Stand {
   private references = new Map<string, { mesh: PolygonMesh; object: THREE.Mesh }>();
   private drawings = new Map<string, CageDrawing>();
   private activeId = '';
+  /** counts up with every change of what is drawn */
+  private drawn = 0;
+  private seenAt: { key: string; buffer: IdBuffer } | undefined;
   private selectionMarks = new THREE.Group();
   private hoverMarks = new THREE.Group();
   private falloffMarks = new THREE.Group();
@@ -207,6 +211,7 @@ export class Stand {
     );
     for (const drawing of this.drawings.values()) drawing.dispose();
     this.drawings.clear();
+    this.drawn++;
     this.activeId = activeId;
     for (const part of parts) {
       if (part.kind !== 'cage' || hidden.has(part.id)) continue;
@@ -235,10 +240,10 @@ export class Stand {
       }
       const material = drawn!.object.material as THREE.MeshLambertMaterial;
       material.color.set(this.colours.clay);
+      material.needsUpdate ||= material.transparent !== ghost;
       material.transparent = ghost;
       material.opacity = ghost ? 0.25 : 1;
       material.depthWrite = !ghost;
-      material.needsUpdate = true;
     }
   }
 
@@ -247,6 +252,7 @@ export class Stand {
     const { active } = this;
     if (!active || !sameTopology(active.cage, cage)) return false;
     active.moveVertices(cage);
+    this.drawn++;
     this.draw();
     return true;
   }
@@ -423,7 +429,22 @@ export class Stand {
 
   /** Elements of the active cage in an area of the stand. */
   pickIn(area: Area, kind: PickKind, settings: { through: boolean; touched?: boolean }): Selection {
-    return this.active ? pickIn(this.eye, this.active, area, kind, settings) : emptySelection();
+    if (!this.active) return emptySelection();
+    return pickIn(this.eye, this.active, area, kind, { ...settings, seen: settings.through ? undefined : this.seen() });
+  }
+
+  /** What is seen of the active cage; drawn anew only where the view or what is drawn is another one. */
+  private seen(): IdBuffer {
+    const { eye, active } = this;
+    const { camera, section, host } = eye;
+    const view = [camera.matrixWorld.elements, camera.projectionMatrix.elements, section?.normal.toArray(), section?.constant];
+    const key = [this.drawn, host.clientWidth, host.clientHeight, ...view].join(' ');
+    if (this.seenAt?.key !== key) {
+      const others = [...this.drawings.values()].filter((d) => d !== active);
+      const hiding = others.map((d): IdSurface => ({ ...d.pickSurface, faceOf: () => -1 }));
+      this.seenAt = { key, buffer: new IdBuffer(eye, [active!.pickSurface, ...hiding]) };
+    }
+    return this.seenAt.buffer;
   }
 
   /** A vertex, or with `edges` a place on an edge, under the pointer that does not move. */
