@@ -26,7 +26,7 @@ export { patchOf, type LaidPatch } from './logbook/laid-patch.ts';
 export * from './logbook/logbook.ts';
 export * from './logbook/perform.ts';
 export { replayAhead } from './logbook/replay-ahead.ts';
-export { otherCages, surroundings, type Replayed } from './logbook/replay.ts';
+export { asPreviewed, otherCages, surroundings, type Replayed } from './logbook/replay.ts';
 export * from './mesh/cage.ts';
 export * from './mesh/polygon-mesh.ts';
 export * from './mesh/topology.ts';

@@ -98,6 +98,22 @@ function replayOn(state: JobState, entry: Entry, operation: Operation, part: Par
   }
 }
 
+/** What an entry is known to make of a part before it is added: it was previewed on this very state. */
+export function asPreviewed(
+  state: JobState,
+  entry: Pick<Entry, 'part' | 'selection'>,
+  made: { cage: Cage; selection: Selection; notes: readonly string[] }
+): Replayed {
+  const { vertices, edges, faces } = entry.selection;
+  return {
+    state: { parts: state.parts.map((p) => (p.id === entry.part ? { ...p, cage: made.cage } : p)) },
+    selection: made.selection,
+    part: entry.part,
+    notes: made.notes,
+    found: { of: vertices.length + edges.length + faces.length, byPlace: 0 }
+  };
+}
+
 /** Refuses an entry that leaves every part as it was. @throws OperationRefused */
 export function refuseNothingDone(before: JobState, made: Pick<Replayed, 'state' | 'notes'>, entry: Entry): void {
   const same = ({ cage, mesh, scheme, borderCorners, plan, name }: Part, now: Part) =>

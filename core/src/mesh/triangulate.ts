@@ -13,7 +13,9 @@ export function triangulate(mesh: PolygonMesh): { triangles: Uint32Array; faceOf
   const faceOf = new Uint32Array(triangles.length / 3);
   let t = 0;
   const add = (f: number, a: number, b: number, c: number) => {
-    triangles.set([a, b, c], 3 * t);
+    triangles[3 * t] = a;
+    triangles[3 * t + 1] = b;
+    triangles[3 * t + 2] = c;
     faceOf[t++] = f;
   };
   for (let f = 0; f < faces; f++) {
@@ -50,16 +52,16 @@ function squared(p: Float64Array, a: number, b: number): number {
   return (p[3 * a] - p[3 * b]) ** 2 + (p[3 * a + 1] - p[3 * b + 1]) ** 2 + (p[3 * a + 2] - p[3 * b + 2]) ** 2;
 }
 
+const [n, m] = [new Float64Array(3), new Float64Array(3)];
+
 /** Whether the diagonal a-c leaves the halves a,b,c and a,c,d facing the same way. */
 function cutsWell(p: Float64Array, a: number, b: number, c: number, d: number): boolean {
-  const n = [0, 0, 0];
-  const m = [0, 0, 0];
   crossInto(n, p, a, b, c);
   crossInto(m, p, a, c, d);
   return n[0] * m[0] + n[1] * m[1] + n[2] * m[2] > 0;
 }
 
-function crossInto(out: number[], p: Float64Array, a: number, b: number, c: number): void {
+function crossInto(out: Float64Array, p: Float64Array, a: number, b: number, c: number): void {
   const ux = p[3 * b] - p[3 * a];
   const uy = p[3 * b + 1] - p[3 * a + 1];
   const uz = p[3 * b + 2] - p[3 * a + 2];

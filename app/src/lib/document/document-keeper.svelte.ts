@@ -8,7 +8,7 @@ export interface Kept {
   snapshot(): Snapshot;
   view(): Record<string, unknown>;
   /** a picture for the jobs page; nothing while there is no stand */
-  picture(): string | undefined;
+  picture(): Promise<string> | undefined;
   /** takes up what the storage has now: another page changed it */
   adopt(stored: StoredJob): void;
   /** the job was renamed on the jobs page */
@@ -16,9 +16,9 @@ export interface Kept {
   tell(kind: 'error' | 'info', text: string): void;
 }
 
-/** Milliseconds that the view and the picture wait for more of the same. */
+/** Milliseconds that the view and the picture wait for more of the same; a picture waits for the graphics card, so it comes once one rests. */
 const VIEW_RESTS = 250;
-const PICTURE_RESTS = 400;
+const PICTURE_RESTS = 1500;
 /** Milliseconds between two looks at how full the storage is. */
 const ROOM_RESTS = 60_000;
 
@@ -108,7 +108,7 @@ export class DocumentKeeper {
     this.pictureTimer = setTimeout(() => {
       const picture = this.holds ? this.kept.picture() : undefined;
       // a job without a picture is no loss; one that cannot be written for lack of room is told by the queue
-      if (picture) savePicture(this.id, picture).catch(() => undefined);
+      picture?.then((data) => savePicture(this.id, data)).catch(() => undefined);
     }, PICTURE_RESTS);
   }
 

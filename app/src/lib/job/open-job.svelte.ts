@@ -2,6 +2,7 @@ import {
   applyOperation,
   applyPartsOperation,
   applySurfaceOperation,
+  asPreviewed,
   autoQuadsOptions,
   checkPartsOperation,
   describeForecast,
@@ -121,7 +122,7 @@ export class OpenJob {
   readonly keeper: DocumentKeeper;
   /** the open card changed its entry already: what follows is part of the same step */
   private ongoing = false;
-  takePicture?: () => string;
+  takePicture?: () => Promise<string>;
   /** parameters an operation takes from the stand when it begins: the directions of the view */
   standParams?: (operation: Operation) => Params;
   /** handles move the pivot alone */
@@ -397,7 +398,17 @@ export class OpenJob {
     const { active } = this;
     if (!active?.cage) return;
     if (secondsFor(operation, active.cage, this.selection, params) >= LONG) return void this.commitInBackground(operation, active, params);
-    this.attempt(() => this.committed(operation, this.entryFor(operation, active, params)));
+    this.attempt(() => {
+      const entry = this.entryFor(operation, active, params);
+      this.committed(operation, entry, this.asPreviewed(operation, entry));
+    });
+  }
+
+  /** What the preview of an entry made, where it shows just that: it is not done again. */
+  private asPreviewed(operation: Operation, entry: NewEntry): Replayed | undefined {
+    const { running, preview } = this;
+    if (operation.kind !== 'cage' || running?.operation !== operation || !preview?.cage || preview.refusal) return undefined;
+    return asPreviewed(this.logbook.state, entry, { cage: preview.cage, selection: preview.selection!, notes: preview.notes! });
   }
 
   private entryFor(operation: Operation, active: Part, params: Params): NewEntry {

@@ -15,6 +15,7 @@ import {
 import type { StandColours } from '$lib/theme.svelte.ts';
 import { readyForRays } from './eye.ts';
 import type { IdSurface } from './id-buffer.ts';
+import { vertexNormals } from './vertex-normals.ts';
 import { dispose, falloffMaterial, glyphPoints, patternMaterial, sharedMaterial, wideLines } from './marks.ts';
 
 /** Faces of the drawn surface beyond which a lower level is shown. */
@@ -49,6 +50,8 @@ export class CageDrawing {
   private creaseCopies = new Int32Array();
   private seamPoints?: Int32Array;
   private seams?: THREE.LineSegments;
+  /** vertices have moved since, and overlays have not followed */
+  private isBehind = false;
   /** drawn without these faces are hidden ones */
   private visibleFaces?: Set<number>;
 
@@ -67,21 +70,46 @@ export class CageDrawing {
     dispose(this.group);
   }
 
+  /** Whether this is the drawing of just that. */
+  shows(
+    { scheme, borderCorners, plan }: Part,
+    cage: Cage,
+    settings: DrawingSettings,
+    colours: StandColours,
+    isolated: Set<number> | undefined
+  ): boolean {
+    const { part } = this;
+    return (
+      cage === this.cage &&
+      colours === this.colours &&
+      !this.isBehind &&
+      JSON.stringify([scheme, borderCorners, plan, settings]) === JSON.stringify([part.scheme, part.borderCorners, part.plan, this.settings]) &&
+      [...(isolated ?? [])].join() === [...(this.visibleFaces ?? [])].join() &&
+      (isolated === undefined) === (this.visibleFaces === undefined)
+    );
+  }
+
   private build(): void {
     const { cage } = this;
     this.poly = cage.toPolygons();
     this.indexOf = new Int32Array(cage.vertexSlots);
     this.poly.vertexIds.forEach((v, i) => (this.indexOf[v] = i));
     const { triangles, faceOf } = triangulate(this.poly);
-    const shown = (f: number) => !this.visibleFaces || this.visibleFaces.has(this.poly.faceIds[f]);
-    const keep = [...faceOf.keys()].filter((t) => shown(faceOf[t]));
-    this.triangles = Uint32Array.from(keep.flatMap((t) => [triangles[3 * t], triangles[3 * t + 1], triangles[3 * t + 2]]));
-    this.triangleFace = Uint32Array.from(keep, (t) => faceOf[t]);
+    [this.triangles, this.triangleFace] = this.shownOf(triangles, faceOf, (f) => f);
     this.buildFaces();
     this.buildWire();
     if (this.settings.smooth) this.buildSmooth();
     this.buildOverlays();
     this.group.add(this.overlayGroup);
+  }
+
+  /** Triangles of what is shown, and the face of each. @param cageFace number of the cage face that a face lies in */
+  private shownOf(triangles: Uint32Array, faceOf: Uint32Array, cageFace: (face: number) => number): [Uint32Array, Uint32Array] {
+    if (!this.visibleFaces) return [triangles, faceOf];
+    const keep = faceOf.map((_, t) => t).filter((t) => this.isShown(this.poly.faceIds[cageFace(faceOf[t])]));
+    const kept = new Uint32Array(3 * keep.length);
+    keep.forEach((t, i) => kept.set(triangles.subarray(3 * t, 3 * t + 3), 3 * i));
+    return [kept, keep.map((t) => faceOf[t])];
   }
 
   private buildFaces(): void {
@@ -141,13 +169,14 @@ export class CageDrawing {
     drawn.set(points);
     copies.forEach((v, i) => drawn.set(points.subarray(3 * v, 3 * v + 3), points.length + 3 * i));
     const surface = triangulate({ positions: Float64Array.from(drawn), faceStart: last.faceStart, faceVertices: cornerPoint });
-    const keep = [...surface.faceOf.keys()].filter((t) => !this.visibleFaces || this.visibleFaces.has(poly.faceIds[cageFaces[surface.faceOf[t]]]));
-    const index = this.visibleFaces ? Uint32Array.from(keep.flatMap((t) => [...surface.triangles.subarray(3 * t, 3 * t + 3)])) : surface.triangles;
-    this.smoothFaceCage = Int32Array.from(keep, (t) => cageFaces[surface.faceOf[t]]);
+    const [index, faces] = this.shownOf(surface.triangles, surface.faceOf, (f) => cageFaces[f]);
+    this.smoothFaceCage = Int32Array.from(faces);
+    for (let t = 0; t < faces.length; t++) this.smoothFaceCage[t] = cageFaces[faces[t]];
     const geometry = new THREE.BufferGeometry();
     geometry.setIndex(new THREE.BufferAttribute(index as Uint32Array<ArrayBuffer>, 1));
     geometry.setAttribute('position', new THREE.BufferAttribute(drawn, 3));
-    geometry.computeVertexNormals();
+    geometry.setAttribute('normal', new THREE.BufferAttribute(new Float32Array(drawn.length), 3));
+    vertexNormals(drawn, index, geometry.getAttribute('normal').array as Float32Array);
     this.smoothMesh = new THREE.Mesh(geometry, clayMaterial(this.colours, false, 1));
     this.group.add(this.smoothMesh);
     this.buildSeams(level);
@@ -157,10 +186,10 @@ export class CageDrawing {
   /** The cage's own edges on the smooth surface, thin. */
   private buildSeams(level: number): void {
     const { levels } = this.subdivision!;
-    let edges = Int32Array.from({ length: levels[0].edges }, (_, e) => e);
-    for (let k = 0; k < level; k++) edges = Int32Array.from([...edges].flatMap((e) => [2 * e, 2 * e + 1]));
+    // either scheme numbers the halves of edge e as 2e and 2e + 1
+    const pieces = 2 ** level;
     const { edgeVertices } = levels[level];
-    this.seamPoints = Int32Array.from([...edges].flatMap((e) => [edgeVertices[2 * e], edgeVertices[2 * e + 1]]));
+    this.seamPoints = edgeVertices.slice(0, 2 * levels[0].edges * pieces);
     if (this.visibleFaces) return;
     const geometry = new THREE.BufferGeometry();
     geometry.setAttribute('position', new THREE.BufferAttribute(this.seamPositions(), 3));
@@ -344,6 +373,7 @@ export class CageDrawing {
     wire.needsUpdate = true;
     if (this.subdivision && this.smoothMesh) this.moveSmooth(moved);
     this.overlayGroup.visible = false;
+    this.isBehind = true;
   }
 
   private moveSmooth(moved: number[]): void {
@@ -359,7 +389,9 @@ export class CageDrawing {
       for (let k = 0; k < 3; k++) array[first + 3 * i + k] = points[3 * v + k];
     });
     drawn.needsUpdate = true;
-    geometry.computeVertexNormals();
+    const normals = geometry.getAttribute('normal');
+    vertexNormals(array, geometry.index!.array, normals.array as Float32Array);
+    normals.needsUpdate = true;
     if (this.seams) {
       (this.seams.geometry.getAttribute('position').array as Float32Array).set(this.seamPositions());
       this.seams.geometry.getAttribute('position').needsUpdate = true;

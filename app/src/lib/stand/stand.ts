@@ -209,17 +209,23 @@ export class Stand {
       parts.filter((p) => p.kind === 'reference' && !hidden.has(p.id)),
       anyCage
     );
-    for (const drawing of this.drawings.values()) drawing.dispose();
+    const before = new Map(this.drawings);
     this.drawings.clear();
     this.drawn++;
     this.activeId = activeId;
     for (const part of parts) {
       if (part.kind !== 'cage' || hidden.has(part.id)) continue;
       const isActive = part.id === activeId;
-      const drawing = new CageDrawing(part, (isActive && preview) || part.cage!, settings, this.colours, isActive ? isolated : undefined);
+      const wanted = [part, (isActive && preview) || part.cage!, settings, this.colours, isActive ? isolated : undefined] as const;
+      let drawing = before.get(part.id);
+      if (drawing?.shows(...wanted)) before.delete(part.id);
+      else {
+        drawing = new CageDrawing(...wanted);
+        this.scene.add(drawing.group);
+      }
       this.drawings.set(part.id, drawing);
-      this.scene.add(drawing.group);
     }
+    for (const drawing of before.values()) drawing.dispose();
     this.draw();
   }
 
@@ -557,17 +563,25 @@ export class Stand {
     return Float64Array.from(verticesOf(cage, selection).flatMap((v) => cage.position(v)));
   }
 
-  /** A small picture of the view, for the jobs page. */
-  picture(width = 320, height = 200): string {
+  /** A small picture of the view, for the jobs page; it is scaled and packed beside the page's own thread. */
+  async picture(width = 320, height = 200): Promise<string> {
     this.renderer.render(this.scene, this.camera);
-    const source = this.renderer.domElement;
-    const canvas = document.createElement('canvas');
-    canvas.width = width;
-    canvas.height = height;
-    const scale = Math.max(width / source.width, height / source.height);
-    const c = canvas.getContext('2d')!;
-    c.drawImage(source, (width - source.width * scale) / 2, (height - source.height * scale) / 2, source.width * scale, source.height * scale);
-    return canvas.toDataURL('image/jpeg', 0.8);
+    const { domElement } = this.renderer;
+    // the middle of the view, in the picture's shape
+    const scale = Math.min(domElement.width / width, domElement.height / height);
+    const [w, h] = [Math.round(width * scale), Math.round(height * scale)];
+    const [x, y] = [(domElement.width - w) >> 1, (domElement.height - h) >> 1];
+    const bitmap = await createImageBitmap(domElement, x, y, w, h, { resizeWidth: width, resizeHeight: height, resizeQuality: 'medium' });
+    const canvas = new OffscreenCanvas(width, height);
+    canvas.getContext('2d')!.drawImage(bitmap, 0, 0);
+    bitmap.close();
+    const blob = await canvas.convertToBlob({ type: 'image/jpeg', quality: 0.8 });
+    return new Promise((resolve, reject) => {
+      const reader = new FileReader();
+      reader.onload = () => resolve(reader.result as string);
+      reader.onerror = () => reject(reader.error ?? new Error('The picture could not be read.'));
+      reader.readAsDataURL(blob);
+    });
   }
 }
 
