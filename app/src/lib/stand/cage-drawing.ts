@@ -70,6 +70,11 @@ export class CageDrawing {
     dispose(this.group);
   }
 
+  /** Triangles it draws. */
+  get size(): number {
+    return this.triangles.length / 3 + (this.smoothFaceCage?.length ?? 0);
+  }
+
   /** Whether this is the drawing of just that. */
   shows(
     { scheme, borderCorners, plan }: Part,
@@ -118,7 +123,6 @@ export class CageDrawing {
     const seeThrough = this.settings.smooth ? 0.16 * this.settings.cageOpacity : this.settings.cageOpacity;
     this.faces = new THREE.Mesh(geometry, clayMaterial(this.colours, true, seeThrough));
     this.faces.visible = this.settings.cage && seeThrough > 0;
-    if (this.triangles.length > 0) readyForRays(this.faces);
     this.group.add(this.faces);
   }
 
@@ -423,9 +427,11 @@ export class CageDrawing {
     onSmooth = false
   ): { face: number; point: THREE.Vector3; distance: number } | undefined {
     const target = (this.settings.cage && !onSmooth) || !this.smoothMesh ? this.faces : this.smoothMesh;
-    if (target === this.smoothMesh) readyForRays(target);
     const hits: THREE.Intersection[] = [];
-    if (this.triangles.length > 0) target.raycast(raycaster, hits);
+    if (this.triangles.length > 0) {
+      readyForRays(target);
+      target.raycast(raycaster, hits);
+    }
     hits.sort((a, b) => a.distance - b.distance);
     const hit = hits.find(({ point }) => !section || section.distanceToPoint(point) >= 0);
     if (hit?.faceIndex == null) return undefined;

@@ -22,9 +22,13 @@ import { onScreen, rayAt, readyForRays, type Eye } from './eye.ts';
 import { FrameHandles, type HandleSettings } from './handles.ts';
 import { dispose, glyphPoints, wideLines } from './marks.ts';
 import { IdBuffer, type IdSurface } from './id-buffer.ts';
+import PictureWorker from './picture.worker.ts?worker';
 import { pickAt, pickIn, placeAt, restingPlaceAt, type Area, type PickKind } from './picking.ts';
 
 type Triple = [number, number, number];
+
+/** Drawings kept for when they are wanted again, and triangles in all of them, at most. */
+const [MOST_SPARES, MOST_SPARE_TRIANGLES] = [4, 1_000_000];
 
 /** A place that lies farther behind a surface is hidden by it; share of how far away it is looked at from. */
 const BEHIND = 0.01;
@@ -58,6 +62,8 @@ export class Stand {
   private handles: FrameHandles;
   private references = new Map<string, { mesh: PolygonMesh; object: THREE.Mesh }>();
   private drawings = new Map<string, CageDrawing>();
+  private readonly spares: CageDrawing[] = [];
+  private packer: Worker | undefined;
   private activeId = '';
   /** counts up with every change of what is drawn */
   private drawn = 0;
@@ -81,6 +87,8 @@ export class Stand {
   constructor(private readonly host: HTMLElement) {
     this.renderer = new THREE.WebGLRenderer({ antialias: !navigator.webdriver, powerPreference: 'high-performance' });
     this.renderer.setPixelRatio(navigator.webdriver ? 1 : Math.min(2, devicePixelRatio));
+    // asking whether a program was linked well would wait for it
+    this.renderer.debug.checkShaderErrors = import.meta.env.DEV;
     host.appendChild(this.renderer.domElement);
     // the renderer makes everything again in the new context; what is missing is a frame
     this.renderer.domElement.addEventListener('webglcontextlost', () => (host.dataset.frames = ''));
@@ -109,6 +117,8 @@ export class Stand {
     this.controls.dispose();
     this.handles.end();
     dispose(this.scene);
+    for (const drawing of this.spares) drawing.dispose();
+    this.packer?.terminate();
     this.background?.dispose();
     this.renderer.dispose();
     // browsers keep few contexts: one that only the garbage collector would free drops another view
@@ -216,17 +226,36 @@ export class Stand {
     for (const part of parts) {
       if (part.kind !== 'cage' || hidden.has(part.id)) continue;
       const isActive = part.id === activeId;
-      const wanted = [part, (isActive && preview) || part.cage!, settings, this.colours, isActive ? isolated : undefined] as const;
-      let drawing = before.get(part.id);
+      const wanted = [
+        part,
+        (isActive && preview) || part.cage!,
+        settings,
+        this.colours,
+        isActive ? isolated : undefined
+      ] satisfies ConstructorParameters<typeof CageDrawing>;
+      let drawing: CageDrawing | undefined = before.get(part.id);
       if (drawing?.shows(...wanted)) before.delete(part.id);
       else {
-        drawing = new CageDrawing(...wanted);
+        drawing = this.takeSpare(wanted) ?? new CageDrawing(...wanted);
         this.scene.add(drawing.group);
       }
       this.drawings.set(part.id, drawing);
     }
-    for (const drawing of before.values()) drawing.dispose();
+    for (const drawing of before.values()) this.spare(drawing);
     this.draw();
+  }
+
+  /** Keeps a drawing out of sight, for when it is wanted again: by undo, or when a preview is discarded. */
+  private spare(drawing: CageDrawing): void {
+    drawing.group.removeFromParent();
+    this.spares.push(drawing);
+    while (this.spares.length > MOST_SPARES || (this.spares.length > 0 && this.spares.reduce((sum, d) => sum + d.size, 0) > MOST_SPARE_TRIANGLES))
+      this.spares.shift()!.dispose();
+  }
+
+  private takeSpare(wanted: ConstructorParameters<typeof CageDrawing>): CageDrawing | undefined {
+    const at = this.spares.findLastIndex((d) => d.part.id === wanted[0].id && d.shows(...wanted));
+    return at < 0 ? undefined : this.spares.splice(at, 1)[0];
   }
 
   private showReferences(parts: Part[], ghost: boolean): void {
@@ -563,7 +592,7 @@ export class Stand {
     return Float64Array.from(verticesOf(cage, selection).flatMap((v) => cage.position(v)));
   }
 
-  /** A small picture of the view, for the jobs page; it is scaled and packed beside the page's own thread. */
+  /** A small picture of the view, for the jobs page; a worker packs it. */
   async picture(width = 320, height = 200): Promise<string> {
     this.renderer.render(this.scene, this.camera);
     const { domElement } = this.renderer;
@@ -572,15 +601,12 @@ export class Stand {
     const [w, h] = [Math.round(width * scale), Math.round(height * scale)];
     const [x, y] = [(domElement.width - w) >> 1, (domElement.height - h) >> 1];
     const bitmap = await createImageBitmap(domElement, x, y, w, h, { resizeWidth: width, resizeHeight: height, resizeQuality: 'medium' });
-    const canvas = new OffscreenCanvas(width, height);
-    canvas.getContext('2d')!.drawImage(bitmap, 0, 0);
-    bitmap.close();
-    const blob = await canvas.convertToBlob({ type: 'image/jpeg', quality: 0.8 });
+    this.packer ??= new PictureWorker();
+    const { packer } = this;
     return new Promise((resolve, reject) => {
-      const reader = new FileReader();
-      reader.onload = () => resolve(reader.result as string);
-      reader.onerror = () => reject(reader.error ?? new Error('The picture could not be read.'));
-      reader.readAsDataURL(blob);
+      packer.onmessage = ({ data }: MessageEvent<string>) => resolve(data);
+      packer.onerror = (event) => reject(new Error(event.message));
+      packer.postMessage(bitmap, [bitmap]);
     });
   }
 }
