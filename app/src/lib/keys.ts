@@ -17,6 +17,7 @@ export const defaultBindings: readonly KeyBinding[] = [
   ...[1, 2, 3, 4, 5].map((n) => ({ id: `mine-${n}`, label: `Personal row: ${n}`, code: `Shift+Digit${n}` })),
   { id: 'smooth', label: 'Smooth surface on or off', code: 'KeyT' },
   { id: 'cage', label: 'Cage on or off', code: 'KeyY' },
+  { id: 'all', label: 'Pick all of that kind, again: none', code: 'Control+KeyA' },
   { id: 'shrink', label: 'Shrink the selection', code: 'Shift+KeyQ' },
   { id: 'grow', label: 'Grow the selection', code: 'Shift+KeyW' },
   { id: 'loop', label: 'Loop of the picked edge', code: 'Shift+KeyE' },

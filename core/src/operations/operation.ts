@@ -106,6 +106,8 @@ export interface Grip {
   from: Triple;
   at: Triple;
   stops: { at: Triple; params: Params }[];
+  /** what is shown beside it: the number it stands at */
+  shows?: string;
 }
 
 /** One way an operation can go. */
@@ -194,6 +196,22 @@ export function refuseBadPositions(name: string, positions: ArrayLike<number>, l
       });
 }
 
+/** Faces that an operation may leave: more cannot be drawn and saved. */
+export const MOST_FACES = 2_000_000;
+
+/** Why something cannot be made that would have so many faces; nothing where it can. */
+export function tooMany(what: string, faces: number, instead: string, where?: Selection): Refusal | undefined {
+  if (faces <= MOST_FACES) return undefined;
+  const [many, most] = [faces, MOST_FACES].map((n) => Math.round(n).toLocaleString('en'));
+  return { found: `${what} would have ${many} faces; ${most} is the most.`, where, instead };
+}
+
+/** The same, thrown. @throws OperationRefused */
+export function refuseTooMany(what: string, faces: number, instead: string): void {
+  const refusal = tooMany(what, faces, instead);
+  if (refusal) throw new OperationRefused(refusal);
+}
+
 /** Ends a `run` with a refusal that only the run itself could find out. */
 export function refuse(found: string, where?: Selection, instead?: string): never {
   throw new OperationRefused({ found, where, instead });
@@ -218,6 +236,7 @@ export function applyOperation(operation: CageOperation, cage: Cage, selection: 
     const made = operation.run(cage, selection, valid, around);
     const result = operation.keepsSurface && valid.keepSurface ? withSurfaceKept(cage, made, around.surface, operation.keepsSurface) : made;
     refuseBadCage(operation.name, result.cage);
+    if (result.cage.faceCount > cage.faceCount) refuseTooMany('The result', result.cage.faceCount, 'Take smaller numbers, or fewer faces.');
     return result;
   });
 }
@@ -307,6 +326,8 @@ export interface Field {
   initial: unknown;
   choices?: { value: string; label: string }[];
   help?: string;
+  /** `min` itself is not allowed */
+  above?: boolean;
   /** shown only while another field has a value */
   when?: { field: string; is: string };
   /** one of the fields that are seldom needed, shown on demand */
@@ -352,6 +373,7 @@ export function fieldsOf(operation: Operation): Field[] {
         type: meta.widget ?? (choices.length > 0 ? 'choice' : schema.type === 'number' ? 'number' : schema.type === 'boolean' ? 'switch' : 'text'),
         unit: schema._flags.unit,
         min: limit('min', 'greater'),
+        above: schema._rules.some((r) => r.name === 'greater') || undefined,
         max: limit('max'),
         step: meta.step,
         whole: schema._rules.some((r) => r.name === 'integer'),

@@ -9,7 +9,19 @@ import { shortestMoves } from '../refit/least-squares.ts';
 import { edgeLoop } from '../select/loops.ts';
 import { emptySelection, selectEdges, selectFaces, selectVertices, type Selection } from '../select/selection.ts';
 import { box, cylinder, plane, quadSphere, torus } from '../shapes/start-shapes.ts';
-import { applyOperation, benches, fieldsOf, OperationRefused, validParams, type CageOperation, type Params } from './operation.ts';
+import {
+  applyOperation,
+  benches,
+  fieldsOf,
+  LONG,
+  OperationRefused,
+  secondsFor,
+  tooMany,
+  validParams,
+  type CageOperation,
+  type Params,
+  type ShapeOperation
+} from './operation.ts';
 import { operationById, operations, rackAt } from './registry.ts';
 
 /** One point that is its vertex. */
@@ -28,6 +40,18 @@ describe('every operation of the registry', () => {
       for (const field of fieldsOf(operation)) expect(field.label).toMatch(/^[A-Z]/);
       expect(() => validParams(operation, {})).not.toThrow();
     }
+  });
+
+  it('has fields that allow just what its schema allows, at their bounds', () => {
+    for (const operation of operations)
+      for (const { name, type, min, max, above, whole } of fieldsOf(operation)) {
+        if (type !== 'number') continue;
+        const isValid = (value: number) => operation.params.extract(name).validate(value).error === undefined;
+        if (min !== undefined) expect([operation.id, name, isValid(min)]).toEqual([operation.id, name, !above]);
+        if (max !== undefined) expect([operation.id, name, isValid(max)]).toEqual([operation.id, name, true]);
+        if (min !== undefined || max !== undefined)
+          expect([operation.id, name, isValid((min ?? max!) + (min === undefined ? -0.5 : 0.5))]).toEqual([operation.id, name, !whole]);
+      }
   });
 
   it('is refused with a sentence where its equations have no solution, or its result is no shape', () => {
@@ -172,5 +196,25 @@ describe('delete, flip, mirror', () => {
     const { cage } = run('flip', Cage.fromPolygons(quadSphere(2, 3)), emptySelection());
     assertValid(cage);
     expect(enclosedVolume(cage)).toBeLessThan(0);
+  });
+});
+
+describe('counts of faces', () => {
+  const shape = (across: number) => ({ shape: 'box', across, up: across, deep: across });
+  const startShape = operationById('start-shape') as ShapeOperation;
+
+  it('run in the background from 200,000 on, and are refused over two million before anything is made', () => {
+    const seconds = (n: number) => secondsFor(startShape, new Cage(), emptySelection(), validParams(startShape, shape(n)));
+    expect([seconds(100) < LONG, seconds(200) >= LONG]).toEqual([true, true]);
+    const sheet = Cage.fromPolygons(plane(10, 10, 500, 500));
+    const divideOnce = operationById('divide-once') as CageOperation;
+    expect(divideOnce.check(sheet, emptySelection(), {}, { surface: { scheme: 'catmull-clark', borderCorners: 'sharp' } })).toBeUndefined();
+    expect(tooMany('The part', 2_000_001, 'Pick fewer faces.')).toEqual({
+      found: 'The part would have 2,000,001 faces; 2,000,000 is the most.',
+      instead: 'Pick fewer faces.',
+      where: undefined
+    });
+    expect(() => startShape.make(validParams(startShape, { shape: 'sphere', across: 500 }))).not.toThrow();
+    expect(() => startShape.make({ ...validParams(startShape, shape(500)), across: 900, up: 900 })).toThrow(/would have 3,420,000 faces/);
   });
 });

@@ -8,7 +8,7 @@ import { Cage } from '../mesh/cage.ts';
 import { cylinder, plane, torus } from '../shapes/start-shapes.ts';
 import { pathBetween, shortestFacePath, shortestPath } from './paths.ts';
 import { converted, inverted, selectEdges, selectFaces, selectVertices } from './selection.ts';
-import { thinnedOut } from './thin-out.ts';
+import { everyNthLoop, thinnedOut } from './thin-out.ts';
 
 describe('shortest paths', () => {
   const sheet = Cage.fromPolygons(plane(5, 5, 5, 5));
@@ -77,5 +77,9 @@ describe('thin out', () => {
     expect(kept(0)).toEqual([0, 4, 8]);
     expect(kept(1)).not.toEqual(kept(0));
     expect(kept(1)).toHaveLength(3);
+    // the same numbering as a selection
+    const picked = new Set(everyNthLoop(ring, [e], { every: 4, phase: 0, keepRims: false }));
+    expect([...Array(12).keys()].filter((i) => picked.has(ring.findHalfEdge(8 * i, 8 * i + 1) >> 1))).toEqual([0, 4, 8]);
+    expect(picked.size).toBe(3 * 8);
   });
 });

@@ -4,12 +4,15 @@ import { anyCage } from '../../testing/random-meshes.ts';
 import { Cage } from '../mesh/cage.ts';
 import { cylinder, plane, quadSphere, torus } from '../shapes/start-shapes.ts';
 import {
+  allOf,
   borderOf,
   byTrait,
   describeSelection,
   grown,
   islandOf,
   isEmpty,
+  kindOf,
+  onlyShown,
   selectEdges,
   selectFaces,
   selectVertices,
@@ -20,6 +23,18 @@ import {
 import { describeLoop, edgeLoop, edgeRing, loopThrough, ringThrough } from './loops.ts';
 
 const between = (cage: Cage, a: number, b: number) => cage.findHalfEdge(a, b) >> 1;
+
+describe('everything of one kind', () => {
+  it('is told by what is picked, and left out where it is not shown', () => {
+    const cage = Cage.fromPolygons(plane(4, 4, 4, 4));
+    expect(allOf(cage, 'edge').edges).toHaveLength(cage.edgeCount);
+    expect([kindOf(selectEdges([3])), kindOf(selectVertices([1])), kindOf(selectFaces([]))]).toEqual(['edge', 'vertex', 'face']);
+    const shown = [0, 1];
+    const { vertices, edges, faces } = onlyShown(cage, { ...allOf(cage, 'vertex'), edges: [...cage.edges()], faces: [...cage.faces()] }, shown);
+    expect([vertices.length, edges.length, faces]).toEqual([6, 7, shown]);
+    expect(onlyShown(cage, selectFaces([5]), undefined)).toEqual(selectFaces([5]));
+  });
+});
 
 describe('loops and rings', () => {
   it('run round a torus both ways', () => {
@@ -115,6 +130,10 @@ describe('selections', () => {
   it('say what is picked', () => {
     const cage = Cage.fromPolygons(torus(4, 1, 10, 6));
     expect(describeSelection(cage, selectEdges(edgeLoop(cage, between(cage, 0, 1)).edges))).toBe('6 edges, closed loop, 6.0 mm');
+    const [one, other] = [0, 12].map((v) => edgeLoop(cage, between(cage, v, v + 1)).edges);
+    expect(describeSelection(cage, selectEdges([...one, ...other]))).toContain('12 edges, 2 closed loops');
+    expect(describeSelection(cage, selectEdges([...one.slice(0, 2), ...other.slice(3, 5)]))).toContain('4 edges, 2 open chains');
+    expect(describeSelection(cage, selectEdges([...one, ...other.slice(3, 5)]))).toMatch(/^8 edges, [\d.]+ mm$/);
     expect(describeSelection(cage, selectVertices([3]))).toBe('1 vertex, valence 4');
     expect(verticesOf(cage, selectFaces([0]))).toHaveLength(4);
   });

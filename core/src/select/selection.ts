@@ -154,13 +154,47 @@ export function describeSelection(cage: Cage, s: Selection): string {
   return parts.join(', ') || 'nothing picked';
 }
 
+/** "closed loop", "2 closed loops", "open chain", "3 open chains"; nothing for other edges. */
 function chainKind(cage: Cage, edges: number[]): string | undefined {
-  const degree = new Map<number, number>();
-  for (const e of edges) for (const h of [2 * e, 2 * e + 1]) degree.set(cage.origin[h], (degree.get(cage.origin[h]) ?? 0) + 1);
-  const ends = [...degree.values()].filter((d) => d === 1).length;
-  if ([...degree.values()].some((d) => d > 2)) return undefined;
-  if (degree.size === edges.length && ends === 0) return 'closed loop';
-  return ends === 2 && degree.size === edges.length + 1 ? 'open chain' : undefined;
+  const at = new Map<number, number[]>();
+  for (const e of edges) for (const v of [cage.origin[2 * e], cage.origin[2 * e + 1]]) at.set(v, [...(at.get(v) ?? []), e]);
+  if ([...at.values()].some((here) => here.length > 2)) return undefined;
+  const left = new Set(edges);
+  let [closed, open] = [0, 0];
+  for (const start of edges) {
+    if (!left.delete(start)) continue;
+    const piece = [start];
+    for (const e of piece)
+      for (const v of [cage.origin[2 * e], cage.origin[2 * e + 1]]) for (const f of at.get(v)!) if (left.delete(f)) piece.push(f);
+    const ends = piece.flatMap((e) => [cage.origin[2 * e], cage.origin[2 * e + 1]]).filter((v) => at.get(v)!.length === 1);
+    if (ends.length === 0) closed++;
+    else open++;
+  }
+  if (closed > 0 && open > 0) return undefined;
+  return closed > 0 ? (closed === 1 ? 'closed loop' : `${closed} closed loops`) : open === 1 ? 'open chain' : `${open} open chains`;
+}
+
+/** Every element of one kind. */
+export const allOf = (cage: Cage, kind: ElementKind): Selection => ({
+  vertices: kind === 'vertex' ? [...cage.vertices()] : [],
+  edges: kind === 'edge' ? [...cage.edges()] : [],
+  faces: kind === 'face' ? [...cage.faces()] : []
+});
+
+/** The kind of element a selection is of; faces where nothing is picked. */
+export const kindOf = ({ vertices, edges, faces }: Selection): ElementKind =>
+  faces.length > 0 || vertices.length + edges.length === 0 ? 'face' : edges.length > 0 ? 'edge' : 'vertex';
+
+/** What of a selection lies on some faces; all of it without them. */
+export function onlyShown(cage: Cage, selection: Selection, faces: readonly number[] | undefined): Selection {
+  if (!faces) return selection;
+  const shown = new Set(faces);
+  const isEdgeShown = (e: number) => shown.has(cage.face[2 * e]) || shown.has(cage.face[2 * e + 1]);
+  return {
+    vertices: selection.vertices.filter((v) => cage.spokes(v).some((h) => isEdgeShown(h >> 1))),
+    edges: selection.edges.filter(isEdgeShown),
+    faces: selection.faces.filter((f) => shown.has(f))
+  };
 }
 
 /** Everything of the kinds that are selected now that is not selected; all faces where nothing is. */

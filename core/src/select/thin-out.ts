@@ -17,7 +17,21 @@ export interface ThinOutSettings {
  * counted from the picked edge. Their edges are what dissolving thins the part out by.
  * @param edges one edge of each tube or strip, lying along the loops that are to be counted across: its ring is numbered
  */
-export function thinnedOut(cage: Cage, edges: number[], { every, phase, keepRims, evenAtRims }: ThinOutSettings): number[] {
+export function thinnedOut(cage: Cage, edges: number[], settings: ThinOutSettings): number[] {
+  const { taken, kept } = numberedLoops(cage, edges, settings);
+  // a loop that runs round twice is kept for one of its turns
+  for (const e of kept) taken.delete(e);
+  return [...taken];
+}
+
+/** Every N-th loop, counted as thinning out counts them: the loops that would stay. */
+export const everyNthLoop = (cage: Cage, edges: number[], settings: ThinOutSettings): number[] => [...numberedLoops(cage, edges, settings).kept];
+
+function numberedLoops(
+  cage: Cage,
+  edges: number[],
+  { every, phase, keepRims, evenAtRims }: ThinOutSettings
+): { taken: Set<number>; kept: Set<number> } {
   const taken = new Set<number>();
   const kept = new Set<number>();
   const numbered = new Set<number>();
@@ -36,7 +50,5 @@ export function thinnedOut(cage: Cage, edges: number[], { every, phase, keepRims
       for (const k of loop) (rim || (stays(i) && !offset) ? kept : taken).add(k);
     });
   }
-  // a loop that runs round twice is kept for one of its turns
-  for (const e of kept) taken.delete(e);
-  return [...taken];
+  return { taken, kept };
 }

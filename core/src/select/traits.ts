@@ -1,6 +1,7 @@
 import { NONE, type Cage } from '../mesh/cage.ts';
 import { faceNormal } from '../mesh/normals.ts';
 import { dot } from '../numeric/vectors.ts';
+import { everyNthLoop } from './thin-out.ts';
 import { byTrait, facesOf, selectEdges, selectFaces, verticesOf, type Selection } from './selection.ts';
 
 /** A way to pick by what elements are like; with a number where one is needed. */
@@ -85,6 +86,12 @@ export const traitPicks: readonly TraitPick[] = [
     label: 'Edges shorter than',
     number: { unit: '× median', initial: 0.5, min: 0, max: 1000, step: 0.1 },
     pick: (cage, _selection, times) => byLength(cage, (length, median) => length < times * median)
+  },
+  {
+    id: 'every',
+    label: 'Every N-th loop from the picked edge',
+    number: { unit: 'loops', initial: 2, min: 2, max: 64, step: 1 },
+    pick: (cage, { edges }, every) => selectEdges(everyNthLoop(cage, edges, { every: Math.round(every), phase: 0, keepRims: false }))
   },
   {
     id: 'outline',

@@ -38,7 +38,7 @@ import {
   type Laid,
   type LookAhead,
   type BroughtIn,
-  type Cage,
+  Cage,
   type CageOperation,
   type DocumentSettings,
   type Forecast,
@@ -338,7 +338,7 @@ export class OpenJob {
     const operation = operationById(entry.operation);
     const changed = { ...entry.params, ...$state.snapshot(params) };
     const before = this.logbook.stateBefore(index);
-    const cage = before.parts.find((p) => p.id === entry.part)?.cage;
+    const cage = before.parts.find((p) => p.id === entry.part)?.cage ?? (operation?.kind === 'shape' ? new Cage() : undefined);
     if (!operation || !cage || secondsFor(operation, cage, entry.selection, changed) < LONG) return this.attempt(() => this.edited(index, changed));
     const task = new RunningTask<Performed>(operation.name, (tasks, tell) => tasks.perform(plainParts(before), { ...entry, params: changed }, tell));
     void this.background(task, (performed) => {
@@ -466,22 +466,30 @@ export class OpenJob {
     const operation = operationById('start-shape')!;
     this.attempt(() => {
       const valid = validParams(operation, params);
-      const id = this.newPartId();
       const label = fieldsOf(operation)[0].choices?.find((c) => c.value === valid.shape)?.label ?? 'Shape';
-      const entry = this.logbook.add({
+      const entry: NewEntry = {
         operation: operation.id,
-        part: id,
+        part: this.newPartId(),
         params: valid,
         selection: emptySelection(),
         makes: { name: this.freeName(label), kind: 'cage' }
-      });
-      this.lastUsed.set(operation.id, valid);
-      this.running = undefined;
-      this.open(entry.id);
-      this.view.activePart = id;
-      this.selection = emptySelection();
-      this.changed();
+      };
+      if (secondsFor(operation, new Cage(), entry.selection, valid) < LONG) return this.shapeAdded(operation, entry);
+      const { state } = this.logbook;
+      const prepared = this.logbook.prepared(entry);
+      const task = new RunningTask<Performed>(operation.name, (tasks, tell) => tasks.perform(plainParts(state), prepared, tell));
+      void this.background(task, (performed) => this.shapeAdded(operation, entry, takenUp(state, performed)));
     });
+  }
+
+  private shapeAdded(operation: Operation, given: NewEntry, result?: Replayed): void {
+    const entry = this.logbook.add(given, undefined, result);
+    this.lastUsed.set(operation.id, given.params);
+    this.running = undefined;
+    this.open(entry.id);
+    this.view.activePart = given.part;
+    this.selection = emptySelection();
+    this.changed();
   }
 
   /** Puts a brought-in mesh into the job. */

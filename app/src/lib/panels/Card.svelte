@@ -43,6 +43,8 @@
   $effect(() => {
     for (const name of Object.keys(job.refused)) if (!shown.some((f) => f.name === name)) delete job.refused[name];
   });
+  /** counts up where a switch or choice has to go back to what it was */
+  let shownAnew = $state(0);
   const value = (f: Field) => (castLive ? draft[f.name] : params[f.name]) ?? f.initial;
 
   function set(field: Field, raw: unknown) {
@@ -51,6 +53,9 @@
       next = Number(raw);
       const n = next as number;
       if (raw === '' || !Number.isFinite(n)) return refuse(field, raw, `${field.label}: a number is needed.`);
+      if (field.above && n === field.min) return refuse(field, raw, `${field.label} must be more than ${field.min}.`);
+      if (field.whole && !Number.isInteger(n))
+        return refuse(field, raw, `${field.label}: a whole number is needed; it is ${n.toLocaleString('en')}.`);
       if ((field.min !== undefined && n < field.min) || (field.max !== undefined && n > field.max))
         return refuse(
           field,
@@ -62,6 +67,8 @@
     job.message = undefined;
     if (castLive) draft = { ...draft, [field.name]: next };
     else job.setParams({ [field.name]: next });
+    // what an applied entry refused is not shown as if it had been taken
+    if (value(field) !== next) shownAnew++;
   }
 
   function refuse(field: Field, raw: unknown, why: string) {
@@ -105,7 +112,7 @@
       </p>
     {/if}
     <div class="fields">
-      {#each shown as field (field.name)}
+      {#each shown as field (`${field.name} ${field.type === 'number' ? '' : shownAnew}`)}
         {#if field.type === 'switch'}
           <Checkbox
             labelText={field.label}

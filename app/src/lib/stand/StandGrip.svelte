@@ -57,6 +57,7 @@
       aria-valuenow={current + 1}
       aria-valuemin="1"
       aria-valuemax={grip.stops.length}
+      aria-valuetext={grip.shows}
       title="{grip.label}: drag it, or use the arrow keys"
       style="left:{seen.at[0]}px;top:{seen.at[1]}px"
       onpointerdown={(e) => {
@@ -69,6 +70,7 @@
       onpointercancel={() => (dragging = false)}
       onkeydown={key}
     ></div>
+    {#if grip.shows}<output class="shows number" style="left:{seen.at[0] + 14}px;top:{seen.at[1]}px">{grip.shows}</output>{/if}
   {/if}
 </div>
 
@@ -95,6 +97,14 @@
     cursor: grab;
     pointer-events: auto;
     touch-action: none;
+  }
+  .shows {
+    position: absolute;
+    transform: translateY(-50%);
+    padding: 1px 5px;
+    font-size: 12px;
+    background: var(--panel);
+    border: 1px solid var(--line);
   }
   .grip:focus-visible {
     outline: 2px solid var(--cobalt);

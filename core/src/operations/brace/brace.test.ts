@@ -8,7 +8,8 @@ import { eulerCharacteristic, isPole } from '../../mesh/topology.ts';
 import { dot } from '../../numeric/vectors.ts';
 import { emptySelection, selectEdges, selectFaces } from '../../select/selection.ts';
 import { cylinder, plane } from '../../shapes/start-shapes.ts';
-import { OperationRefused } from '../operation.ts';
+import { OperationRefused, type Params } from '../operation.ts';
+import { crease } from './crease.ts';
 
 const sheet = (n = 6) => Cage.fromPolygons(plane(n, n, n, n));
 const edgeAt = (cage: Cage, a: [number, number, number], b: [number, number, number]) =>
@@ -25,6 +26,21 @@ const facesByPlace = (cage: Cage) =>
     )
     .sort();
 const noneTurned = (cage: Cage, up: number) => [...cage.faces()].every((f) => dot(faceNormal(cage, f), [0, 1, 0]) * up > 0.99);
+
+describe('the grip of a crease', () => {
+  it('stands over what is picked, the higher the sharper, and shows the number', () => {
+    const cage = cube(2);
+    const top = [...cage.faces()].filter((f) => cage.faceVertices(f).every((v) => cage.position(v)[1] > 4.9));
+    const grip = (params: Params) => crease.grip!(cage, selectFaces(top), { how: 'set', sharpness: 10, ...params })!;
+    const { from, at, stops, shows } = grip({});
+    expect([stops.length, shows, stops.at(-1)]).toEqual([21, '10', { at, params: { sharpness: 10 } }]);
+    expect(stops.every(({ at: [, y] }, i) => i === 0 || y > stops[i - 1].at[1])).toBe(true);
+    expect([from[1], at[1] > 5]).toEqual([5, true]);
+    expect([grip({ sharpness: 2.5 }).at, grip({ sharpness: 2.5 }).shows]).toEqual([stops[5].at, '2.5']);
+    expect(crease.grip!(cage, emptySelection(), { how: 'set', sharpness: 10 })).toBeUndefined();
+    expect(crease.grip!(cage, selectFaces(top), { how: 'add', by: 1 })).toBeUndefined();
+  });
+});
 
 describe('brace', () => {
   it('crosses loops squarely where every edge is braced: a cube gets nine quads a side', () => {

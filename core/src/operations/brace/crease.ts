@@ -1,10 +1,10 @@
 import Joi from 'joi';
-import { type Cage } from '../../mesh/cage.ts';
+import { NONE, type Cage } from '../../mesh/cage.ts';
 import { faceNormal } from '../../mesh/normals.ts';
-import { dot } from '../../numeric/vectors.ts';
+import { add, dot, length, mean, scaled, subtract, unit, type Triple } from '../../numeric/vectors.ts';
 import { isEmpty, selectEdges, type Selection } from '../../select/selection.ts';
 import { STAYS_SHARP } from '../../subdivide/level-topology.ts';
-import { type CageOperation, type Refusal } from '../operation.ts';
+import { type CageOperation, type Grip, type Params, type Refusal } from '../operation.ts';
 import { edgesMeant } from './brace.ts';
 
 export const sharpnessField = () =>
@@ -42,6 +42,35 @@ function checkCrease(cage: Cage, selection: Selection): Refusal | undefined {
   };
 }
 
+/** Sharpness by step of the grip. */
+const GRIP_STEP = 0.5;
+
+/** A point over the middle of what is picked that stands the higher the sharper it is, up to half the length of its edges. */
+function sharpnessGrip(cage: Cage, selection: Selection, params: Params): Grip | undefined {
+  if (params.how !== 'set' || checkCrease(cage, selection)) return undefined;
+  const edges = inner(cage, edgesMeant(cage, selection));
+  const places = [...edges.map((e) => edgeMiddle(cage, e)), ...selection.vertices.map((v) => cage.position(v))];
+  const middle = mean(places);
+  const from = places.reduce((a, b) => (length(subtract(b, middle)) < length(subtract(a, middle)) ? b : a));
+  const faces = [
+    ...edges.flatMap((e) => [cage.face[2 * e], cage.face[2 * e + 1]]),
+    ...selection.vertices.flatMap((v) => cage.spokes(v).map((h) => cage.face[h]))
+  ].filter((f) => f !== NONE);
+  // over a shell all round there is no way out: straight up then
+  const out = unit(faces.reduce<Triple>((sum, f) => add(sum, faceNormal(cage, f)), [0, 0, 0]));
+  const way: Triple = length(out) > 0.5 ? out : [0, 1, 0];
+  const spokes = edges.length > 0 ? edges : selection.vertices.flatMap((v) => cage.spokes(v).map((h) => h >> 1));
+  const high = spokes.reduce((sum, e) => sum + cage.edgeLength(e), 0) / (spokes.length || 1);
+  const stops = Array.from({ length: STAYS_SHARP / GRIP_STEP + 1 }, (_, i) => {
+    const sharpness = i * GRIP_STEP;
+    return { at: add(from, scaled(way, (high * (1 + sharpness)) / (2 * (1 + STAYS_SHARP)))), params: { sharpness } };
+  });
+  const nearest = stops[Math.round((params.sharpness as number) / GRIP_STEP)];
+  return { label: 'Sharpness', from, at: nearest.at, stops, shows: String(Number((params.sharpness as number).toFixed(2))) };
+}
+
+const edgeMiddle = (cage: Cage, e: number): Triple => mean([cage.position(cage.origin[2 * e]), cage.position(cage.origin[2 * e + 1])]);
+
 /** Sets how sharp edges and vertices stay. */
 export const crease: CageOperation = {
   kind: 'cage',
@@ -75,6 +104,7 @@ export const crease: CageOperation = {
       .meta({ step: 10, when: { field: 'how', is: 'scale' } })
   }),
   check: checkCrease,
+  grip: sharpnessGrip,
   run: (cage, selection, params) => {
     const { how, sharpness, by, percent } = params as { how: How; sharpness: number; by: number; percent: number };
     const edges = inner(cage, edgesMeant(cage, selection));

@@ -7,6 +7,7 @@ import { cross, dot, length, subtract, unit, type Triple } from '../../numeric/v
 import { selectEdges, selectVertices, type Selection } from '../../select/selection.ts';
 import { keepSurfaceField } from '../keep-surface.ts';
 import { refuse, type CageOperation, type CageResult, type Params, type Refusal } from '../operation.ts';
+import { counted } from '../words.ts';
 import { elementAt, facesAt, isInFace, isOnEdge, isVertex, placeExists, pointedPlaces, positionOf, type PointedPlace } from './places.ts';
 
 interface CutParams {
@@ -168,7 +169,11 @@ function cutAlong(cage: Cage, points: PointedPlace[], runOut: boolean): CageResu
     from = i;
   }
   const ends = [ahead, behind].filter((end) => end !== undefined);
-  return { cage: copy, selection: selectEdges(edges), notes: [`Cut through ${all.length} points, ${edges.size} edges.`, ...describeEnds(ends)] };
+  return {
+    cage: copy,
+    selection: selectEdges(edges),
+    notes: [`Cut through ${counted(all.length, 'point')}, ${counted(edges.size, 'edge')}.`, ...describeEnds(ends)]
+  };
 }
 
 /** Cuts everything that lies behind the clicked line as well, by planes through the eye. */
@@ -204,7 +209,7 @@ function cutThrough(cage: Cage, p: CutParams): CageResult {
   return {
     cage: copy,
     selection: selectEdges([...edges].filter((e) => copy.hasEdge(e))),
-    notes: [`Cut through everything behind the line: ${edges.size} edges.`]
+    notes: [`Cut through everything behind the line: ${counted(edges.size, 'edge')}.`]
   };
 }
 

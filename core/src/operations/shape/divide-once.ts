@@ -4,7 +4,7 @@ import { faceMiddle } from '../../mesh/normals.ts';
 import { replaceFaces, type NewFace } from '../../mesh/replace-faces.ts';
 import { add, between, mean, scaled, type Triple } from '../../numeric/vectors.ts';
 import { facesOf, isEmpty, selectFaces, type Selection } from '../../select/selection.ts';
-import { type CageOperation, type CageResult, type Params } from '../operation.ts';
+import { tooMany, type CageOperation, type CageResult, type Params } from '../operation.ts';
 import { orientedChains } from './chains.ts';
 
 interface DivideParams {
@@ -226,9 +226,11 @@ export const divideOnce: CageOperation = {
       .label('Seam')
       .meta({ labels: { quads: 'Quads, inside the picks', ngons: 'Faces beside get corners' } })
   }),
-  check: (cage, selection) =>
-    cage.faceCount === 0 || (!isEmpty(selection) && facesOf(cage, selection).length === 0)
-      ? { found: 'No face is picked.', where: selection, instead: 'Pick faces, or nothing for the whole part.' }
-      : undefined,
+  check: (cage, selection) => {
+    const faces = isEmpty(selection) ? [...cage.faces()] : facesOf(cage, selection);
+    if (faces.length === 0) return { found: 'No face is picked.', where: selection, instead: 'Pick faces, or nothing for the whole part.' };
+    const corners = faces.reduce((sum, f) => sum + cage.faceSize(f), 0);
+    return tooMany('The divided part', cage.faceCount - faces.length + corners, 'Pick fewer faces.', selectFaces(faces));
+  },
   run
 };

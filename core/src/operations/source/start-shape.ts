@@ -1,7 +1,10 @@
 import Joi from 'joi';
 import { type PolygonMesh } from '../../mesh/polygon-mesh.ts';
 import { box, cylinder, plane, quadSphere, singleVertex, torus } from '../../shapes/start-shapes.ts';
-import { type Params, type ShapeOperation } from '../operation.ts';
+import { LONG, refuseTooMany, type Params, type ShapeOperation } from '../operation.ts';
+
+/** From 200,000 faces on it runs in the background. */
+const SECONDS_A_FACE = LONG / 200_000;
 
 const millimetres = (label: string, initial: number, shapes: string) =>
   Joi.number()
@@ -20,6 +23,24 @@ const segments = (label: string, least: number, initial: number, shapes: string)
     .label(label)
     .meta({ step: 1, when: { field: 'shape', is: shapes } });
 
+/** Faces a start shape would have. */
+function facesOf({ shape, across, up, deep, sides, tubeSides, caps }: Record<string, number> & { shape: string; caps: boolean }): number {
+  switch (shape) {
+    case 'plane':
+      return across * deep;
+    case 'cylinder':
+      return sides * up + (caps ? 2 : 0);
+    case 'sphere':
+      return 6 * across ** 2;
+    case 'torus':
+      return sides * tubeSides;
+    case 'vertex':
+      return 0;
+    default:
+      return 2 * (across * up + up * deep + across * deep);
+  }
+}
+
 /** A box, plane, cylinder, sphere of quads, torus or single vertex; counts stay editable in its entry. */
 export const startShape: ShapeOperation = {
   kind: 'shape',
@@ -30,6 +51,7 @@ export const startShape: ShapeOperation = {
   icon: 'Cube',
   key: 'X',
   needs: 'Nothing: it adds a new part.',
+  seconds: (_cage, _selection, params) => SECONDS_A_FACE * facesOf(params as never),
   params: Joi.object({
     shape: Joi.string()
       .valid('box', 'plane', 'cylinder', 'sphere', 'torus', 'vertex')
@@ -53,6 +75,7 @@ export const startShape: ShapeOperation = {
   }),
   make: (params: Params): PolygonMesh => {
     const p = params as Record<string, number> & { shape: string; caps: boolean };
+    refuseTooMany('This shape', facesOf(p), 'Choose fewer faces along its sides.');
     switch (p.shape) {
       case 'plane':
         return plane(p.width, p.depth, p.across, p.deep);

@@ -5,6 +5,7 @@
   import { InlineNotification } from 'carbon-components-svelte';
   import { Pane, PaneGroup, PaneResizer } from 'paneforge';
   import {
+    allOf,
     borderOf,
     byTrait,
     converted,
@@ -15,9 +16,12 @@
     type Selection,
     edgeLoop,
     edgeRing,
+    emptySelection,
     grown,
     isEmpty,
+    kindOf,
     LOWER_ROW,
+    onlyShown,
     operationById,
     operations,
     rackAt,
@@ -190,6 +194,7 @@
       const actions: Record<string, () => unknown> = {
         smooth: () => (view.smooth = !view.smooth),
         cage: () => (view.cage = !view.cage),
+        all: pickAll,
         shrink: () => cage && (job!.selection = shrunk(cage, job!.selection)),
         grow: () => cage && (job!.selection = grown(cage, job!.selection)),
         loop: () => fromEdges((e) => edgeLoop(cage!, e, view.mostTurn).edges),
@@ -211,6 +216,18 @@
       actions[id]?.();
     }
     job.saveViewSoon();
+  }
+
+  /** Picks everything of the kind that is picked now, shown faces alone; a second time nothing. */
+  function pickAll() {
+    const cage = job?.active?.cage;
+    if (!job || !cage) return;
+    const kind = job.view.pick === 'nearest' ? kindOf(job.selection) : job.view.pick;
+    const everything = onlyShown(cage, allOf(cage, kind), job.isolated);
+    const picked = { vertices: everything.vertices.length, edges: everything.edges.length, faces: everything.faces.length };
+    const { vertices, edges, faces } = job.selection;
+    const isAll = vertices.length === picked.vertices && edges.length === picked.edges && faces.length === picked.faces;
+    job.selection = isAll ? emptySelection() : everything;
   }
 
   function toggleSection() {
@@ -240,7 +257,8 @@
     if (job.running && !typing && /^[0-9.,-]$/.test(event.key)) {
       const field = document.querySelector<HTMLInputElement>('section[aria-label="Card"] input[type="number"]');
       if (field) {
-        field.focus();
+        // the page itself never scrolls
+        field.focus({ preventScroll: true });
         field.value = '';
         return;
       }
