@@ -45,6 +45,8 @@ async function step(page: Page): Promise<void> {
   await page.keyboard.press('Enter');
   const applied = page.getByRole('region', { name: 'Card' }).getByRole('button', { name: /^(Apply|Lay quads)$/ });
   if (name === 'Auto quads') await page.getByRole('region', { name: 'Card' }).getByLabel('Count', { exact: true }).fill('100', { timeout: 1500 }).catch(() => undefined); // prettier-ignore
+  // without a number these would change nothing, and make no entry
+  if (['Move', 'Rotate', 'Scale'].includes(name)) await page.getByRole('region', { name: 'Card' }).getByLabel('X', { exact: true }).fill('7', { timeout: 1500 }).catch(() => undefined); // prettier-ignore
   await applied.click({ timeout: 1500 }).catch(() => undefined);
   // what was undone is always done again: entries are never replaced
   if (below(6) === 0) for (const key of ['Control+KeyZ', 'Control+Shift+KeyZ']) await page.keyboard.press(key);
@@ -69,7 +71,7 @@ test('a page that is killed at any moment has every entry that was shown as save
     await startShape(now, 'Box', { 'Faces across': 3, 'Faces up': 3, 'Faces deep': 3 });
     const address = now.url();
     for (let round = 0; round < KILLS_A_JOB && kills < KILLS; round++, kills++) {
-      for (let steps = 1 + below(4); steps > 0; steps--) await step(now);
+      for (let steps = 2 + below(4); steps > 0; steps--) await step(now);
       // the last one is cut short
       await Promise.race([step(now).catch(() => undefined), now.waitForTimeout(below(1500))]);
       await kill(now);

@@ -11,8 +11,8 @@ export interface PlanReport {
   faces: number;
   /** mm */
   edges: { least: number; mean: number; most: number };
-  /** how far the curves of borders and creases, all levels smooth, are from the level's edges that stand for them at most, in mm */
-  facetError: number;
+  /** how far the curves of borders and creases, all levels smooth, are from the level's edges that stand for them at most, in mm; missing where there are none */
+  facetError?: number;
   /** how far the limit surface is from the one with every level smooth at most, in mm; 0 where they are the same */
   moved: number;
 }
@@ -57,11 +57,12 @@ function edgeLengths({ edges, edgeVertices }: LevelTopology, p: Float64Array): P
 }
 
 /** Vertex v of a level is vertex v of the next, and the middle of edge e is the next level's vertex V + e: so the curve is compared with its edge. */
-function facetError(planned: Subdivision, points: Float64Array, limit: Float64Array): number {
+function facetError(planned: Subdivision, points: Float64Array, limit: Float64Array): number | undefined {
   const { levels, last } = planned;
   let lines: number[] = [];
   const cage = levels[0];
   for (let e = 0; e < cage.edges; e++) if (cage.edgeFaces[2 * e + 1] < 0 || cage.edgeSharpness[e] > 0) lines.push(e);
+  if (lines.length === 0) return undefined;
   for (let k = 1; k < levels.length; k++) lines = lines.flatMap((e) => [2 * e, 2 * e + 1]);
   const nearest = new Map<number, number>();
   for (const e of lines) {
@@ -76,9 +77,10 @@ function facetError(planned: Subdivision, points: Float64Array, limit: Float64Ar
   return [...nearest.values()].reduce((a, b) => Math.max(a, b), 0);
 }
 
-export const describePlanReport = ({ level, faces, edges, facetError: off, moved }: PlanReport): string =>
-  `Level ${level}: ${faces.toLocaleString('en')} faces, edges ${edges.least.toFixed(2)} to ${edges.most.toFixed(2)} mm (mean ${edges.mean.toFixed(2)}); ` +
-  `borders and creases are up to ${lengthInWords(off)} off their smooth curves. ` +
-  (moved === 0
-    ? 'The smooth limit is the same as with all levels smooth.'
-    : `The smooth limit is up to ${lengthInWords(moved)} from that of all levels smooth.`);
+export function describePlanReport({ level, faces, edges, facetError: off, moved }: PlanReport): string {
+  const { least, most, mean } = edges;
+  const lengths = `edges ${least.toFixed(2)} to ${most.toFixed(2)} mm (mean ${mean.toFixed(2)})`;
+  const facets = off === undefined ? '' : `; borders and creases are up to ${lengthInWords(off)} off their smooth curves`;
+  const limit = moved === 0 ? 'is the same as with all levels smooth' : `is up to ${lengthInWords(moved)} from that of all levels smooth`;
+  return `Level ${level}: ${faces.toLocaleString('en')} faces, ${lengths}${facets}. The smooth limit ${limit}.`;
+}

@@ -109,10 +109,24 @@ export function faceSizes(cage: Cage): { triangles: number; quads: number; ngons
 /** Faces within some rings of vertices. */
 export function facesRound(cage: Cage, vertices: Iterable<number>, rings: number): number[] {
   const faces = new Set<number>();
-  let front = new Set(vertices);
+  const reached = new Set(vertices);
+  let front = [...reached];
   for (let r = 0; r < rings; r++) {
-    for (const v of front) for (const h of cage.spokes(v)) if (cage.face[h] !== NONE) faces.add(cage.face[h]);
-    front = new Set([...faces].flatMap((f) => cage.faceVertices(f)));
+    const added: number[] = [];
+    for (const v of front)
+      for (const h of cage.spokes(v)) {
+        const f = cage.face[h];
+        if (f === NONE || faces.has(f)) continue;
+        faces.add(f);
+        added.push(f);
+      }
+    front = [];
+    for (const f of added)
+      for (const v of cage.faceVertices(f)) {
+        if (reached.has(v)) continue;
+        reached.add(v);
+        front.push(v);
+      }
   }
   return [...faces];
 }

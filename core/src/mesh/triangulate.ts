@@ -28,11 +28,9 @@ export function triangulate(mesh: PolygonMesh): { triangles: Uint32Array; faceOf
       triangles[3 * t + 2] = v(2);
       faceOf[t++] = f;
     } else if (size === 4) {
-      const first = cutsWell(p, v(0), v(1), v(2), v(3));
-      const second = cutsWell(p, v(1), v(2), v(3), v(0));
-      const shorter = squared(p, v(0), v(2)) <= squared(p, v(1), v(3));
+      const isFirstBest = squared(p, v(0), v(2)) <= squared(p, v(1), v(3)) && cutsWell(p, v(0), v(1), v(2), v(3));
       // the corner the diagonal starts at
-      const from = second && !(first && shorter) ? 1 : 0;
+      const from = !isFirstBest && cutsWell(p, v(1), v(2), v(3), v(0)) ? 1 : 0;
       add(f, v(from), v(from + 1), v(from + 2));
       add(f, v(from), v(from + 2), v((from + 3) % 4));
     } else if (size > 4) {

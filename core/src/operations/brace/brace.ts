@@ -6,6 +6,7 @@ import { edgeLoop } from '../../select/loops.ts';
 import { selectEdges, selectFaces, type Selection } from '../../select/selection.ts';
 import { keepSurfaceField } from '../keep-surface.ts';
 import { refuse, type CageOperation, type Refusal, pickedTimesFaces } from '../operation.ts';
+import { counted } from '../words.ts';
 import { orientedChains } from '../shape/chains.ts';
 import { outlineOf } from '../shape/wall-round.ts';
 import { bracedEdges, moveSupportLoops, putSupportLoops, takeOutSupportLoops } from './support-loops.ts';
@@ -104,10 +105,11 @@ export const brace: CageOperation = {
       for (const h of result.halves) result.cage.setValue('braced', h >> 1, p.width);
     }
     const done = [...new Set(result.halves.map((h) => h >> 1))];
-    const notes = [`${edges.length} edges braced at ${p.width} mm; ${vertices} vertices.`];
+    const notes = [`${counted(edges.length, 'edge')} braced at ${p.width} mm; ${counted(vertices, 'vertex', 'vertices')}.`];
     if (squeezed > 0)
       notes.push(`At ${squeezed} places there is no room for the width, beside another brace or on a short edge: the loops lie closer there.`);
-    if (result.ngons > 0) notes.push(`${result.ngons} faces at the ends of one-sided loops got a corner more: brace both sides, or run them out.`);
+    if (result.ngons > 0)
+      notes.push(`${counted(result.ngons, 'face')} at the ends of one-sided loops got a corner more: brace both sides, or run them out.`);
     const bare = leftBare(result.cage, done);
     if (bare.length > 0)
       notes.push(
@@ -150,7 +152,7 @@ export const braceWidth: CageOperation = {
     return {
       cage: moved,
       selection: selectEdges(edges),
-      notes: [`${count} vertices of support loops moved, ${edges.length} edges at ${params.width} mm.`]
+      notes: [`${counted(count, 'vertex', 'vertices')} of support loops moved, ${counted(edges.length, 'edge')} at ${params.width} mm.`]
     };
   }
 };
@@ -170,6 +172,6 @@ export const takeOutBrace: CageOperation = {
   check: checkBraced,
   run: (cage, selection) => {
     const { cage: without, taken } = takeOutSupportLoops(cage, bracedMeant(cage, selection));
-    return { cage: without, selection: selectEdges([]), notes: [`${taken} vertices of support loops taken out.`] };
+    return { cage: without, selection: selectEdges([]), notes: [`${counted(taken, 'vertex', 'vertices')} of support loops taken out.`] };
   }
 };

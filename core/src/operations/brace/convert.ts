@@ -6,6 +6,7 @@ import { dot } from '../../numeric/vectors.ts';
 import { isEmpty, selectEdges, type Selection } from '../../select/selection.ts';
 import { STAYS_SHARP } from '../../subdivide/level-topology.ts';
 import { applyOperation, type CageOperation, type Params, type Surroundings } from '../operation.ts';
+import { counted } from '../words.ts';
 import { dissolve } from '../shape/dissolve.ts';
 import { bracedEdges, putSupportLoops, takeOutSupportLoops } from './support-loops.ts';
 import { edgesMeant, widthField } from './brace.ts';
@@ -72,7 +73,7 @@ export const creasesToLoops: CageOperation = {
   run: (cage, selection, params, around) => {
     const edges = creasedMeant(cage, selection);
     const { made, width, apart } = loopsForCreases(cage, edges, around, params.choose === 'typed' ? (params.width as number) : undefined);
-    const notes = [`${edges.length} creases became support loops at ${width} mm; the surfaces are ${mm(apart)} apart at most.`];
+    const notes = [`${counted(edges.length, 'crease')} became support loops at ${width} mm; the surfaces are ${mm(apart)} apart at most.`];
     if (made.squeezed > 0) notes.push(`At ${made.squeezed} places there is no room for the width: the loops lie closer there.`);
     return { cage: made.cage, selection: selectEdges(made.halves.map((h) => h >> 1)), notes };
   }
@@ -194,7 +195,7 @@ export const loopsToCreases: CageOperation = {
     const choices = params.choose === 'typed' ? [params.sharpness as number] : [1, 1.5, 2, 2.5, 3, 3.5, 4, 5, STAYS_SHARP];
     const outcomes = choices.map((s) => ({ s, off: moved(cage, at(s), around, MOST_TRIED) }));
     const best = outcomes.reduce((a, b) => ((b.off ?? Infinity) < (a.off ?? Infinity) ? b : a));
-    notes.unshift(`${creased.length} edges creased at sharpness ${best.s}; the surfaces are ${mm(best.off)} apart at most.`);
+    notes.unshift(`${counted(creased.length, 'edge')} creased at sharpness ${best.s}; the surfaces are ${mm(best.off)} apart at most.`);
     return { cage: at(best.s), selection: selectEdges(creased), notes };
   }
 };

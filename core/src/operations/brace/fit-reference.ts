@@ -2,6 +2,7 @@ import Joi from 'joi';
 import { fitToReference, type Distances } from '../../refit/fit-reference.ts';
 import { isEmpty, verticesOf } from '../../select/selection.ts';
 import { type CageOperation } from '../operation.ts';
+import { counted } from '../words.ts';
 
 /** Vertices beyond which a fit would not be there at once. */
 const MOST_VERTICES = 12_000;
@@ -33,7 +34,7 @@ export const fitReference: CageOperation = {
     const movable = isEmpty(selection) ? [...cage.vertices()] : verticesOf(cage, selection);
     const { cage: fitted, before, after, vertices, unmatched } = fitToReference(cage, reference!, movable, surface, params.passes as number);
     const notes = [`Smooth surface to reference: ${said(after)} (before: ${said(before)}). Cage vertices to reference: ${said(vertices)}.`];
-    if (unmatched > 0) notes.push(`${unmatched} points of the surface found nothing on the reference that looks their way.`);
+    if (unmatched > 0) notes.push(`${counted(unmatched, 'point')} of the surface found nothing on the reference that looks their way.`);
     return { cage: fitted, selection, notes };
   }
 };

@@ -3,6 +3,7 @@ import { add, type Triple } from '../../numeric/vectors.ts';
 import { pulledTo, surfacePlaceAt } from '../../refit/pull-surface.ts';
 import { emptySelection } from '../../select/selection.ts';
 import { type CageOperation } from '../operation.ts';
+import { counted } from '../words.ts';
 import { elementAt, facesAt, placeExists, pointedPlaces, positionOf, type PointedPlace } from '../shape/places.ts';
 
 const way = (axis: string) => Joi.number().default(0).label(axis).unit('mm').meta({ step: 0.5 });
@@ -32,7 +33,9 @@ export const pullSurface: CageOperation = {
     const place = points[0];
     const start = surfacePlaceAt(cage, facesAt(cage, place)[0], positionOf(cage, place), surface);
     const goal: Triple = add(start.at, [x, y, z]);
-    const notes = [`${start.vertices.length} vertices of the cage moved; the surface passes ${Math.hypot(x, y, z).toFixed(2)} mm from where it was.`];
+    const notes = [
+      `${counted(start.vertices.length, 'vertex', 'vertices')} of the cage moved; the surface passes ${Math.hypot(x, y, z).toFixed(2)} mm from where it was.`
+    ];
     return { cage: pulledTo(cage, start, goal), selection: selection ?? emptySelection(), notes };
   }
 };

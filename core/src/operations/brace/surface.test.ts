@@ -98,7 +98,7 @@ describe('level plan', () => {
     expect([dividing.faces, smoothing.faces]).toEqual([1024, 1024]);
     expect(dividing.edges.most).toBeLessThan(smoothing.edges.most * 1.2);
     // the border keeps the corners of its polygon where the levels divided it
-    expect(dividing.facetError).toBeGreaterThan(5 * smoothing.facetError);
+    expect(dividing.facetError).toBeGreaterThan(5 * smoothing.facetError!);
     const { surface, notes } = applySurfaceOperation(plan, cage, smooth, { level1: 'divide', level2: 'divide' });
     expect(surface.plan).toEqual({ steps: ['divide', 'divide'] });
     expect(notes[0]).toMatch(

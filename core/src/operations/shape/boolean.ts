@@ -6,6 +6,7 @@ import { selectEdges, selectFaces } from '../../select/selection.ts';
 import { booleanOf, SolidsError, type BooleanKind } from '../../solids/boolean.ts';
 import { solidsLoaded } from '../../solids/engine.ts';
 import { refuse, type NamedCage, type PartsOperation, type Refusal } from '../operation.ts';
+import { counted } from '../words.ts';
 
 /** Where a part is open, as a refusal. */
 function openPlace(part: NamedCage, isActive: boolean): Refusal | undefined {
@@ -52,7 +53,7 @@ function booleanOperation(kind: BooleanKind, name: string, purpose: string, icon
           gone: params.keep ? [] : [other!.id],
           made: [],
           selection: selectFaces(cut),
-          notes: [`${whole} faces stayed as they were, ${cut.length} are pieces of cut ones.`]
+          notes: [`${counted(whole, 'face')} stayed as they were, ${cut.length} are pieces of cut ones.`]
         };
       } catch (error) {
         if (error instanceof SolidsError || error instanceof CageError)

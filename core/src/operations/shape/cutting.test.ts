@@ -153,7 +153,7 @@ describe('whole cells in a panel', () => {
     const { cage, selection, notes } = cells(stray, 5.1);
     expect(sizes(cage)).toEqual([0, 72, 0]);
     expect(selection.faces).toHaveLength(10 * 4);
-    expect(notes).toContain('1 edges inside were cleared first.');
+    expect(notes).toContain('1 edge inside cleared first.');
     expect(new Set([...cage.edges()].map((e) => cage.edgeLength(e).toFixed(6)))).toEqual(new Set(['5.000000']));
   });
 

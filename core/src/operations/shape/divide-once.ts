@@ -5,6 +5,7 @@ import { replaceFaces, type NewFace } from '../../mesh/replace-faces.ts';
 import { add, between, mean, scaled, type Triple } from '../../numeric/vectors.ts';
 import { facesOf, isEmpty, selectFaces, type Selection } from '../../select/selection.ts';
 import { tooMany, type CageOperation, type CageResult, type Params } from '../operation.ts';
+import { counted } from '../words.ts';
 import { orientedChains } from './chains.ts';
 
 interface DivideParams {
@@ -175,14 +176,14 @@ function run(cage: Cage, selection: Selection, params: Params): CageResult {
       if (h !== NONE) d.copy.setValue('crease', h >> 1, cage.value('crease', e));
     }
   mixCornerUv(d, ids.slice(0, divided));
-  const notes = [`${faces.length} faces became ${divided}.`];
+  const notes = [`${counted(faces.length, 'face')} became ${divided}.`];
   if (p.seam === 'quads' && seam.length > 0)
     notes.push(
       triangles === 0
-        ? `The seam of ${seam.length} edges has quads only.`
+        ? `The seam of ${counted(seam.length, 'edge')} has quads only.`
         : `${triangles} triangle${triangles === 1 ? '' : 's'} in the seam: its edges are odd in number there.`
     );
-  else if (beside.size > 0) notes.push(`${beside.size} faces beside got more corners.`);
+  else if (beside.size > 0) notes.push(`${counted(beside.size, 'face')} beside got more corners.`);
   return { cage: d.copy, selection: selectFaces(ids.slice(0, divided)), notes };
 }
 

@@ -6,6 +6,7 @@ import { dot, mean, subtract } from '../../numeric/vectors.ts';
 import { faceAreaVector } from '../../mesh/normals.ts';
 import { isEmpty, islandOf, selectFaces, verticesOf, type Selection } from '../../select/selection.ts';
 import { type CageOperation, type CageResult } from '../operation.ts';
+import { counted } from '../words.ts';
 
 /** Turns whole islands inside out; edges and corners keep their values. */
 function turned(cage: Cage, faces: number[]): { copy: Cage; ids: number[] } {
@@ -41,7 +42,7 @@ export const flip: CageOperation = {
   run: (cage, selection) => {
     const faces = islandsOfPicks(cage, selection);
     const { copy, ids } = turned(cage, faces);
-    return { cage: copy, selection: isEmpty(selection) ? selection : selectFaces(ids), notes: [`${faces.length} faces look the other way.`] };
+    return { cage: copy, selection: isEmpty(selection) ? selection : selectFaces(ids), notes: [`${counted(faces.length, 'face')} turned over.`] };
   }
 };
 

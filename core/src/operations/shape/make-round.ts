@@ -4,6 +4,7 @@ import { bestFitCircle, bestFitPlane, fromPlane, inPlane, type Plane } from '../
 import { between, type Triple } from '../../numeric/vectors.ts';
 import { emptySelection, selectVertices, verticesOf, type Selection } from '../../select/selection.ts';
 import { refuse, type CageOperation, type CageResult, type Params, type Refusal } from '../operation.ts';
+import { counted } from '../words.ts';
 import { linesOf, type VertexLine } from './chains.ts';
 
 interface MakeRoundParams {
@@ -108,7 +109,7 @@ function run(cage: Cage, selection: Selection, params: Params): CageResult {
     });
     if (rings.length <= 4)
       notes.push(
-        `${ring.vertices.length} vertices on ${ring.closed ? 'a circle' : 'an arc'} of radius ${radius.toFixed(3)} mm; they were off it by up to ${off.toFixed(3)} mm.`
+        `${counted(ring.vertices.length, 'vertex', 'vertices')} on ${ring.closed ? 'a circle' : 'an arc'} of radius ${radius.toFixed(3)} mm; they were off it by up to ${off.toFixed(3)} mm.`
       );
   }
   if (rings.length > 4) notes.push(`${rings.length} circles.`);

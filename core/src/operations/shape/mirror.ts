@@ -7,6 +7,7 @@ import { bestFitPlane, planeAcross, type Plane } from '../../numeric/best-fit.ts
 import { mean, scaled, type Triple } from '../../numeric/vectors.ts';
 import { emptySelection, verticesOf, type Selection } from '../../select/selection.ts';
 import { refuse, type CageOperation, type Params } from '../operation.ts';
+import { counted } from '../words.ts';
 import { intoFrame, outOfFrame, type Frame } from './frame.ts';
 
 interface MirrorParams {
@@ -127,7 +128,7 @@ export const mirror: CageOperation = {
     if (faceCount(welded) === 0) refuse('Drawn to the plane, no face would be left.', undefined, 'Let what crosses be cut there.');
     const result = Cage.fromPolygons(welded);
     result.regionNames = cage.regionNames.slice();
-    const notes = report.splitEdges.count > 0 ? [`${report.splitEdges.count} edges would have had more than two faces and were split.`] : [];
+    const notes = report.splitEdges.count > 0 ? [`${counted(report.splitEdges.count, 'edge')} would have had more than two faces: split.`] : [];
     return { cage: result, selection: emptySelection(), notes };
   }
 };

@@ -4,6 +4,7 @@ import { replaceFaces, type NewFace } from '../../mesh/replace-faces.ts';
 import { selectEdges, selectVertices, type Selection } from '../../select/selection.ts';
 import { facesOf } from '../../select/selection.ts';
 import { type CageOperation, type CageResult, type Refusal, pickedTimesFaces } from '../operation.ts';
+import { counted } from '../words.ts';
 import { faceGroups, outlineOf } from './wall-round.ts';
 
 /** Picked edges, else the outline of picked faces; border edges are open already. */
@@ -84,7 +85,7 @@ function run(cage: Cage, selection: Selection): CageResult {
     .flatMap((f) => copy.loopOf(copy.faceEdge[f]))
     .filter((h) => copy.isBorderEdge(h >> 1) && isOpened(copy.origin[h], copy.target(h)))
     .map((h) => h >> 1);
-  return { cage: copy, selection: selectEdges(borders), notes: [`${standsFor.size} vertices were doubled.`] };
+  return { cage: copy, selection: selectEdges(borders), notes: [`${counted(standsFor.size, 'vertex', 'vertices')} doubled.`] };
 }
 
 /** Cuts the cage open along edges: both sides get a border there. */

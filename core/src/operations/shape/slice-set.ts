@@ -7,6 +7,7 @@ import { bestFitPlane, type Plane } from '../../numeric/best-fit.ts';
 import { add, cross, dot, scaled, subtract, unit, type Triple } from '../../numeric/vectors.ts';
 import { facesOf, isEmpty, selectEdges, selectFaces, verticesOf, type Selection } from '../../select/selection.ts';
 import { refuse, type CageOperation, type CageResult, type Params } from '../operation.ts';
+import { counted } from '../words.ts';
 import { fitPanelCells } from './panel-cells.ts';
 import { faceGroups, outlineOf } from './wall-round.ts';
 
@@ -98,9 +99,9 @@ function fitCells(cage: Cage, selection: Selection, p: SliceSetParams): CageResu
     added += fitted.added;
     cleared += fitted.cleared;
   }
-  const notes = [`${cells.length} whole cells, ${band.length} quads round them to the border.`];
-  if (cleared > 0) notes.push(`${cleared} edges inside were cleared first.`);
-  if (added > 0) notes.push(`${added} vertices were put on the border; faces beside got those corners too.`);
+  const notes = [`${cells.length} whole cells, ${counted(band.length, 'quad')} round them to the border.`];
+  if (cleared > 0) notes.push(`${counted(cleared, 'edge')} inside cleared first.`);
+  if (added > 0) notes.push(`${counted(added, 'vertex', 'vertices')} put on the border; faces beside got those corners too.`);
   return { cage: copy, selection: selectFaces(cells), notes };
 }
 
@@ -130,7 +131,7 @@ function run(cage: Cage, selection: Selection, params: Params): CageResult {
   if (planes === 0) refuse('No plane crosses the faces.', selectFaces(start), 'Choose another axis, a count of 1 or more, or a smaller offset.');
   const beside = [...copy.faces()].filter((f) => !faces.has(f) && cage.hasFace(f) && copy.faceSize(f) > cage.faceSize(f)).length;
   const notes = [`${planes} plane${planes === 1 ? '' : 's'}: ${copy.faceCount - cage.faceCount} faces more.`];
-  if (beside > 0) notes.push(`${beside} faces beside got more corners: cut them as well, or run the cuts out.`);
+  if (beside > 0) notes.push(`${counted(beside, 'face')} beside got more corners: cut them as well, or run the cuts out.`);
   return { cage: copy, selection: selectEdges([...edges].filter((e) => copy.hasEdge(e))), notes };
 }
 

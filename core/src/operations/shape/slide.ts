@@ -3,6 +3,7 @@ import { NONE, type Cage } from '../../mesh/cage.ts';
 import { selectEdges, type Selection } from '../../select/selection.ts';
 import { keepSurfaceField } from '../keep-surface.ts';
 import { type CageOperation, type Params, type Refusal } from '../operation.ts';
+import { counted } from '../words.ts';
 import { orientedChains } from './chains.ts';
 
 interface SlideParams {
@@ -125,7 +126,8 @@ export const slide: CageOperation = {
         3 * v
       );
     }
-    const notes = clamped > 0 ? [`${clamped} vertices stopped at the loop beside: the distance is longer than the edge there.`] : [];
+    const notes =
+      clamped > 0 ? [`${counted(clamped, 'vertex', 'vertices')} stopped at the loop beside: the distance is longer than the edge there.`] : [];
     return { cage: copy, selection, notes };
   }
 };

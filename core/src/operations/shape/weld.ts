@@ -4,6 +4,7 @@ import { weldMap } from '../../mesh/repair.ts';
 import { mean } from '../../numeric/vectors.ts';
 import { selectVertices, verticesOf, type Selection } from '../../select/selection.ts';
 import { refuse, type CageOperation, type Params, type Refusal } from '../operation.ts';
+import { counted } from '../words.ts';
 import { mergeVertices } from './merge-vertices.ts';
 
 interface WeldParams {
@@ -78,7 +79,7 @@ export const weld: CageOperation = {
     mergeVertices(copy, groups);
     const welded = groups.reduce((sum, g) => sum + g.vertices.length, 0);
     const left = groups.map((g) => g.vertices[0]).filter((v) => copy.hasVertex(v));
-    const notes = [`${welded} vertices became ${groups.length}.`];
+    const notes = [`${counted(welded, 'vertex', 'vertices')} became ${groups.length}.`];
     const apart = copy.vertexCount - (cage.vertexCount - welded + groups.length);
     if (apart > 0 && copy.vertexCount === cage.vertexCount)
       refuse(
