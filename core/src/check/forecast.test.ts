@@ -171,8 +171,8 @@ describe('forecast', () => {
             );
         }
       ),
-      { numRuns: amount(40, 1500), endOnFailure: true }
+      { numRuns: amount(40, 300), endOnFailure: true }
     );
-    expect(done.size).toBeGreaterThan(amount(8, 40));
+    expect(done.size).toBeGreaterThan(amount(8, 25));
   });
 });

@@ -1,4 +1,5 @@
 import { type Cage } from './cage.ts';
+import { sameTopology } from './topology.ts';
 
 /** Half-edges that start, lead or lie elsewhere than before, that are new or gone. Elements are the same where their ids are. */
 export function changedHalves(before: Cage, now: Cage): number[] {
@@ -60,6 +61,10 @@ export function influencedVertices(before: Cage, now: Cage): { before: number[];
   changedValues(before, now, 'corner').forEach(add);
   return { before: [...was], now: [...is] };
 }
+
+/** Whether two cages differ by the places of their vertices alone, sharpness included. */
+export const onlyMoved = (before: Cage, now: Cage): boolean =>
+  sameTopology(before, now) && changedValues(before, now, 'crease').length + changedValues(before, now, 'corner').length === 0;
 
 /** Whether two cages are the same: connectivity, places and every mark. */
 export function isUnchanged(before: Cage, now: Cage): boolean {

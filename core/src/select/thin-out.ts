@@ -35,6 +35,15 @@ function numberedLoops(
   const taken = new Set<number>();
   const kept = new Set<number>();
   const numbered = new Set<number>();
+  // loops are met once in every ring that crosses them
+  const known = new Map<number, number[]>();
+  const loopOf = (e: number): number[] => {
+    const present = known.get(e);
+    if (present) return present;
+    const loop = edgeLoop(cage, e).edges;
+    for (const k of loop) known.set(k, loop);
+    return loop;
+  };
   for (const e of edges) {
     if (numbered.has(e)) continue;
     const { halves, closed } = ringThrough(cage, 2 * e);
@@ -46,7 +55,7 @@ function numberedLoops(
       const rim = keepRims && !closed && (i === 0 || i === last);
       // the way along the ring to a rim that stays out of turn
       const offset = keepRims && evenAtRims && !closed && ((!stays(0) && i > 0 && i < every) || (!stays(last) && i < last && last - i < every));
-      const loop = rim ? [h >> 1] : edgeLoop(cage, h >> 1).edges;
+      const loop = rim ? [h >> 1] : loopOf(h >> 1);
       for (const k of loop) (rim || (stays(i) && !offset) ? kept : taken).add(k);
     });
   }

@@ -27,7 +27,7 @@ import {
   refuse,
   secondsFor,
   takenUp,
-  sameTopology,
+  onlyMoved,
   surroundings,
   united,
   operationById,
@@ -225,7 +225,7 @@ export class OpenJob {
           running.operation.kind === 'cage'
             ? applyOperation(running.operation, active.cage, this.selection, running.params, surroundings(this.parts, active))
             : applyPartsOperation(running.operation, active as NamedCage, otherCages(this.parts, active.id), this.selection, running.params);
-        return { cage, selection, notes, moves: sameTopology(active.cage, cage) };
+        return { cage, selection, notes, moves: onlyMoved(active.cage, cage) };
       } catch (error) {
         return { refusal: refusalOf(error), moves: MOVES.has(running.operation.id) };
       }

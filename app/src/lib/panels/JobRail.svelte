@@ -1,5 +1,5 @@
 <script lang="ts">
-  import { benches, type Bench } from '@ulvrin/core';
+  import { benches, type Bench, counted } from '@ulvrin/core';
   import type { OpenJob } from '$lib/job/open-job.svelte.ts';
 
   let { job, delivered }: { job: OpenJob; delivered: string } = $props();
@@ -21,12 +21,10 @@
       reference
         ? `${many(reference.mesh!.faceStart.length - 1)} ${reference.mesh!.faceVertices.length === 3 * (reference.mesh!.faceStart.length - 1) ? 'triangles' : 'faces'}`
         : job.parts.length > 0
-          ? job.parts.length === 1
-            ? '1 part'
-            : `${job.parts.length} parts`
+          ? counted(job.parts.length, 'part')
           : 'nothing yet',
-      m && m.faces > 0 ? `${many(m.quads)} quads` : 'no quads yet',
-      m ? `${many(m.faces)} faces` : 'no cage yet',
+      m && m.faces > 0 ? counted(m.quads, 'quad') : 'no quads yet',
+      m ? counted(m.faces, 'face') : 'no cage yet',
       braceState(),
       m ? (m.borders === 0 ? 'closed' : `${many(m.borders)} border${m.borders === 1 ? '' : 's'} open`) : 'no cage yet',
       m && m.edges > 0 ? `spacing ${m.spacing.toFixed(2)}` : 'no cage yet',

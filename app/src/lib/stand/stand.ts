@@ -4,7 +4,7 @@ import {
   boundsOf,
   emptySelection,
   positionOf,
-  sameTopology,
+  onlyMoved,
   shadedTriangles,
   type Cage,
   type Part,
@@ -285,7 +285,7 @@ export class Stand {
   /** New places for vertices of the active cage, without drawing it anew. @returns whether the same topology is drawn */
   moveVertices(cage: Cage): boolean {
     const { active } = this;
-    if (!active || !sameTopology(active.cage, cage)) return false;
+    if (!active || !onlyMoved(active.cage, cage)) return false;
     active.moveVertices(cage);
     this.drawn++;
     this.draw();
