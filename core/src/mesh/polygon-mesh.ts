@@ -27,11 +27,15 @@ export interface PolygonMesh {
 export const vertexCount = (mesh: PolygonMesh): number => mesh.positions.length / 3;
 export const faceCount = (mesh: PolygonMesh): number => mesh.faceStart.length - 1;
 
-/** Builds a mesh from nested lists; meant for shapes and tests, not for large data. */
+/** Builds a mesh from nested lists: x, y, z of each point, and the points of each face. */
 export function polygonMesh(points: readonly (readonly number[])[], faces: readonly (readonly number[])[]): PolygonMesh {
   const faceStart = new Int32Array(faces.length + 1);
   faces.forEach((face, f) => (faceStart[f + 1] = faceStart[f] + face.length));
-  return { positions: Float64Array.from(points.flat()), faceStart, faceVertices: Int32Array.from(faces.flat()) };
+  const positions = new Float64Array(3 * points.length);
+  points.forEach((p, i) => positions.set(p, 3 * i));
+  const faceVertices = new Int32Array(faceStart[faces.length]);
+  faces.forEach((face, f) => faceVertices.set(face, faceStart[f]));
+  return { positions, faceStart, faceVertices };
 }
 
 /** `faceStart` of a mesh whose `faces` faces all have `corners` corners. */

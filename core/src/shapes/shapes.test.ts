@@ -1,4 +1,5 @@
 import { describe, expect, it } from 'vitest';
+import { box, boxUnion } from './start-shapes.ts';
 import { assertValid } from '../mesh/assert-valid.ts';
 import { Cage } from '../mesh/cage.ts';
 import { boundsOf } from '../mesh/polygon-mesh.ts';
@@ -89,5 +90,17 @@ describe('demo shapes', () => {
     const cage = Cage.fromPolygons(doubleRing(1.2));
     assertValid(cage);
     expect(genus(cage)).toBe(2);
+  });
+
+  it('a box is the skin of all of its cells, in their order', () => {
+    for (const [x, y, z] of [
+      [1, 1, 1],
+      [2, 3, 4],
+      [5, 4, 1],
+      [4, 5, 6]
+    ]) {
+      const lines = (length: number, n: number) => Array.from({ length: n + 1 }, (_, i) => (length * i) / n - length / 2);
+      expect(box({ x: 1, y: 2, z: 3 }, { x, y, z })).toEqual(boxUnion(lines(1, x), lines(2, y), lines(3, z), () => true));
+    }
   });
 });

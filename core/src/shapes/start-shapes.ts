@@ -3,19 +3,19 @@ import { polygonMesh, type PolygonMesh } from '../mesh/polygon-mesh.ts';
 /** Box with `across`, `up` and `deep` faces along X, Y and Z. */
 export function box(size: { x: number; y: number; z: number }, faces: { x: number; y: number; z: number }): PolygonMesh {
   const lines = (length: number, n: number) => Array.from({ length: n + 1 }, (_, i) => (length * i) / n - length / 2);
-  return boxUnion(lines(size.x, faces.x), lines(size.y, faces.y), lines(size.z, faces.z), () => true);
+  return boxUnion(lines(size.x, faces.x), lines(size.y, faces.y), lines(size.z, faces.z));
 }
 
 /**
  * The skin of some cells of a box grid, as quads that look outward: a cage made of blocks.
- * @param inside whether cell (i, j, k) is solid
+ * @param inside whether cell (i, j, k) is solid; all are where it is missing
  */
-export function boxUnion(xs: number[], ys: number[], zs: number[], inside: (i: number, j: number, k: number) => boolean): PolygonMesh {
+export function boxUnion(xs: number[], ys: number[], zs: number[], inside?: (i: number, j: number, k: number) => boolean): PolygonMesh {
   const points: number[][] = [];
   const faces: number[][] = [];
-  const index = new Map<string, number>();
+  const index = new Map<number, number>();
   const vertex = (i: number, j: number, k: number) => {
-    const key = `${i} ${j} ${k}`;
+    const key = (i * ys.length + j) * zs.length + k;
     let v = index.get(key);
     if (v === undefined) {
       v = points.length;
@@ -25,10 +25,13 @@ export function boxUnion(xs: number[], ys: number[], zs: number[], inside: (i: n
     return v;
   };
   const solid = (i: number, j: number, k: number) =>
-    i >= 0 && j >= 0 && k >= 0 && i < xs.length - 1 && j < ys.length - 1 && k < zs.length - 1 && inside(i, j, k);
+    i >= 0 && j >= 0 && k >= 0 && i < xs.length - 1 && j < ys.length - 1 && k < zs.length - 1 && (!inside || inside(i, j, k));
+  const isEnd = (i: number, line: number[]) => i === 0 || i === line.length - 2;
   for (let i = 0; i < xs.length - 1; i++)
     for (let j = 0; j < ys.length - 1; j++)
       for (let k = 0; k < zs.length - 1; k++) {
+        // deep in a whole box there is no skin
+        if (!inside && k === 1 && !isEnd(i, xs) && !isEnd(j, ys)) k = Math.max(1, zs.length - 2);
         if (!solid(i, j, k)) continue;
         const side = (open: boolean, ...corners: [number, number, number][]) => {
           if (open) faces.push(corners.map(([a, b, c]) => vertex(i + a, j + b, k + c)));
