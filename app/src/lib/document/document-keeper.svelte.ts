@@ -18,7 +18,7 @@ export interface Kept {
 
 /** Milliseconds that the view and the picture wait for more of the same; a picture waits for the graphics card, so it comes once one rests. */
 const VIEW_RESTS = 250;
-const PICTURE_RESTS = 1500;
+const PICTURE_RESTS = 500;
 /** Milliseconds between two looks at how full the storage is. */
 const ROOM_RESTS = 60_000;
 
