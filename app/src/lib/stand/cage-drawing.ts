@@ -15,8 +15,9 @@ import {
 import type { StandColours } from '$lib/theme.svelte.ts';
 import { readyForRays } from './eye.ts';
 import type { IdSurface } from './id-buffer.ts';
+import { clayMaterial, thinLines } from './materials.ts';
 import { vertexNormals } from './vertex-normals.ts';
-import { dispose, falloffMaterial, glyphPoints, patternMaterial, sharedMaterial, wideLines } from './marks.ts';
+import { dispose, falloffMaterial, glyphPoints, patternMaterial, wideLines } from './marks.ts';
 
 /** Faces of the drawn surface beyond which a lower level is shown. */
 const MOST_DRAWN = 1_200_000;
@@ -438,37 +439,4 @@ export class CageDrawing {
     const f = target === this.faces ? this.triangleFace[hit.faceIndex] : this.smoothFaceCage![hit.faceIndex];
     return { face: this.poly.faceIds[f], point: hit.point, distance: hit.distance };
   }
-}
-
-const thinLines = (colour: string, opacity: number): THREE.LineBasicMaterial =>
-  sharedMaterial(['thin', colour, opacity], () => new THREE.LineBasicMaterial({ color: colour, transparent: true, opacity }));
-
-/** What cages and smooth surfaces are made of. @param opacity below 1 it hides nothing */
-const clayMaterial = (colours: StandColours, flatShading: boolean, opacity: number): THREE.MeshLambertMaterial =>
-  sharedMaterial(['clay', colours.clay, colours.back, flatShading, opacity], () => {
-    const material = new THREE.MeshLambertMaterial({
-      color: colours.clay,
-      flatShading,
-      side: THREE.DoubleSide,
-      transparent: opacity < 1,
-      opacity,
-      depthWrite: opacity === 1,
-      polygonOffset: true,
-      polygonOffsetFactor: 1,
-      polygonOffsetUnits: 1
-    });
-    markBackFaces(material, colours.back);
-    return material;
-  });
-
-/** Back faces get grey hatching, so that turned faces and open insides are seen. */
-function markBackFaces(material: THREE.MeshLambertMaterial, colour: string): void {
-  const c = new THREE.Color(colour);
-  material.onBeforeCompile = (shader) => {
-    shader.fragmentShader = shader.fragmentShader.replace(
-      '#include <opaque_fragment>',
-      `#include <opaque_fragment>
-       if (!gl_FrontFacing) gl_FragColor.rgb = mix(vec3(${c.r.toFixed(4)}, ${c.g.toFixed(4)}, ${c.b.toFixed(4)}), gl_FragColor.rgb, mod(gl_FragCoord.x - gl_FragCoord.y, 8.0) > 3.0 ? 0.55 : 0.0);`
-    );
-  };
 }

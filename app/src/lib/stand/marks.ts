@@ -2,20 +2,7 @@ import * as THREE from 'three';
 import { LineSegments2 } from 'three/addons/lines/LineSegments2.js';
 import { LineSegmentsGeometry } from 'three/addons/lines/LineSegmentsGeometry.js';
 import { LineMaterial } from 'three/addons/lines/LineMaterial.js';
-
-/** Materials by what they look like: made once, and never freed with what they are on, so that their programs are linked once. */
-const materials = new Map<string, THREE.Material>();
-
-/** A material that everything of the same look shares. @param look tells looks apart */
-export function sharedMaterial<Kind extends THREE.Material>(look: readonly (string | number | boolean)[], make: () => Kind): Kind {
-  const key = look.join(' ');
-  const present = materials.get(key) as Kind | undefined;
-  if (present) return present;
-  const made = make();
-  made.userData.shared = true;
-  materials.set(key, made);
-  return made;
-}
+import { sharedMaterial } from './materials.ts';
 
 /** Patterns a face can be filled with; told apart without colour. */
 export type Pattern = 'solid' | 'dots' | 'hatch';

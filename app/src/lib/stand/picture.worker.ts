@@ -1,4 +1,4 @@
-/** Packs pictures of the stand: reading them back from the graphics card would hold the page up. */
+/** Packs one picture after the other; see `PicturePacker`. */
 self.onmessage = async ({ data: bitmap }: MessageEvent<ImageBitmap>) => {
   const canvas = new OffscreenCanvas(bitmap.width, bitmap.height);
   canvas.getContext('2d')!.drawImage(bitmap, 0, 0);

@@ -22,13 +22,11 @@ import { onScreen, rayAt, readyForRays, type Eye } from './eye.ts';
 import { FrameHandles, type HandleSettings } from './handles.ts';
 import { dispose, glyphPoints, wideLines } from './marks.ts';
 import { IdBuffer, type IdSurface } from './id-buffer.ts';
-import PictureWorker from './picture.worker.ts?worker';
+import { PicturePacker } from './picture-packer.ts';
+import { SpareDrawings } from './spare-drawings.ts';
 import { pickAt, pickIn, placeAt, restingPlaceAt, type Area, type PickKind } from './picking.ts';
 
 type Triple = [number, number, number];
-
-/** Drawings kept for when they are wanted again, and triangles in all of them, at most. */
-const [MOST_SPARES, MOST_SPARE_TRIANGLES] = [4, 1_000_000];
 
 /** A place that lies farther behind a surface is hidden by it; share of how far away it is looked at from. */
 const BEHIND = 0.01;
@@ -62,8 +60,8 @@ export class Stand {
   private handles: FrameHandles;
   private references = new Map<string, { mesh: PolygonMesh; object: THREE.Mesh }>();
   private drawings = new Map<string, CageDrawing>();
-  private readonly spares: CageDrawing[] = [];
-  private packer: Worker | undefined;
+  private readonly spares = new SpareDrawings();
+  private readonly packer = new PicturePacker();
   private activeId = '';
   /** counts up with every change of what is drawn */
   private drawn = 0;
@@ -117,8 +115,8 @@ export class Stand {
     this.controls.dispose();
     this.handles.end();
     dispose(this.scene);
-    for (const drawing of this.spares) drawing.dispose();
-    this.packer?.terminate();
+    this.spares.end();
+    this.packer.end();
     this.background?.dispose();
     this.renderer.dispose();
     // browsers keep few contexts: one that only the garbage collector would free drops another view
@@ -236,26 +234,13 @@ export class Stand {
       let drawing: CageDrawing | undefined = before.get(part.id);
       if (drawing?.shows(...wanted)) before.delete(part.id);
       else {
-        drawing = this.takeSpare(wanted) ?? new CageDrawing(...wanted);
+        drawing = this.spares.take(wanted) ?? new CageDrawing(...wanted);
         this.scene.add(drawing.group);
       }
       this.drawings.set(part.id, drawing);
     }
-    for (const drawing of before.values()) this.spare(drawing);
+    for (const drawing of before.values()) this.spares.put(drawing);
     this.draw();
-  }
-
-  /** Keeps a drawing out of sight, for when it is wanted again: by undo, or when a preview is discarded. */
-  private spare(drawing: CageDrawing): void {
-    drawing.group.removeFromParent();
-    this.spares.push(drawing);
-    while (this.spares.length > MOST_SPARES || (this.spares.length > 0 && this.spares.reduce((sum, d) => sum + d.size, 0) > MOST_SPARE_TRIANGLES))
-      this.spares.shift()!.dispose();
-  }
-
-  private takeSpare(wanted: ConstructorParameters<typeof CageDrawing>): CageDrawing | undefined {
-    const at = this.spares.findLastIndex((d) => d.part.id === wanted[0].id && d.shows(...wanted));
-    return at < 0 ? undefined : this.spares.splice(at, 1)[0];
   }
 
   private showReferences(parts: Part[], ghost: boolean): void {
@@ -593,21 +578,10 @@ export class Stand {
   }
 
   /** A small picture of the view, for the jobs page; a worker packs it. */
-  async picture(width = 320, height = 200): Promise<string> {
+  picture(width = 320, height = 200): Promise<string> {
+    // what was drawn is there until this task ends
     this.renderer.render(this.scene, this.camera);
-    const { domElement } = this.renderer;
-    // the middle of the view, in the picture's shape
-    const scale = Math.min(domElement.width / width, domElement.height / height);
-    const [w, h] = [Math.round(width * scale), Math.round(height * scale)];
-    const [x, y] = [(domElement.width - w) >> 1, (domElement.height - h) >> 1];
-    const bitmap = await createImageBitmap(domElement, x, y, w, h, { resizeWidth: width, resizeHeight: height, resizeQuality: 'medium' });
-    this.packer ??= new PictureWorker();
-    const { packer } = this;
-    return new Promise((resolve, reject) => {
-      packer.onmessage = ({ data }: MessageEvent<string>) => resolve(data);
-      packer.onerror = (event) => reject(new Error(event.message));
-      packer.postMessage(bitmap, [bitmap]);
-    });
+    return this.packer.pack(this.renderer.domElement, width, height);
   }
 }
 
