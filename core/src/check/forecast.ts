@@ -5,7 +5,7 @@ import { facesRound, isPole } from '../mesh/topology.ts';
 import { describeLoop, loopThrough } from '../select/loops.ts';
 import { possibleScheme, type SurfaceSettings } from '../subdivide/level-plan.ts';
 import { limitDistance, type LimitSurface } from './limit-distance.ts';
-import { hasFlatCorner, isFolded } from './quad-quality.ts';
+import { poorFaces } from './quad-quality.ts';
 
 export interface Pole {
   vertex: number;
@@ -62,16 +62,24 @@ export function forecast(before: Cage, after: Cage): Forecast {
   };
   const [sizesBefore, sizesAfter] = [sizes(before), sizes(after)];
   // faces round what moved bend with it
-  const looked = [...new Set([...changedFaces(after), ...facesRound(after, touched.now, 1)])];
-  const fresh = (is: (cage: Cage, f: number) => boolean) => looked.filter((f) => is(after, f) && !(before.hasFace(f) && is(before, f)));
+  const poor = poorFaces(after, new Set([...changedFaces(after), ...facesRound(after, touched.now, 1)]));
+  const were = poorFaces(
+    before,
+    [...poor.folded, ...poor.flat].filter((f) => before.hasFace(f))
+  );
   return {
     appear: without(will, was),
     cancel: without(was, will),
     triangles: sizesAfter.triangles - sizesBefore.triangles,
     ngons: sizesAfter.ngons - sizesBefore.ngons,
-    folded: fresh(isFolded),
-    flat: fresh((cage, f) => !isFolded(cage, f) && hasFlatCorner(cage, f))
+    folded: withoutAll(poor.folded, were.folded),
+    flat: withoutAll(poor.flat, were.flat)
   };
+}
+
+function withoutAll(list: number[], others: number[]): number[] {
+  const set = new Set(others);
+  return list.filter((f) => !set.has(f));
 }
 
 /**

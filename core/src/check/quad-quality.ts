@@ -1,8 +1,7 @@
 import { NONE, type Cage } from '../mesh/cage.ts';
-import { quadJacobian } from '../numeric/quad-shape.ts';
 import { faceNormal } from '../mesh/normals.ts';
-import { areaVector, cross, dot, leastSine, subtract, unit } from '../numeric/vectors.ts';
-import { cornerAngles } from './measures.ts';
+import { quadJacobian } from '../numeric/quad-shape.ts';
+import { areaVector, cross, dot, leastSine, length, scaled, subtract, unit, type Triple } from '../numeric/vectors.ts';
 import { ringThrough } from '../select/loops.ts';
 
 /** How good the quads of a cage are, and how its strips of quads run. */
@@ -49,23 +48,56 @@ export function scaledJacobian(cage: Cage, f: number): number {
   return leastSine(p, unit(areaVector(p)));
 }
 
-/** Whether a quad has a corner of nearly 180 degrees (within 3). */
-export const hasFlatCorner = (cage: Cage, f: number): boolean => cage.faceSize(f) === 4 && cornerAngles(cage, f).some((a) => a > 177);
+/** Cosine of the widest corner that is none of 180 degrees yet: 177. */
+const FLAT_COSINE = Math.cos((177 * Math.PI) / 180);
 
-/** Whether a face is folded: a quad with a corner turned the wrong way or twisted, or any face turned against most of those beside it. */
-export function isFolded(cage: Cage, f: number): boolean {
-  if (cage.faceSize(f) === 4 && (scaledJacobian(cage, f) < -1e-9 || isTwisted(cage, f))) return true;
-  const own = faceNormal(cage, f);
-  const beside = cage.loopOf(cage.faceEdge[f]).flatMap((h) => (cage.face[h ^ 1] === NONE ? [] : [cage.face[h ^ 1]]));
-  const against = beside.filter((g) => dot(faceNormal(cage, g), own) < -0.5).length;
-  return against > 1 && against > beside.length / 2;
+/**
+ * Of some faces, those that are folded (quads with a corner turned the wrong way, or twisted so that their halves face away from each
+ * other whichever diagonal cuts them; faces of any size turned against most of those beside them), and other quads with a corner of
+ * nearly 180 degrees.
+ */
+export function poorFaces(cage: Cage, faces: Iterable<number>): { folded: number[]; flat: number[] } {
+  const normals = new Map<number, Triple>();
+  const normalOf = (f: number): Triple => {
+    let n = normals.get(f);
+    if (!n) normals.set(f, (n = faceNormal(cage, f)));
+    return n;
+  };
+  const [folded, flat]: [number[], number[]] = [[], []];
+  for (const f of faces) {
+    const quad = cage.faceSize(f) === 4 ? quadShape(cage, f) : 'sound';
+    if (quad === 'folded' || isAgainstNeighbours(cage, f, normalOf)) folded.push(f);
+    else if (quad === 'flat') flat.push(f);
+  }
+  return { folded, flat };
 }
 
-/** Whether the two triangles of a quad face away from each other, whichever diagonal cuts it. */
-function isTwisted(cage: Cage, f: number): boolean {
+function isAgainstNeighbours(cage: Cage, f: number, normalOf: (f: number) => Triple): boolean {
+  const own = normalOf(f);
+  let [beside, against] = [0, 0];
+  const first = cage.faceEdge[f];
+  let h = first;
+  do {
+    const g = cage.face[h ^ 1];
+    if (g !== NONE) {
+      beside++;
+      if (dot(normalOf(g), own) < -0.5) against++;
+    }
+    h = cage.next[h];
+  } while (h !== first);
+  return against > 1 && against > beside / 2;
+}
+
+function quadShape(cage: Cage, f: number): 'sound' | 'flat' | 'folded' {
   const p = cage.faceVertices(f).map((v) => cage.position(v));
-  const normal = (i: number, j: number, k: number) => cross(subtract(p[j], p[i]), subtract(p[k], p[i]));
-  return dot(normal(0, 1, 2), normal(0, 2, 3)) < 0 && dot(normal(0, 1, 3), normal(1, 2, 3)) < 0;
+  const sides = p.map((q, i) => subtract(p[(i + 1) % 4], q));
+  // at each corner, along both of its sides
+  const corners = sides.map((out, i) => cross(out, scaled(sides[(i + 3) % 4], -1)));
+  if (dot(corners[0], corners[2]) < 0 && dot(corners[1], corners[3]) < 0) return 'folded';
+  const area = areaVector(p);
+  if (corners.some((c, i) => dot(c, area) < -1e-9 * length(area) * length(sides[i]) * length(sides[(i + 3) % 4]))) return 'folded';
+  const isFlat = sides.some((out, i) => -dot(out, sides[(i + 3) % 4]) < FLAT_COSINE * length(out) * length(sides[(i + 3) % 4]));
+  return isFlat ? 'flat' : 'sound';
 }
 
 /** Strips of quads: how many quads each passes, and by edge the number of the one that crosses it. */

@@ -121,9 +121,11 @@ export function refuseNothingDone(before: JobState, made: Pick<Replayed, 'state'
     JSON.stringify([name, scheme, borderCorners, plan]) === JSON.stringify([now.name, now.scheme, now.borderCorners, now.plan]) &&
     (cage === now.cage || (cage !== undefined && now.cage !== undefined && isUnchanged(cage, now.cage)));
   if (before.parts.length !== made.state.parts.length || !before.parts.every((p, i) => same(p, made.state.parts[i]))) return;
-  const name = operationById(entry.operation)?.name ?? 'The operation';
+  const operation = operationById(entry.operation);
+  // a report of a level plan is no reason
+  const why = operation?.kind === 'cage' ? made.notes : [];
   refuse(
-    [`${name} would change nothing here, so nothing was done.`, ...made.notes].join(' '),
+    [`${operation?.name ?? 'The operation'} would change nothing here, so nothing was done.`, ...why].join(' '),
     undefined,
     'Pick something else, or change its numbers.'
   );
