@@ -171,8 +171,8 @@ describe('forecast', () => {
             );
         }
       ),
-      { numRuns: amount(40, 300), endOnFailure: true }
+      { numRuns: amount(25, 300), endOnFailure: true }
     );
-    expect(done.size).toBeGreaterThan(amount(8, 25));
+    expect(done.size).toBeGreaterThan(amount(6, 25));
   });
 });

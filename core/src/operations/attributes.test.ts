@@ -22,6 +22,8 @@ function marked(): Cage {
 const at = (x: number, z: number) => vertexAt(marked(), x, 0, z);
 const edge = (a: [number, number], b: [number, number]) => marked().findHalfEdge(at(...a), at(...b)) >> 1;
 const middle = selectEdges([edge([0, 0], [1, 0])]);
+/** Two edges of one loop: a strip along one alone would have no width. */
+const inRow = selectEdges([edge([0, 0], [1, 0]), edge([1, 0], [2, 0])]);
 const face = selectFaces([marked().face[marked().findHalfEdge(at(0, 0), at(0, 1))]]);
 
 /** operation, what is picked, its numbers */
@@ -40,7 +42,7 @@ const rows: [string, Selection, Params?][] = [
   ['swing-edge', middle],
   ['extrude', face, { distance: 1 }],
   ['inset', face, { width: 0.2 }],
-  ['bevel', middle, { width: 0.2, segments: 2 }],
+  ['bevel', inRow, { width: 0.2, segments: 2 }],
   ['collapse', middle],
   ['weld', selectVertices([at(0, 0), at(1, 0)])],
   ['open-edges', face],
@@ -108,7 +110,7 @@ describe('what operations do to marks', () => {
   });
   it('takes the sharpness of swung and bevelled edges away and says so', () => {
     for (const id of ['swing-edge', 'bevel'])
-      expect(run(id, marked(), middle, id === 'bevel' ? { width: 0.2 } : {}).notes.join(' ')).toMatch(/sharp/);
+      expect(run(id, marked(), id === 'bevel' ? inRow : middle, id === 'bevel' ? { width: 0.2 } : {}).notes.join(' ')).toMatch(/sharp/);
   });
   it('puts the sharpness of an outline on the drawn-out rim as well', () => {
     const before = marked();
