@@ -122,9 +122,9 @@ const views = {
     await page.getByTestId('stand').hover({ position: { x: 20, y: 300 } });
     await page.keyboard.press('Escape');
     await page.keyboard.press('KeyW');
-    await page.getByText('Pick by trait').click();
-    await card.getByLabel('Trait').selectOption({ label: 'Edges sharper than' });
-    await card.getByLabel('Value of the trait').fill('40');
+    await page.getByText('Find and pick').click();
+    await card.getByLabel('What to find').selectOption({ label: 'Edges sharper than' });
+    await card.getByLabel('Number to find by').fill('40');
     await card.getByRole('button', { name: 'Pick', exact: true }).click();
     await page.getByRole('button', { name: 'Bevel', exact: true }).click();
     await card.getByLabel('Width', { exact: true }).fill('2');

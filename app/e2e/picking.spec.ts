@@ -1,7 +1,7 @@
 import { expect, test } from '@playwright/test';
 import { apply, card, fill, lookFrom, operation, reading, selection, settled, startShape } from './workshop.ts';
 
-// Picking many at once, by trait and by name, and what is done with more than one part.
+// Picking many at once, by what they are and by name, and what is done with more than one part.
 
 test('dragging picks by box, lasso and brush, what is seen or through the model; Ctrl takes away', async ({ page }) => {
   await startShape(page, 'Box', { Width: 40, Height: 40, Depth: 40, 'Faces across': 4, 'Faces up': 4, 'Faces deep': 4 });
@@ -33,11 +33,11 @@ test('dragging picks by box, lasso and brush, what is seen or through the model;
   await expect(selection(page)).toHaveText('4 faces');
 });
 
-test('picking by trait with a number, sets kept under a name, loops that stop at corners', async ({ page }) => {
+test('finding and picking with a number, sets kept under a name, loops that stop at corners', async ({ page }) => {
   await startShape(page, 'Box', { Width: 40, Height: 40, Depth: 40, 'Faces across': 2, 'Faces up': 2, 'Faces deep': 2 });
   await page.keyboard.press('Escape');
-  await page.getByText('Pick by trait').click();
-  await card(page).getByLabel('Trait').selectOption({ label: 'Edges sharper than' });
+  await page.getByText('Find and pick').click();
+  await card(page).getByLabel('What to find').selectOption({ label: 'Edges sharper than' });
   await card(page).getByRole('button', { name: 'Pick', exact: true }).click();
   await expect(selection(page)).toContainText('24 edges');
   await card(page).getByLabel('Name of the set').fill('rim of the box');
@@ -47,10 +47,10 @@ test('picking by trait with a number, sets kept under a name, loops that stop at
   await settled(page);
   await page.reload();
   await settled(page);
-  await page.getByText('Pick by trait').click();
+  await page.getByText('Find and pick').click();
   await card(page).getByRole('button', { name: 'rim of the box', exact: true }).click();
   await expect(selection(page)).toContainText('24 edges');
-  await card(page).getByLabel('Trait').selectOption({ label: 'Creased edges' });
+  await card(page).getByLabel('What to find').selectOption({ label: 'Creased edges' });
   await card(page).getByRole('button', { name: 'Pick', exact: true }).click();
   await expect(page.getByText('Creased edges: this part has none.')).toBeVisible();
   // a loop round the box turns at its edges

@@ -4,7 +4,8 @@ import { CageDrawing, type DrawingSettings } from '$lib/stand/cage-drawing.ts';
 import { onScreen, type Eye } from '$lib/stand/eye.ts';
 import { standColours } from '$lib/theme.svelte.ts';
 
-const SETTINGS: DrawingSettings = {
+/** What is shown unless a test says otherwise. */
+export const SETTINGS: DrawingSettings = {
   cage: true,
   smooth: false,
   level: 2,

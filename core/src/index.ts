@@ -49,7 +49,7 @@ export * from './select/loops.ts';
 export * from './select/paths.ts';
 export * from './select/selection.ts';
 export * from './select/thin-out.ts';
-export * from './select/traits.ts';
+export * from './select/finds.ts';
 export { demoJobs, type DemoJob } from './shapes/demo-jobs.ts';
 export * from './subdivide/bake.ts';
 export * from './subdivide/level-plan.ts';

@@ -1,9 +1,9 @@
 import { type Cage } from '../mesh/cage.ts';
 import { changedHalves, influencedVertices, touchedVertices } from '../mesh/difference.ts';
 import { polygonsOfFaces } from '../mesh/polygons-of-faces.ts';
-import { facesRound, isPole } from '../mesh/topology.ts';
+import { faceSizes, facesRound, isPole } from '../mesh/topology.ts';
 import { describeLoop, loopThrough } from '../select/loops.ts';
-import { possibleScheme, type SurfaceSettings } from '../subdivide/level-plan.ts';
+import { type SurfaceSettings } from '../subdivide/level-plan.ts';
 import { limitDistance, type LimitSurface } from './limit-distance.ts';
 import { poorFaces } from './quad-quality.ts';
 
@@ -56,13 +56,14 @@ export function forecast(before: Cage, after: Cage): Forecast {
     const faces = new Set(halves.filter((h) => cage.hasEdge(h >> 1)).map((h) => cage.face[h]));
     return [...faces].filter((f) => cage.hasFace(f));
   };
-  const sizes = (cage: Cage) => {
-    const counts = changedFaces(cage).map((f) => cage.faceSize(f));
+  const [facesBefore, facesAfter] = [changedFaces(before), changedFaces(after)];
+  const sizes = (cage: Cage, faces: number[]) => {
+    const counts = faces.map((f) => cage.faceSize(f));
     return { triangles: counts.filter((n) => n === 3).length, ngons: counts.filter((n) => n > 4).length };
   };
-  const [sizesBefore, sizesAfter] = [sizes(before), sizes(after)];
+  const [sizesBefore, sizesAfter] = [sizes(before, facesBefore), sizes(after, facesAfter)];
   // faces round what moved bend with it
-  const poor = poorFaces(after, new Set([...changedFaces(after), ...facesRound(after, touched.now, 1)]));
+  const poor = poorFaces(after, new Set([...facesAfter, ...facesRound(after, touched.now, 1)]));
   const were = poorFaces(
     before,
     [...poor.folded, ...poor.flat].filter((f) => before.hasFace(f))
@@ -97,12 +98,10 @@ export function changedSurface(
   const [was, is] = [facesRound(before, touched.before, RINGS), facesRound(after, touched.now, RINGS)];
   if (Math.max(was.length, is.length) > MOST_FACES) return undefined;
   const surfaceOf = (cage: Cage, faces: number[], asked: SurfaceSettings): LimitSurface => {
+    const { mesh } = polygonsOfFaces(cage, faces);
     // a patch of triangles of a cage with other faces is subdivided as the cage is
-    const corners = [...cage.faces()].reduce((sum, f) => sum + cage.faceSize(f), 0);
-    return {
-      mesh: polygonsOfFaces(cage, faces).mesh,
-      settings: { ...asked, scheme: possibleScheme(asked.scheme, cage.faceCount, corners) }
-    };
+    const isLoop = asked.scheme === 'loop' && faceSizes(cage).triangles === cage.faceCount;
+    return { mesh, settings: { ...asked, scheme: isLoop ? 'loop' : 'catmull-clark' } };
   };
   return { before: surfaceOf(before, was, settings), after: surfaceOf(after, is, settingsAfter) };
 }

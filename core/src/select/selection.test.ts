@@ -6,7 +6,7 @@ import { cylinder, plane, quadSphere, torus } from '../shapes/start-shapes.ts';
 import {
   allOf,
   borderOf,
-  byTrait,
+  findAll,
   describeSelection,
   grown,
   islandOf,
@@ -118,13 +118,13 @@ describe('selections', () => {
     expect(toggled(selectEdges([1, 2]), selectEdges([2])).edges).toEqual([1]);
   });
 
-  it('find islands and traits', () => {
+  it('find islands and everything of one sort', () => {
     const cage = Cage.fromPolygons(cylinder(2, 4, 8, 2, true));
     expect(islandOf(cage, [0])).toHaveLength(18);
-    expect(byTrait(cage, 'n-gons').faces).toHaveLength(2);
-    expect(byTrait(cage, 'quads').faces).toHaveLength(16);
-    expect(byTrait(cage, 'poles').vertices).toHaveLength(16);
-    expect(byTrait(Cage.fromPolygons(plane(1, 1, 2, 2)), 'borders').edges).toHaveLength(8);
+    expect(findAll(cage, 'n-gons').faces).toHaveLength(2);
+    expect(findAll(cage, 'quads').faces).toHaveLength(16);
+    expect(findAll(cage, 'poles').vertices).toHaveLength(16);
+    expect(findAll(Cage.fromPolygons(plane(1, 1, 2, 2)), 'borders').edges).toHaveLength(8);
   });
 
   it('say what is picked', () => {

@@ -127,14 +127,14 @@ export function shrunk(cage: Cage, s: Selection): Selection {
   };
 }
 
-export type Trait = 'triangles' | 'quads' | 'n-gons' | 'poles' | 'borders';
+export type Findable = 'triangles' | 'quads' | 'n-gons' | 'poles' | 'borders';
 
-/** Everything of one trait. @param valence with poles: only those with so many edges */
-export function byTrait(cage: Cage, trait: Trait, valence?: number): Selection {
-  if (trait === 'borders') return selectEdges(borderLoops(cage).flatMap((loop) => loop.map((h) => h >> 1)));
-  if (trait === 'poles')
+/** Everything that is of one sort. @param valence with poles: only those with so many edges */
+export function findAll(cage: Cage, what: Findable, valence?: number): Selection {
+  if (what === 'borders') return selectEdges(borderLoops(cage).flatMap((loop) => loop.map((h) => h >> 1)));
+  if (what === 'poles')
     return selectVertices([...cage.vertices()].filter((v) => isPole(cage, v) && (valence === undefined || cage.valence(v) === valence)));
-  const fits = { triangles: (n: number) => n === 3, quads: (n: number) => n === 4, 'n-gons': (n: number) => n > 4 }[trait];
+  const fits = { triangles: (n: number) => n === 3, quads: (n: number) => n === 4, 'n-gons': (n: number) => n > 4 }[what];
   return selectFaces([...cage.faces()].filter((f) => fits(cage.faceSize(f))));
 }
 

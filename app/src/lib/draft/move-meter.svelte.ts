@@ -28,9 +28,9 @@ export class MoveMeter {
     this.running = true;
     while (this.wanted && this.measured?.change !== this.wanted) {
       const now: Change = this.wanted;
-      const changed = changedSurface(now.before, now.after, now.settings, now.settingsAfter);
       let mm: number | undefined;
       try {
+        const changed = changedSurface(now.before, now.after, now.settings, now.settingsAfter);
         this.worker ??= measuringWorker();
         mm = await Promise.race([this.worker.tasks.largestMove(changed), this.worker.failed]);
       } catch {

@@ -41,6 +41,8 @@ import {
   Cage,
   type CageOperation,
   type DocumentSettings,
+  type Entry,
+  type JobState,
   type Forecast,
   type NamedCage,
   type NewEntry,
@@ -340,11 +342,8 @@ export class OpenJob {
     const before = this.logbook.stateBefore(index);
     const cage = before.parts.find((p) => p.id === entry.part)?.cage ?? (operation?.kind === 'shape' ? new Cage() : undefined);
     if (!operation || !cage || secondsFor(operation, cage, entry.selection, changed) < LONG) return this.attempt(() => this.edited(index, changed));
-    const task = new RunningTask<Performed>(operation.name, (tasks, tell) => tasks.perform(plainParts(before), { ...entry, params: changed }, tell));
-    void this.background(task, (performed) => {
-      if (this.entries[index] !== entry) refuse(`${operation.name}: the job was changed while it ran, so nothing was done.`);
-      this.edited(index, changed, takenUp(before, performed));
-    });
+    const isStill = () => this.entries[index] === entry;
+    void this.performElsewhere(operation, before, { ...entry, params: changed }, isStill, (made) => this.edited(index, changed, made));
   }
 
   private edited(index: number, params: Params, result?: Replayed): void {
@@ -400,14 +399,14 @@ export class OpenJob {
     if (secondsFor(operation, active.cage, this.selection, params) >= LONG) return void this.commitInBackground(operation, active, params);
     this.attempt(() => {
       const entry = this.entryFor(operation, active, params);
-      this.committed(operation, entry, this.asPreviewed(operation, entry));
+      this.committed(operation, entry, this.asPreviewed(operation, params, entry));
     });
   }
 
-  /** What the preview of an entry made, where it shows just that: it is not done again. */
-  private asPreviewed(operation: Operation, entry: NewEntry): Replayed | undefined {
+  /** What the preview of an entry made, where it shows just that, with these numbers: it is not done again. */
+  private asPreviewed(operation: Operation, params: Params, entry: NewEntry): Replayed | undefined {
     const { running, preview } = this;
-    if (operation.kind !== 'cage' || running?.operation !== operation || !preview?.cage || preview.refusal) return undefined;
+    if (operation.kind !== 'cage' || running?.operation !== operation || running.params !== params || !preview?.cage) return undefined;
     return asPreviewed(this.logbook.state, entry, { cage: preview.cage, selection: preview.selection!, notes: preview.notes! });
   }
 
@@ -427,12 +426,22 @@ export class OpenJob {
     this.slow.end();
     // what was previewed is not done again
     if (made?.result) return this.attempt(() => this.committed(operation, entry!, made.result));
-    const prepared = this.logbook.prepared(entry);
-    const task = new RunningTask<Performed>(operation.name, (tasks, tell) => tasks.perform(plainParts(state), prepared, tell));
-    await this.background(task, (performed) => {
-      if (this.logbook.state !== state)
-        refuse(`${operation.name}: the job was changed while it ran, so nothing was done.`, undefined, 'Apply it again.');
-      this.committed(operation, entry!, takenUp(state, performed));
+    const isStill = () => this.logbook.state === state;
+    await this.performElsewhere(operation, state, this.logbook.prepared(entry), isStill, (result) => this.committed(operation, entry!, result));
+  }
+
+  /** Does an entry in a worker, with Stop. @param isStill whether what it was done on is there when it comes back */
+  private performElsewhere(
+    operation: Operation,
+    state: JobState,
+    entry: Entry,
+    isStill: () => boolean,
+    taken: (made: Replayed) => void
+  ): Promise<void> {
+    const task = new RunningTask<Performed>(operation.name, (tasks, tell) => tasks.perform(plainParts(state), entry, tell));
+    return this.background(task, (performed) => {
+      if (!isStill()) refuse(`${operation.name}: the job was changed while it ran, so nothing was done.`, undefined, 'Apply it again.');
+      taken(takenUp(state, performed));
     });
   }
 
@@ -476,9 +485,8 @@ export class OpenJob {
       };
       if (secondsFor(operation, new Cage(), entry.selection, valid) < LONG) return this.shapeAdded(operation, entry);
       const { state } = this.logbook;
-      const prepared = this.logbook.prepared(entry);
-      const task = new RunningTask<Performed>(operation.name, (tasks, tell) => tasks.perform(plainParts(state), prepared, tell));
-      void this.background(task, (performed) => this.shapeAdded(operation, entry, takenUp(state, performed)));
+      const isStill = () => this.logbook.state === state;
+      void this.performElsewhere(operation, state, this.logbook.prepared(entry), isStill, (made) => this.shapeAdded(operation, entry, made));
     });
   }
 

@@ -2,6 +2,7 @@ import 'fake-indexeddb/auto';
 import { beforeEach, describe, expect, it, vi } from 'vitest';
 import {
   emptySelection,
+  enclosedVolume,
   operationById,
   polygonMesh,
   selectEdges,
@@ -92,6 +93,23 @@ describe('an open job', () => {
     job.apply();
     job.start(operation('move'));
     expect(job.running!.params.x).toBe(0);
+  });
+
+  it('takes up what was previewed, and nothing of it where other numbers are done', () => {
+    job.selection = selectFaces([0]);
+    job.start(operation('extrude'));
+    job.setParams({ distance: 7 });
+    const previewed = job.preview!.cage!;
+    job.apply();
+    expect([cage().faceCount, enclosedVolume(cage())]).toEqual([previewed.faceCount, enclosedVolume(previewed)]);
+    // repeated while its card is open once more, with other numbers on it
+    job.start(operation('extrude'));
+    job.setParams({ distance: 2 });
+    const shown = job.preview!.cage!;
+    job.repeat();
+    expect(job.entries.at(-1)!.params).toMatchObject({ distance: 7 });
+    const volume = enclosedVolume(cage());
+    expect(volume - enclosedVolume(previewed)).toBeCloseTo((7 / 2) * (enclosedVolume(shown) - enclosedVolume(previewed)), 6);
   });
 
   it('says why something cannot be done, and shows the place', () => {

@@ -1,18 +1,19 @@
 <script lang="ts">
-  import { isEmpty, traitPicks } from '@ulvrin/core';
+  import { isEmpty, finds } from '@ulvrin/core';
   import type { OpenJob } from '$lib/job/open-job.svelte.ts';
 
   let { job }: { job: OpenJob } = $props();
-  let traitId = $state(traitPicks[0].id);
+  let findId = $state(finds[0].id);
   let setName = $state('');
-  const trait = $derived(traitPicks.find((t) => t.id === traitId)!);
-  let number = $derived(trait.number?.initial ?? 0);
+  const find = $derived(finds.find((t) => t.id === findId)!);
+  let number = $derived(find.number?.initial ?? 0);
 
   function pick(how: 'instead' | 'add') {
     const cage = job.active?.cage;
     if (!cage) return;
-    const picked = trait.pick(cage, job.selection, number);
-    if (isEmpty(picked)) return job.tell('info', `${trait.label}: this part has none.`);
+    const picked = find.pick(cage, job.selection, number);
+    const begins = find.fromPicks && isEmpty(job.selection);
+    if (isEmpty(picked)) return job.tell('info', `${find.label}: ${begins ? 'pick where it begins first' : 'this part has none'}.`);
     job.pickMany(picked, how);
   }
 
@@ -23,21 +24,21 @@
 </script>
 
 <details>
-  <summary>Pick by trait, sets, loops</summary>
+  <summary>Find and pick, sets, loops</summary>
   <div class="line">
-    <select aria-label="Trait" bind:value={traitId}>
-      {#each traitPicks as t (t.id)}<option value={t.id}>{t.label}</option>{/each}
+    <select aria-label="What to find" bind:value={findId}>
+      {#each finds as t (t.id)}<option value={t.id}>{t.label}</option>{/each}
     </select>
-    {#if trait.number}
+    {#if find.number}
       <input
         class="number"
         type="number"
-        aria-label="Value of the trait"
-        min={trait.number.min}
-        max={trait.number.max}
-        step={trait.number.step}
+        aria-label="Number to find by"
+        min={find.number.min}
+        max={find.number.max}
+        step={find.number.step}
         bind:value={number}
-      /><span class="quiet">{trait.number.unit}</span>
+      /><span class="quiet">{find.number.unit}</span>
     {/if}
     <button onclick={() => pick('instead')}>Pick</button>
     <button onclick={() => pick('add')}>Add</button>

@@ -1,6 +1,6 @@
 <script lang="ts">
   import {
-    byTrait,
+    findAll,
     cornerAngles,
     edgeLengths,
     histogram,
@@ -36,18 +36,18 @@
       {
         label: 'Quads',
         value: `${many(m.quads)} (${m.faces ? ((100 * m.quads) / m.faces).toFixed(1) : 0} %)`,
-        pick: () => byTrait(cage, 'quads'),
+        pick: () => findAll(cage, 'quads'),
         hint: 'Pick all quads'
       },
-      { label: 'Triangles', value: many(m.triangles), pick: () => byTrait(cage, 'triangles'), hint: 'Pick all triangles' },
-      { label: 'N-gons', value: many(m.ngons), pick: () => byTrait(cage, 'n-gons'), hint: 'Pick all n-gons' },
+      { label: 'Triangles', value: many(m.triangles), pick: () => findAll(cage, 'triangles'), hint: 'Pick all triangles' },
+      { label: 'N-gons', value: many(m.ngons), pick: () => findAll(cage, 'n-gons'), hint: 'Pick all n-gons' },
       ...m.poles.map((p) => ({
         label: `Poles of valence ${p.valence}`,
         value: many(p.count),
-        pick: () => byTrait(cage, 'poles', p.valence),
+        pick: () => findAll(cage, 'poles', p.valence),
         hint: `Pick poles of valence ${p.valence}`
       })),
-      { label: 'Borders', value: many(m.borders), pick: () => byTrait(cage, 'borders'), hint: 'Pick all border edges' },
+      { label: 'Borders', value: many(m.borders), pick: () => findAll(cage, 'borders'), hint: 'Pick all border edges' },
       { label: 'Islands', value: many(m.islands), hint: 'Separate pieces of this part' },
       {
         label: 'Spacing',

@@ -3,9 +3,12 @@ import { box, plane } from '@ulvrin/core/shapes/start-shapes';
 import * as THREE from 'three';
 import type { LineSegments2 } from 'three/addons/lines/LineSegments2.js';
 import { describe, expect, it } from 'vitest';
-import { drawn, eyeAt } from '../../../testing/drawn.ts';
+import { standColours } from '$lib/theme.svelte.ts';
+import { drawn, eyeAt, SETTINGS } from '../../../testing/drawn.ts';
+import type { CageDrawing } from './cage-drawing.ts';
 import { rayAt } from './eye.ts';
 import { wideLines } from './marks.ts';
+import { SpareDrawings } from './spare-drawings.ts';
 
 const cube = (): PolygonMesh => box({ x: 4, y: 4, z: 4 }, { x: 2, y: 2, z: 2 });
 const numbers = (mesh: THREE.Mesh | undefined, name = 'position') => [...(mesh!.geometry.getAttribute(name).array as Float32Array)];
@@ -144,5 +147,37 @@ describe('a drawn cage', () => {
     const faded = drawing.falloff(new Map([[0, 1]]), '#0A7E70');
     expect(triangles(faded)).toBeLessThan(48);
     expect(new Set(numbers(faded, 'share'))).toEqual(new Set([0, 1]));
+  });
+});
+
+describe('drawings out of sight', () => {
+  const wantedOf = ({ part, cage }: CageDrawing, level = 2) => [part, cage, { ...SETTINGS, level }, standColours.light, undefined] as const;
+
+  it('come back where just that is wanted again, once, and not when their vertices have moved since', () => {
+    const spares = new SpareDrawings();
+    const [one, two] = [drawn(cube()), drawn(cube())];
+    spares.put(one);
+    spares.put(two);
+    expect(spares.take([...wantedOf(one, 3)])).toBeUndefined();
+    expect(spares.take([...wantedOf(one)])).toBe(one);
+    expect(spares.take([...wantedOf(one)])).toBeUndefined();
+    two.moveVertices(moved(two.cage, 0, 1));
+    expect(spares.take([...wantedOf(two)])).toBeUndefined();
+  });
+
+  it('are few: the oldest goes first', () => {
+    const spares = new SpareDrawings();
+    const all = Array.from({ length: 6 }, () => drawn(cube()));
+    for (const drawing of all) spares.put(drawing);
+    expect(all.map((d) => spares.take([...wantedOf(d)]) === d)).toEqual([false, false, true, true, true, true]);
+  });
+});
+
+describe('normals at points', () => {
+  it('are the mean of those of the triangles there, by their areas', () => {
+    const { geometry } = drawn(cube(), { smooth: true, level: 2 }).smoothMesh!;
+    const own = [...(geometry.getAttribute('normal').array as Float32Array)];
+    geometry.computeVertexNormals();
+    [...(geometry.getAttribute('normal').array as Float32Array)].forEach((x, i) => expect(own[i]).toBeCloseTo(x, 5));
   });
 });

@@ -1,6 +1,6 @@
 import * as THREE from 'three';
 import {
-  byTrait,
+  findAll,
   deepestLevel,
   isPole,
   possibleScheme,
@@ -224,14 +224,14 @@ export class CageDrawing {
   private buildOverlays(): void {
     const { cage, settings, colours } = this;
     const { overlays } = settings;
-    const fill = (trait: 'triangles' | 'n-gons', colour: string, pattern: 'dots' | 'hatch') => {
-      const faces = new Set(byTrait(cage, trait).faces);
+    const fill = (what: 'triangles' | 'n-gons', colour: string, pattern: 'dots' | 'hatch') => {
+      const faces = new Set(findAll(cage, what).faces);
       if (faces.size > 0) this.overlayGroup.add(this.faceFill(faces, patternMaterial(colour, pattern, 0.85)));
     };
     if (overlays.triangles) fill('triangles', colours.triangle, 'dots');
     if (overlays.ngons) fill('n-gons', colours.ngon, 'hatch');
     if (overlays.borders) {
-      const edges = byTrait(cage, 'borders').edges;
+      const edges = findAll(cage, 'borders').edges;
       const mean = edges.reduce((sum, e) => sum + cage.edgeLength(e), 0) / (edges.length || 1);
       this.overlayGroup.add(wideLines(this.edgePoints(edges), colours.border, 3, { dashed: true, dash: mean / 3 }));
     }

@@ -1,7 +1,7 @@
 import Joi from 'joi';
 import { NONE, type Cage } from '../../mesh/cage.ts';
 import { faceNormal } from '../../mesh/normals.ts';
-import { add, dot, length, mean, scaled, subtract, unit, type Triple } from '../../numeric/vectors.ts';
+import { add, between, dot, length, mean, scaled, subtract, unit, type Triple } from '../../numeric/vectors.ts';
 import { isEmpty, selectEdges, type Selection } from '../../select/selection.ts';
 import { STAYS_SHARP } from '../../subdivide/level-topology.ts';
 import { type CageOperation, type Grip, type Params, type Refusal } from '../operation.ts';
@@ -49,7 +49,10 @@ const GRIP_STEP = 0.5;
 function sharpnessGrip(cage: Cage, selection: Selection, params: Params): Grip | undefined {
   if (params.how !== 'set' || checkCrease(cage, selection)) return undefined;
   const edges = inner(cage, edgesMeant(cage, selection));
-  const places = [...edges.map((e) => edgeMiddle(cage, e)), ...selection.vertices.map((v) => cage.position(v))];
+  const places = [
+    ...edges.map((e) => between(cage.position(cage.origin[2 * e]), cage.position(cage.origin[2 * e + 1]), 0.5)),
+    ...selection.vertices.map((v) => cage.position(v))
+  ];
   const middle = mean(places);
   const from = places.reduce((a, b) => (length(subtract(b, middle)) < length(subtract(a, middle)) ? b : a));
   const faces = [
@@ -68,8 +71,6 @@ function sharpnessGrip(cage: Cage, selection: Selection, params: Params): Grip |
   const nearest = stops[Math.round((params.sharpness as number) / GRIP_STEP)];
   return { label: 'Sharpness', from, at: nearest.at, stops, shows: String(Number((params.sharpness as number).toFixed(2))) };
 }
-
-const edgeMiddle = (cage: Cage, e: number): Triple => mean([cage.position(cage.origin[2 * e]), cage.position(cage.origin[2 * e + 1])]);
 
 /** Sets how sharp edges and vertices stay. */
 export const crease: CageOperation = {

@@ -61,7 +61,7 @@ export const turnOutward: CageOperation = {
   id: 'turn-outward',
   bench: 3,
   group: 'Parts and solids',
-  name: 'Make normals consistent',
+  name: 'Turn faces outward',
   purpose: 'Turn every island that looks inward, so that all normals point outward.',
   icon: 'ArrowUpRight',
   needs: 'A cage with faces.',

@@ -36,7 +36,7 @@ describe('open edges', () => {
   });
 });
 
-describe('flip, make normals consistent', () => {
+describe('flip, turn faces outward', () => {
   it('turns picked islands only, and turns those that look inward outward', () => {
     const two = run('duplicate', cube(), emptySelection(), { x: 30 });
     const { cage: mixed } = run('flip', two.cage, two.selection);

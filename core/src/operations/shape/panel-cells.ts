@@ -7,7 +7,7 @@ import { fromPlane, inPlane, type Plane } from '../../numeric/best-fit.ts';
 import { closestOnSegment, subtract, type Triple } from '../../numeric/vectors.ts';
 import { selectEdges, selectFaces } from '../../select/selection.ts';
 import { refuse } from '../operation.ts';
-import { outlineOf } from './wall-round.ts';
+import { outlineOf, runs } from './wall-round.ts';
 
 export interface PanelCells {
   /** the whole cells, and the quads that join them to the panel's border */
@@ -72,20 +72,15 @@ export function fitPanelCells(cage: Cage, panel: number[], frame: Plane, size: n
 function singleOutline(cage: Cage, panel: number[]): number[] {
   const halves = outlineOf(cage, panel);
   if (halves.length === 0) refuse('The faces close on themselves: they are no panel.', selectFaces(panel), 'Pick the faces of one flat panel.');
-  const from = new Map(halves.map((h) => [cage.origin[h], h]));
-  const row = [halves[0]];
-  while (row.length <= halves.length) {
-    const next = from.get(cage.target(row[row.length - 1]))!;
-    if (next === row[0]) break;
-    row.push(next);
-  }
-  if (row.length !== halves.length || from.size !== halves.length)
+  const [row, ...more] = runs(cage, halves);
+  const corners = new Set(halves.map((h) => cage.origin[h]));
+  if (more.length > 0 || !row.closed || corners.size !== halves.length)
     refuse(
       'The panel has a hole, or touches itself in a vertex.',
       selectEdges(halves.map((h) => h >> 1)),
       'Pick a panel with one outline, or slice by planes.'
     );
-  return row;
+  return row.halves;
 }
 
 /** Nearer to an end of an edge than this share of a step, no row of cells comes out. */

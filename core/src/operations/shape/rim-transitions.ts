@@ -1,23 +1,7 @@
 import { bridge, type Rim, type Transition } from '../../fill/bridge.ts';
 import { CageError, NONE, type Cage } from '../../mesh/cage.ts';
 import { replaceFaces } from '../../mesh/replace-faces.ts';
-import { faceGroups, outlineOf } from './wall-round.ts';
-
-/** Runs of half-edges, each starting where the one before it ends. */
-function runs(cage: Cage, halves: readonly number[]): { halves: number[]; closed: boolean }[] {
-  const from = new Map(halves.map((h) => [cage.origin[h], h]));
-  const reached = new Set(halves.map((h) => cage.target(h)));
-  const found: { halves: number[]; closed: boolean }[] = [];
-  const left = new Set(halves);
-  // open runs begin where none leads to; what is left after them is closed
-  for (const start of [...halves.filter((h) => !reached.has(cage.origin[h])), ...halves]) {
-    if (!left.has(start)) continue;
-    const run: number[] = [];
-    for (let h: number | undefined = start; h !== undefined && left.delete(h); h = from.get(cage.target(h))) run.push(h);
-    found.push({ halves: run, closed: cage.target(run[run.length - 1]) === cage.origin[start] });
-  }
-  return found;
-}
+import { faceGroups, outlineOf, runs } from './wall-round.ts';
 
 /**
  * Puts rows of transition quads in place of faces that took up the vertices a rim kept while the loops ending there went.

@@ -26,6 +26,22 @@ export function outlineOf(cage: Cage, group: number[]): number[] {
   return group.flatMap((f) => cage.loopOf(cage.faceEdge[f])).filter((h) => !inside.has(cage.face[h ^ 1]));
 }
 
+/** Runs of half-edges, each starting where the one before it ends. */
+export function runs(cage: Cage, halves: readonly number[]): { halves: number[]; closed: boolean }[] {
+  const from = new Map(halves.map((h) => [cage.origin[h], h]));
+  const reached = new Set(halves.map((h) => cage.target(h)));
+  const found: { halves: number[]; closed: boolean }[] = [];
+  const left = new Set(halves);
+  // open runs begin where none leads to; what is left after them is closed
+  for (const start of [...halves.filter((h) => !reached.has(cage.origin[h])), ...halves]) {
+    if (!left.has(start)) continue;
+    const run: number[] = [];
+    for (let h: number | undefined = start; h !== undefined && left.delete(h); h = from.get(cage.target(h))) run.push(h);
+    found.push({ halves: run, closed: cage.target(run[run.length - 1]) === cage.origin[start] });
+  }
+  return found;
+}
+
 /**
  * Moves a group of faces to new places and puts a wall of quads between its outline and where that was.
  * @param place where each vertex of the group goes; vertices inside the group move, those on its outline get a copy

@@ -7,7 +7,7 @@
   import {
     allOf,
     borderOf,
-    byTrait,
+    findAll,
     converted,
     inverted,
     pathBetween,
@@ -167,8 +167,8 @@
     ['Selection to edges', 'Turn the selection into the edges inside it', (cage, s) => converted(cage, s, 'edge')],
     ['Selection to faces', 'Turn the selection into the faces inside it', (cage, s) => converted(cage, s, 'face')],
     ...(['triangles', 'quads', 'n-gons', 'poles', 'borders'] as const).map(
-      (trait) =>
-        [`Pick all ${trait}`, `Select every one of the ${trait}`, (cage: Cage) => byTrait(cage, trait)] as [string, string, (cage: Cage) => Selection]
+      (what) =>
+        [`Pick all ${what}`, `Select every one of the ${what}`, (cage: Cage) => findAll(cage, what)] as [string, string, (cage: Cage) => Selection]
     )
   ];
 

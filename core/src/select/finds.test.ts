@@ -1,16 +1,16 @@
 import { describe, expect, it } from 'vitest';
 import { Cage } from '../mesh/cage.ts';
 import { box, boxUnion, cylinder, plane } from '../shapes/start-shapes.ts';
-import { emptySelection, selectFaces, selectVertices, type Selection } from './selection.ts';
-import { traitPicks } from './traits.ts';
+import { emptySelection, isEmpty, selectFaces, selectVertices, type Selection } from './selection.ts';
+import { finds } from './finds.ts';
 
 const pick = (id: string, cage: Cage, selection: Selection = emptySelection(), number?: number) => {
-  const trait = traitPicks.find((t) => t.id === id)!;
-  return trait.pick(cage, selection, number ?? trait.number?.initial ?? 0);
+  const find = finds.find((t) => t.id === id)!;
+  return find.pick(cage, selection, number ?? find.number?.initial ?? 0);
 };
 const block = () => Cage.fromPolygons(box({ x: 10, y: 10, z: 10 }, { x: 3, y: 3, z: 3 }));
 
-describe('picking by trait', () => {
+describe('finding and picking', () => {
   it('finds edges by how sharp they are, how long, and whether creased', () => {
     expect(pick('sharp', block()).edges).toHaveLength(36);
     expect(pick('sharp', block(), emptySelection(), 95).edges).toEqual([]);
@@ -35,5 +35,12 @@ describe('picking by trait', () => {
     const steps = Cage.fromPolygons(boxUnion([0, 1, 2], [0, 1, 2], [0, 1], (i, j) => i + j < 2));
     expect(pick('valence', steps, emptySelection(), 5).vertices).toHaveLength(2);
     expect(pick('valence', Cage.fromPolygons(cylinder(1, 2, 8, 1, true)), emptySelection(), 3).vertices).toHaveLength(16);
+  });
+
+  it('finds nothing with nothing picked just where it says that it begins at the picks', () => {
+    const cage = block();
+    cage.setValue('crease', 0, 5);
+    const without = finds.filter(({ id }) => isEmpty(pick(id, cage)) && !isEmpty(pick(id, cage, { vertices: [0], edges: [1], faces: [0] })));
+    expect(without.map((f) => f.id)).toEqual(finds.filter((f) => f.fromPicks).map((f) => f.id));
   });
 });

@@ -2,14 +2,16 @@ import { NONE, type Cage } from '../mesh/cage.ts';
 import { faceNormal } from '../mesh/normals.ts';
 import { dot } from '../numeric/vectors.ts';
 import { everyNthLoop } from './thin-out.ts';
-import { byTrait, facesOf, selectEdges, selectFaces, verticesOf, type Selection } from './selection.ts';
+import { findAll, facesOf, selectEdges, selectFaces, verticesOf, type Findable, type Selection } from './selection.ts';
 
 /** A way to pick by what elements are like; with a number where one is needed. */
-export interface TraitPick {
+export interface Find {
   id: string;
   label: string;
   /** the number's unit, bounds and first value; none: it takes no number */
   number?: { unit: string; initial: number; min: number; max: number; step: number };
+  /** it begins at what is picked, and finds nothing without that */
+  fromPicks?: true;
   pick(cage: Cage, selection: Selection, number: number): Selection;
 }
 
@@ -39,15 +41,15 @@ function byLength(cage: Cage, fits: (length: number, median: number) => boolean)
   return selectEdges([...lengths].filter(([, length]) => fits(length, median)).map(([e]) => e));
 }
 
-const plain = (trait: 'triangles' | 'quads' | 'n-gons' | 'poles' | 'borders', label: string): TraitPick => ({
-  id: trait,
+const plain = (what: Findable, label: string): Find => ({
+  id: what,
   label,
-  pick: (cage) => byTrait(cage, trait)
+  pick: (cage) => findAll(cage, what)
 });
 const degrees = (initial: number) => ({ unit: '°', initial, min: 0, max: 180, step: 5 });
 
-/** Every way to pick by trait, in the order the panel lists them. */
-export const traitPicks: readonly TraitPick[] = [
+/** Every way to find and pick, in the order the panel lists them. */
+export const finds: readonly Find[] = [
   plain('triangles', 'Triangles'),
   plain('quads', 'Quads'),
   plain('n-gons', 'N-gons'),
@@ -56,7 +58,7 @@ export const traitPicks: readonly TraitPick[] = [
     id: 'valence',
     label: 'Poles of valence',
     number: { unit: 'edges', initial: 5, min: 3, max: 64, step: 1 },
-    pick: (cage, _selection, n) => byTrait(cage, 'poles', n)
+    pick: (cage, _selection, n) => findAll(cage, 'poles', n)
   },
   plain('borders', 'Borders'),
   { id: 'creased', label: 'Creased edges', pick: (cage) => selectEdges([...cage.edges()].filter((e) => cage.value('crease', e) > 0)) },
@@ -66,10 +68,11 @@ export const traitPicks: readonly TraitPick[] = [
     number: degrees(30),
     pick: (cage, _selection, angle) => selectEdges([...cage.edges()].filter((e) => foldAt(cage, e) > angle))
   },
-  { id: 'flat', label: 'Flat from the picks, within', number: degrees(5), pick: flatWithin },
+  { id: 'flat', label: 'Flat from the picks, within', number: degrees(5), fromPicks: true, pick: flatWithin },
   {
     id: 'region',
     label: 'The same region as the picks',
+    fromPicks: true,
     pick: (cage, selection) => {
       const picked = new Set(facesOf(cage, selection).map((f) => cage.value('region', f)));
       return selectFaces([...cage.faces()].filter((f) => picked.has(cage.value('region', f))));
@@ -90,12 +93,14 @@ export const traitPicks: readonly TraitPick[] = [
   {
     id: 'every',
     label: 'Every N-th loop from the picked edge',
+    fromPicks: true,
     number: { unit: 'loops', initial: 2, min: 2, max: 64, step: 1 },
     pick: (cage, { edges }, every) => selectEdges(everyNthLoop(cage, edges, { every: Math.round(every), phase: 0, keepRims: false }))
   },
   {
     id: 'outline',
     label: 'The outline of the picked faces',
+    fromPicks: true,
     pick: (cage, selection) => {
       const inside = new Set(facesOf(cage, selection));
       const edges = [...inside].flatMap((f) => cage.loopOf(cage.faceEdge[f])).filter((h) => !inside.has(cage.face[h ^ 1]));
@@ -105,6 +110,7 @@ export const traitPicks: readonly TraitPick[] = [
   {
     id: 'around',
     label: 'Everything that touches the picks',
+    fromPicks: true,
     pick: (cage, selection) => {
       const faces = verticesOf(cage, selection).flatMap((v) => cage.spokes(v).map((h) => cage.face[h]));
       return selectFaces(faces.filter((f) => f !== NONE));
