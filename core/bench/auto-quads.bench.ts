@@ -22,9 +22,9 @@ import {
 } from '../src/shapes/sample-surfaces.ts';
 import { Subdivision } from '../src/subdivide/subdivision.ts';
 import { lookAhead, planPoles } from '../src/autoquad/look-ahead.ts';
-import { StepStore } from '../src/autoquad/step-store.ts';
+import { StepStore } from '../src/autoquad/base/step-store.ts';
 import { type TaskReport } from '../src/task/steps.ts';
-import { WorkingMesh } from '../src/autoquad/working-mesh.ts';
+import { WorkingMesh } from '../src/autoquad/base/working-mesh.ts';
 import { sharpEdgesKept } from '../testing/kept-edges.ts';
 import { best, head, line } from './measure.ts';
 

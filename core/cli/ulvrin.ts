@@ -2,7 +2,7 @@ import { gzipSync } from 'fflate';
 import { readFileSync, statSync, writeFileSync } from 'node:fs';
 import { basename } from 'node:path';
 import { parseArgs } from 'node:util';
-import { type AutoQuadsOptions, FEWEST_QUADS } from '../src/autoquad/auto-quads-options.ts';
+import { type AutoQuadsOptions, FEWEST_QUADS } from '../src/autoquad/base/options.ts';
 import { autoQuads } from '../src/autoquad/auto-quads.ts';
 import { planPoles } from '../src/autoquad/look-ahead.ts';
 import { deviation, measure } from '../src/check/measures.ts';

@@ -26,10 +26,10 @@ import {
 import { box, plane, quadSphere } from '../shapes/start-shapes.ts';
 import { loadSolids } from '../solids/engine.ts';
 import { Subdivision } from '../subdivide/subdivision.ts';
-import { imagesIn } from './symmetry.ts';
+import { imagesIn } from './symmetry/symmetry.ts';
 import { sharpEdgesKept } from '../../testing/kept-edges.ts';
 import { loopsRound } from '../../testing/loops-round.ts';
-import { AutoQuadsError, type AutoQuadsOptions } from './auto-quads-options.ts';
+import { AutoQuadsError, type AutoQuadsOptions } from './base/options.ts';
 import { autoQuads, poorQuads } from './auto-quads.ts';
 
 const clean = (mesh: PolygonMesh) => repairPolygons(mesh, { weld: true }).mesh;

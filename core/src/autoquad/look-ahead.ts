@@ -1,12 +1,13 @@
 import { type PolygonMesh } from '../mesh/polygon-mesh.ts';
 import { silent, type TaskReport } from '../task/steps.ts';
-import { Attempt } from './attempt.ts';
-import { type AutoQuadsOptions, pullOf } from './auto-quads-options.ts';
-import { endsOf } from './features.ts';
-import { type PlannedPole, polesOf } from './pole-plan.ts';
-import { type Prepared, prepared, surfaceOf } from './prepare.ts';
-import { StepStore } from './step-store.ts';
-import { type Mirror, sectionLines } from './symmetry.ts';
+import { Attempt } from './search/attempt.ts';
+import { type AutoQuadsOptions, pullOf } from './base/options.ts';
+import { endsOf } from './lines/features.ts';
+import { type PlannedPole, polesOf } from './field/pole-plan.ts';
+import { type Prepared, prepared, surfaceOf } from './input/prepare.ts';
+import { StepStore } from './base/step-store.ts';
+import { sectionLines } from './symmetry/symmetry.ts';
+import { type Mirror } from './base/mirror.ts';
 
 /** What is known of a surface before anything is laid over it. Lines are x, y, z of both ends of each, one after the other. */
 export interface LookAhead {

@@ -11,14 +11,12 @@ import { edgeLoop } from '../select/loops.ts';
 import { marshNewt, newtLimbs } from '../shapes/marsh-newt.ts';
 import { denseSphere, halfShell, longLimbed } from '../shapes/sample-surfaces.ts';
 import { box } from '../shapes/start-shapes.ts';
-import { type AutoQuadsOptions } from './auto-quads-options.ts';
+import { type AutoQuadsOptions, type LinePick, type Guide } from './base/options.ts';
 import { autoQuads } from './auto-quads.ts';
-import { withFeatures } from './features.ts';
+import { withFeatures } from './lines/features.ts';
 import { type LookAhead, lookAhead, planPoles } from './look-ahead.ts';
-import { type LinePick } from './picked-lines.ts';
-import { type Guide } from './guides.ts';
-import { ringOfStroke } from './section-ring.ts';
-import { StepStore } from './step-store.ts';
+import { ringOfStroke } from './field/section-ring.ts';
+import { StepStore } from './base/step-store.ts';
 
 const laid = (mesh: PolygonMesh, options: AutoQuadsOptions) => {
   const { mesh: quads, notes } = autoQuads(mesh, options);

@@ -1,7 +1,6 @@
 import Joi from 'joi';
-import { FEWEST_QUADS, liesOn, type AutoQuadsOptions } from '../../autoquad/auto-quads-options.ts';
-import { FEATURE_ANGLE } from '../../autoquad/features.ts';
-import { symmetries } from '../../autoquad/symmetry.ts';
+import { FEWEST_QUADS, liesOn, type AutoQuadsOptions, symmetries } from '../../autoquad/base/options.ts';
+import { FEATURE_ANGLE } from '../../autoquad/lines/features.ts';
 import { type Params, type SourceOperation } from '../operation.ts';
 
 /** How many quads, shown where density is told by `by`. */

@@ -1,6 +1,6 @@
 import { describe, expect, it } from 'vitest';
-import { areaToLay } from '../../autoquad/area-to-lay.ts';
-import { middlesOf } from '../../autoquad/lay-beside.ts';
+import { areaToLay } from '../../autoquad/beside/area-to-lay.ts';
+import { middlesOf } from '../../autoquad/beside/lay-beside.ts';
 import { Cage } from '../../mesh/cage.ts';
 import { replaceFaces } from '../../mesh/replace-faces.ts';
 import { denseSphere } from '../../shapes/sample-surfaces.ts';

@@ -1,9 +1,9 @@
 import { strFromU8, strToU8 } from 'fflate';
 import Joi from 'joi';
 import { autoQuads, type AutoQuadsResult } from '../../autoquad/auto-quads.ts';
-import { type AutoQuadsOptions } from '../../autoquad/auto-quads-options.ts';
-import { layBeside } from '../../autoquad/lay-beside.ts';
-import { StepStore } from '../../autoquad/step-store.ts';
+import { type AutoQuadsOptions } from '../../autoquad/base/options.ts';
+import { layBeside } from '../../autoquad/beside/lay-beside.ts';
+import { StepStore } from '../../autoquad/base/step-store.ts';
 import { Cage, numberEdges } from '../../mesh/cage.ts';
 import { type PolygonMesh } from '../../mesh/polygon-mesh.ts';
 import { type Triple } from '../../numeric/vectors.ts';
