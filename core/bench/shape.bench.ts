@@ -1,5 +1,6 @@
 import { Cage } from '../src/mesh/cage.ts';
-import { applyOperation, type CageOperation, type Params } from '../src/operations/operation.ts';
+import { applyOperation } from '../src/operations/apply.ts';
+import { type CageOperation, type Params } from '../src/operations/operation.ts';
 import { operationById } from '../src/operations/registry.ts';
 import { edgeLoop, edgeRing } from '../src/select/loops.ts';
 import { selectEdges, selectFaces, selectVertices, type Selection } from '../src/select/selection.ts';

@@ -1,6 +1,7 @@
 import { assertValid } from '../src/mesh/assert-valid.ts';
 import { Cage } from '../src/mesh/cage.ts';
-import { applyOperation, type CageOperation, type CageResult, type Params } from '../src/operations/operation.ts';
+import { applyOperation } from '../src/operations/apply.ts';
+import { type CageOperation, type CageResult, type Params } from '../src/operations/operation.ts';
 import { operationById } from '../src/operations/registry.ts';
 import { type Selection } from '../src/select/selection.ts';
 import { box } from '../src/shapes/start-shapes.ts';

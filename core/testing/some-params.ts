@@ -1,4 +1,5 @@
-import { fieldsOf, type CageOperation, type Params } from '../src/operations/operation.ts';
+import { fieldsOf } from '../src/operations/card-fields.ts';
+import { type CageOperation, type Params } from '../src/operations/operation.ts';
 
 /** Valid parameters of an operation: every choice comes up, numbers from small to large. */
 export function someParams(operation: CageOperation, which: number): Params {

@@ -1,12 +1,14 @@
 import { beforeAll, describe, expect, it } from 'vitest';
-import { worstJacobian } from '../numeric/quad-shape.ts';
-import { quadQuality } from '../check/quad-quality.ts';
+import { sharpEdgesKept } from '../../testing/kept-edges.ts';
+import { loopsRound } from '../../testing/loops-round.ts';
 import { deviation, measure } from '../check/measures.ts';
+import { quadQuality } from '../check/quad-quality.ts';
 import { assertValid } from '../mesh/assert-valid.ts';
 import { Cage } from '../mesh/cage.ts';
-import { boundsOf, polygonMesh, type PolygonMesh } from '../mesh/polygon-mesh.ts';
+import { boundsOf, polygonMesh, type PolygonMesh, newellNormal } from '../mesh/polygon-mesh.ts';
+import { repairPolygons } from '../mesh/repair.ts';
 import { borderLoops, genus, islands } from '../mesh/topology.ts';
-import { newellNormal, repairPolygons } from '../mesh/repair.ts';
+import { worstJacobian } from '../numeric/quad-shape.ts';
 import { length, mean, subtract, type Triple } from '../numeric/vectors.ts';
 import { Reference } from '../reference/reference.ts';
 import { surfacePoint } from '../reference/triangle-bvh.ts';
@@ -26,11 +28,9 @@ import {
 import { box, plane, quadSphere } from '../shapes/start-shapes.ts';
 import { loadSolids } from '../solids/engine.ts';
 import { Subdivision } from '../subdivide/subdivision.ts';
-import { imagesIn } from './symmetry/symmetry.ts';
-import { sharpEdgesKept } from '../../testing/kept-edges.ts';
-import { loopsRound } from '../../testing/loops-round.ts';
-import { AutoQuadsError, type AutoQuadsOptions } from './base/options.ts';
 import { autoQuads, poorQuads } from './auto-quads.ts';
+import { AutoQuadsError, type AutoQuadsOptions } from './base/options.ts';
+import { imagesIn } from './symmetry/symmetry.ts';
 
 const clean = (mesh: PolygonMesh) => repairPolygons(mesh, { weld: true }).mesh;
 

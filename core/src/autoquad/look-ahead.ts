@@ -1,13 +1,13 @@
 import { type PolygonMesh } from '../mesh/polygon-mesh.ts';
 import { silent, type TaskReport } from '../task/steps.ts';
-import { Attempt } from './search/attempt.ts';
+import { type Mirror } from './base/mirror.ts';
 import { type AutoQuadsOptions, pullOf } from './base/options.ts';
-import { endsOf } from './lines/features.ts';
+import { StepStore } from './base/step-store.ts';
 import { type PlannedPole, polesOf } from './field/pole-plan.ts';
 import { type Prepared, prepared, surfaceOf } from './input/prepare.ts';
-import { StepStore } from './base/step-store.ts';
+import { endsOf } from './lines/features.ts';
+import { DirectionSteps } from './search/directions.ts';
 import { sectionLines } from './symmetry/symmetry.ts';
-import { type Mirror } from './base/mirror.ts';
 
 /** What is known of a surface before anything is laid over it. Lines are x, y, z of both ends of each, one after the other. */
 export interface LookAhead {
@@ -30,7 +30,7 @@ export function lookAhead(mesh: PolygonMesh, options: AutoQuadsOptions, tell: (s
   const { dense, mirrors, diagonal } = input;
   const sections = mirrors.map((mirror) => sectionLines(dense, mirror, diagonal));
   tell({ mirrors, sections: Float32Array.from(sections.flat()), sharp: endsOf(dense, dense.featureEdges()) });
-  if (kept.isKeeping) firstAttempt(input, options, silent, kept).workingMesh();
+  if (kept.isKeeping) firstSteps(input, options, silent, kept).workingMesh();
 }
 
 /**
@@ -41,13 +41,13 @@ export function lookAhead(mesh: PolygonMesh, options: AutoQuadsOptions, tell: (s
 export function planPoles(mesh: PolygonMesh, options: AutoQuadsOptions, report: TaskReport = silent, kept = new StepStore()): PlannedPole[] {
   report.phase('Preparing', 0);
   kept.begin(mesh);
-  const { mesh: working, field } = firstAttempt(prepared(mesh, options, kept), options, report, kept).directions();
+  const { mesh: working, field } = firstSteps(prepared(mesh, options, kept), options, report, kept).directions();
   report.phase('Done', 1);
   return polesOf(working, field);
 }
 
 /** The way that quads are laid by first. */
-function firstAttempt(input: Prepared, options: AutoQuadsOptions, report: TaskReport, kept: StepStore): Attempt {
+function firstSteps(input: Prepared, options: AutoQuadsOptions, report: TaskReport, kept: StepStore): DirectionSteps {
   const surface = surfaceOf(input, input.mirrors, options, kept);
-  return new Attempt(surface, 1, pullOf(options), options.cancelWithin ?? 1, [], report);
+  return new DirectionSteps(surface, 1, pullOf(options), options.cancelWithin ?? 1, report);
 }

@@ -1,6 +1,7 @@
 import { Cage } from '../mesh/cage.ts';
 import { boundsOf, faceCount, vertexCount, type Bounds, type PolygonMesh } from '../mesh/polygon-mesh.ts';
-import { describeRepair, repairPolygons, type RepairReport } from '../mesh/repair.ts';
+import { describeRepair, type RepairReport } from '../mesh/repair-report.ts';
+import { repairPolygons } from '../mesh/repair.ts';
 import { borderLoops, faceSizes, genus, islands } from '../mesh/topology.ts';
 import { FormatError, type Progress } from './format.ts';
 import { readMesh } from './registry.ts';

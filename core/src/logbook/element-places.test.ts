@@ -3,7 +3,7 @@ import { describe, expect, it } from 'vitest';
 import { amount } from '../../testing/amount.ts';
 import { anyCage } from '../../testing/random-meshes.ts';
 import { Cage } from '../mesh/cage.ts';
-import { unlessRefused } from '../operations/operation.ts';
+import { unlessRefused } from '../operations/refusal.ts';
 import { emptySelection, selectEdges, selectFaces, selectVertices } from '../select/selection.ts';
 import { box, plane } from '../shapes/start-shapes.ts';
 import { describeLost, elementPlaces, fingerprint, foundAgain } from './element-places.ts';

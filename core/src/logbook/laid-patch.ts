@@ -1,8 +1,8 @@
 import { NONE, type Cage } from '../mesh/cage.ts';
 import { pickedPoints, usedVertices, type PolygonMesh } from '../mesh/polygon-mesh.ts';
 import { replaceFaces } from '../mesh/replace-faces.ts';
-import { InvalidParams } from '../operations/operation.ts';
 import { type Laid } from '../operations/lay/lay-task.ts';
+import { InvalidParams } from '../operations/refusal.ts';
 import { emptySelection, selectFaces, type Selection } from '../select/selection.ts';
 import { describeLost, foundAgain } from './element-places.ts';
 

@@ -2,7 +2,7 @@ import fc from 'fast-check';
 import { strFromU8 } from 'fflate';
 import { describe, expect, it } from 'vitest';
 import { assertValid } from '../mesh/assert-valid.ts';
-import { OperationRefused } from '../operations/operation.ts';
+import { OperationRefused } from '../operations/refusal.ts';
 import { emptySelection, selectEdges, selectFaces, selectVertices } from '../select/selection.ts';
 import { quadSphere } from '../shapes/start-shapes.ts';
 import { REMOVE_PART, type Entry } from './entry.ts';

@@ -1,5 +1,5 @@
 import { CageError } from '../mesh/cage.ts';
-import { InvalidParams, OperationRefused } from '../operations/operation.ts';
+import { InvalidParams, OperationRefused } from '../operations/refusal.ts';
 import { operationById } from '../operations/registry.ts';
 import { type Selection } from '../select/selection.ts';
 import { type Entry, type JobState, type Part, REMOVE_PART } from './entry.ts';

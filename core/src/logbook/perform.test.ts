@@ -1,6 +1,7 @@
 import { describe, expect, it } from 'vitest';
 import { assertValid } from '../mesh/assert-valid.ts';
-import { OperationRefused, type Refusal } from '../operations/operation.ts';
+import { type Refusal } from '../operations/operation.ts';
+import { OperationRefused } from '../operations/refusal.ts';
 import { emptySelection, selectFaces } from '../select/selection.ts';
 import { Logbook } from './logbook.ts';
 import { perform, plainParts, takenUp } from './perform.ts';

@@ -1,5 +1,6 @@
 import { Cage, type PlainCage } from '../mesh/cage.ts';
-import { OperationRefused, type Refusal } from '../operations/operation.ts';
+import { type Refusal } from '../operations/operation.ts';
+import { OperationRefused } from '../operations/refusal.ts';
 import { type Entry, type JobState, type Part } from './entry.ts';
 import { replay, type Replayed } from './replay.ts';
 

@@ -1,6 +1,6 @@
 import { type Cage } from '../mesh/cage.ts';
 import { type Operation, type Params } from '../operations/operation.ts';
-import { elementAt, isInFace, isOnEdge, isVertex, type PointedPlace } from '../operations/shape/places.ts';
+import { elementAt, isInFace, isOnEdge, isVertex, type PointedPlace } from '../operations/shared/places.ts';
 import { emptySelection, isEmpty, united, type Selection } from '../select/selection.ts';
 import { describeLost, elementPlaces, foundAgain, type ElementPlaces, type FoundAgain } from './element-places.ts';
 

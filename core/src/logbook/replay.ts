@@ -1,20 +1,9 @@
 import { Cage } from '../mesh/cage.ts';
-import { type PolygonMesh } from '../mesh/polygon-mesh.ts';
-import {
-  applyOperation,
-  applyPartsOperation,
-  applySurfaceOperation,
-  InvalidParams,
-  refuse,
-  refuseBadPositions,
-  validParams,
-  type NamedCage,
-  type Operation,
-  type Params,
-  type PartsOperation,
-  type Surroundings
-} from '../operations/operation.ts';
 import { isUnchanged } from '../mesh/difference.ts';
+import { type PolygonMesh } from '../mesh/polygon-mesh.ts';
+import { applyOperation, applyPartsOperation, applySurfaceOperation, refuseBadPositions, validParams } from '../operations/apply.ts';
+import { type NamedCage, type Operation, type Params, type PartsOperation, type Surroundings } from '../operations/operation.ts';
+import { InvalidParams, refuse } from '../operations/refusal.ts';
 import { operationById } from '../operations/registry.ts';
 import { emptySelection, type Selection } from '../select/selection.ts';
 import { describeLost, elementPlaces, fingerprint, foundAgain } from './element-places.ts';

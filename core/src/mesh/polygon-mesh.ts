@@ -108,3 +108,27 @@ export function boundsOf(positions: ArrayLike<number>): Bounds {
   if (positions.length === 0) return { min: [0, 0, 0], max: [0, 0, 0], diagonal: 0 };
   return { min, max, diagonal: Math.hypot(max[0] - min[0], max[1] - min[1], max[2] - min[2]) };
 }
+
+/** Twice the area vector of a face (Newell's normal); its length is twice the area of a flat face. */
+export function newellNormal(mesh: PolygonMesh, f: number, p: Float64Array): [number, number, number] {
+  let x = 0;
+  let y = 0;
+  let z = 0;
+  const start = mesh.faceStart[f];
+  const end = mesh.faceStart[f + 1];
+  const o = 3 * mesh.faceVertices[start];
+  for (let c = start + 1; c + 1 < end; c++) {
+    const a = 3 * mesh.faceVertices[c];
+    const b = 3 * mesh.faceVertices[c + 1];
+    const ux = p[a] - p[o];
+    const uy = p[a + 1] - p[o + 1];
+    const uz = p[a + 2] - p[o + 2];
+    const vx = p[b] - p[o];
+    const vy = p[b + 1] - p[o + 1];
+    const vz = p[b + 2] - p[o + 2];
+    x += uy * vz - uz * vy;
+    y += uz * vx - ux * vz;
+    z += ux * vy - uy * vx;
+  }
+  return [x, y, z];
+}

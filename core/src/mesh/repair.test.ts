@@ -5,7 +5,8 @@ import { box, listFaces, listPoints, quadSphere } from '../shapes/start-shapes.t
 import { assertValid } from './assert-valid.ts';
 import { Cage } from './cage.ts';
 import { faceCount, polygonMesh, vertexCount, type PolygonMesh } from './polygon-mesh.ts';
-import { describeRepair, repairPolygons } from './repair.ts';
+import { describeRepair } from './repair-report.ts';
+import { repairPolygons } from './repair.ts';
 import { enclosedVolume, islands } from './topology.ts';
 
 /** Repairs, and checks that a cage can hold the result. */

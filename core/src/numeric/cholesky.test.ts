@@ -1,7 +1,9 @@
 import fc from 'fast-check';
 import { describe, expect, it } from 'vitest';
-import { Cholesky, nestedDissection, NotPositiveDefinite, SymmetricBuilder } from './cholesky.ts';
+import { Cholesky, NotPositiveDefinite } from './cholesky.ts';
+import { nestedDissection } from './nested-dissection.ts';
 import { randomNumbers } from './random.ts';
+import { SymmetricBuilder } from './symmetric-matrix.ts';
 
 /** The matrix of a grid's springs with some long ones, tied to the ground. */
 function springs(n: number, seed: number) {

@@ -1,4 +1,6 @@
-import { Cholesky, nestedDissection, NotPositiveDefinite, SymmetricBuilder } from './cholesky.ts';
+import { Cholesky, NotPositiveDefinite } from './cholesky.ts';
+import { nestedDissection } from './nested-dissection.ts';
+import { SymmetricBuilder } from './symmetric-matrix.ts';
 import { type Triple } from './vectors.ts';
 
 /** Places of some points that fulfil wishes about weighted sums of points best, in the least squares; other points stay. */

@@ -8,7 +8,8 @@ import { assertValid } from '../mesh/assert-valid.ts';
 import { type Cage } from '../mesh/cage.ts';
 import { eulerCharacteristic } from '../mesh/topology.ts';
 import { emptySelection, type Selection } from '../select/selection.ts';
-import { OperationRefused, type CageOperation, type Params } from './operation.ts';
+import { type CageOperation, type Params } from './operation.ts';
+import { OperationRefused } from './refusal.ts';
 import { operations } from './registry.ts';
 
 /** Operations that cut, merge and move without opening, closing or doubling anything: the characteristic stays. */

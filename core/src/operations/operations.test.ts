@@ -9,19 +9,10 @@ import { shortestMoves } from '../refit/least-squares.ts';
 import { edgeLoop } from '../select/loops.ts';
 import { emptySelection, selectEdges, selectFaces, selectVertices, type Selection } from '../select/selection.ts';
 import { box, cylinder, plane, quadSphere, torus } from '../shapes/start-shapes.ts';
-import {
-  applyOperation,
-  benches,
-  fieldsOf,
-  LONG,
-  OperationRefused,
-  secondsFor,
-  tooMany,
-  validParams,
-  type CageOperation,
-  type Params,
-  type ShapeOperation
-} from './operation.ts';
+import { applyOperation, validParams } from './apply.ts';
+import { fieldsOf } from './card-fields.ts';
+import { benches, LONG, secondsFor, type CageOperation, type Params, type ShapeOperation } from './operation.ts';
+import { OperationRefused, tooMany } from './refusal.ts';
 import { operationById, operations, rackAt } from './registry.ts';
 
 /** One point that is its vertex. */

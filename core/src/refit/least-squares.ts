@@ -1,4 +1,6 @@
-import { Cholesky, nestedDissection, NotPositiveDefinite, SymmetricBuilder } from '../numeric/cholesky.ts';
+import { Cholesky, NotPositiveDefinite } from '../numeric/cholesky.ts';
+import { nestedDissection } from '../numeric/nested-dissection.ts';
+import { SymmetricBuilder } from '../numeric/symmetric-matrix.ts';
 import { type WeightRows } from '../subdivide/weight-rows.ts';
 
 /** A point of the surface that is wished elsewhere. */

@@ -6,7 +6,7 @@ import { borderLoops } from '../mesh/topology.ts';
 import { emptySelection, selectEdges, selectFaces, type Selection } from '../select/selection.ts';
 import { type Params } from '../operations/operation.ts';
 import { plane, quadSphere } from '../shapes/start-shapes.ts';
-import { keepSurface } from './keep-surface.ts';
+import { keepSurface } from './limit-kept.ts';
 
 const smooth = { scheme: 'catmull-clark', borderCorners: 'sharp' } as const;
 const moved = (before: Cage, after: Cage) => largestMove(changedSurface(before, after, smooth));

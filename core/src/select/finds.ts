@@ -1,7 +1,7 @@
 import { NONE, type Cage } from '../mesh/cage.ts';
 import { faceNormal } from '../mesh/normals.ts';
 import { dot } from '../numeric/vectors.ts';
-import { everyNthLoop } from './thin-out.ts';
+import { everyNthLoop } from './every-nth-loop.ts';
 import { findAll, facesOf, selectEdges, selectFaces, verticesOf, type Findable, type Selection } from './selection.ts';
 
 /** A way to pick by what elements are like; with a number where one is needed. */

@@ -1,14 +1,14 @@
 import { describe, expect, it } from 'vitest';
-import { applyOperation } from '../operations/operation.ts';
-import { duplicate } from '../operations/shape/duplicate.ts';
-import { type Params } from '../operations/operation.ts';
-import { thinOut } from '../operations/shape/thin-out.ts';
 import { assertValid } from '../mesh/assert-valid.ts';
 import { Cage } from '../mesh/cage.ts';
+import { applyOperation } from '../operations/apply.ts';
+import { type Params } from '../operations/operation.ts';
+import { duplicate } from '../operations/build/duplicate.ts';
+import { thinOut } from '../operations/flow/thin-out.ts';
 import { cylinder, plane, torus } from '../shapes/start-shapes.ts';
 import { pathBetween, shortestFacePath, shortestPath } from './paths.ts';
 import { converted, inverted, selectEdges, selectFaces, selectVertices } from './selection.ts';
-import { everyNthLoop, thinnedOut } from './thin-out.ts';
+import { everyNthLoop, thinnedOut } from './every-nth-loop.ts';
 
 describe('shortest paths', () => {
   const sheet = Cage.fromPolygons(plane(5, 5, 5, 5));

@@ -1,4 +1,4 @@
-import { numberEdges } from '../mesh/cage.ts';
+import { numberEdges } from '../mesh/number-edges.ts';
 import { faceCount, vertexCount, type PolygonMesh } from '../mesh/polygon-mesh.ts';
 
 /** Sharpness from which an edge or a vertex never softens. */

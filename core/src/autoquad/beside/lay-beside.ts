@@ -1,38 +1,23 @@
 import { scaledJacobian } from '../../check/quad-quality.ts';
-import { edgesBeyond } from '../../fill/bridge.ts';
-import { NONE, Cage, CageError } from '../../mesh/cage.ts';
-import { cageOfFaces } from '../../mesh/join-cages.ts';
-import { boundsOf, pickedPoints, uniformMesh, usedVertices, type Bounds, type PolygonMesh } from '../../mesh/polygon-mesh.ts';
+import { Cage, CageError } from '../../mesh/cage.ts';
 import { faceMiddle } from '../../mesh/normals.ts';
-import { replaceFaces } from '../../mesh/replace-faces.ts';
+import { type PolygonMesh } from '../../mesh/polygon-mesh.ts';
 import { triangulate } from '../../mesh/triangulate.ts';
-import { borderLoops, eulerCharacteristic, facesRound } from '../../mesh/topology.ts';
-import { length, mean, subtract, type Triple } from '../../numeric/vectors.ts';
+import { mean, type Triple } from '../../numeric/vectors.ts';
 import { triangleNormals } from '../../reference/reference.ts';
 import { surfacePoint, TriangleBvh } from '../../reference/triangle-bvh.ts';
-import { STAYS_SHARP } from '../../subdivide/level-topology.ts';
 import { onward, silent, type TaskReport } from '../../task/steps.ts';
 import { laidQuads, withBoxes } from '../auto-quads.ts';
-import { AutoQuadsError, FEWEST_QUADS, forShare, wantedSize, type AutoQuadsOptions, type Guide } from '../base/options.ts';
-import { BareSurface, splitNearOpen } from './bare-part.ts';
-import { closePoorQuads } from '../quads/close-poor.ts';
+import { AutoQuadsError, FEWEST_QUADS, forShare, wantedSize, type AutoQuadsOptions } from '../base/options.ts';
 import { featureLinesOf, withFeatures } from '../lines/features.ts';
-import { LimitFit } from '../fit/fit-limit.ts';
-import { fillLeft, fillPockets } from './fill-left.ts';
-import { apart, halvesOf, joinAlong, rimsOf, sharpestAt, type Joined, type OwnBorder, type VertexRim } from './join-along.ts';
-import { chunks } from '../base/quad-list.ts';
-import { settleQuads } from '../quads/settle-quads.ts';
+import { TWISTED } from '../quads/straighten-quads.ts';
 import { STRAIGHT } from '../search/lines-in-the-way.ts';
-import { straightenQuads, TWISTED } from '../quads/straighten-quads.ts';
-import { turnBack } from '../quads/turn-back.ts';
-import { after, piecesOf, type WorkingMesh } from '../base/working-mesh.ts';
-
-export interface LaidBeside {
-  cage: Cage;
-  /** the new faces */
-  faces: number[];
-  notes: string[];
-}
+import { BareSurface, splitNearOpen } from './bare-part.ts';
+import { reachOf, pickedPieces } from './bare-pieces.ts';
+import { fillLeft, fillPockets } from './fill-left.ts';
+import { apart, halvesOf, joinAlong, rimsOf, type Joined, type VertexRim } from './join-along.ts';
+import { ownBorderOf, contoursOf, seamGuides, lengthRound } from './seam-guides.ts';
+import { type LaidBeside, type Attempted, seamMended, turnedBack, shapeOf, type Job, settleSeam, fitted } from './seam.ts';
 
 /**
  * Widths of the row that joins, against the open edges' length, and whether the new quads are to have as many edges there as the
@@ -53,18 +38,6 @@ const LOST = 0.5;
 const FOLLOWED = 0.25;
 /** New edges that are so many times as long as open edges tell of quads that are folded over. */
 const FARTHEST = 6;
-/** Pieces of bare surface with less room than so many quads of the seam's size are left. */
-const LEAST_QUADS = 4;
-/** A seam's count is asked for all round the new quads where they would have as many within this share. */
-const NEAR_COUNT = 0.3;
-/** An edge lies on the surface's border where its middle is no farther off than this share of the open edges' length. */
-const ON_BORDER = 0.15;
-/** Beside the seam, where counts change, quads must be let be poorer than elsewhere to lie on the surface; less so where vertices run off then. */
-const POOR_BESIDE = [0.15, 0.5];
-/** They have run off where the longest edge is so many times as long. */
-const LONGER = 1.3;
-/** Rings of new quads beside the seam that are evened out with it. */
-const EVENED = 6;
 
 /**
  * Quads over what of a surface a cage leaves bare, joined to it all round: its faces and vertices stay as they are. The new
@@ -181,99 +154,9 @@ function isBetter(laid: Attempted, than: Attempted, edge: number): boolean {
   return k >= 0 && own[k] < theirs[k];
 }
 
-/** With the poorest new quad's scaled Jacobian, the longest new edge in mm, and how much is left open or odd: borders that are not the surface's own, and triangles. */
-type Attempted = LaidBeside & {
-  worst: number;
-  longest: number;
-  /** length of open edges over that of new ones, where these are the longer ones */
-  ofOpen: number;
-  borders: number;
-  triangles: number;
-  /** mm of sharp edges that no edges of quads follow */
-  lost: number;
-  /** whether counts along the seam were asked for */
-  pinned: boolean;
-  /** how far the quads' size is from the one asked for towards the open edges', 0 to 1 */
-  nearer: number;
-};
-
 const isFolded = ({ longest, ofOpen }: Attempted, edge: number): boolean => longest * ofOpen > FARTHEST * edge;
 
 const leftOver = ({ borders, triangles }: Attempted): number => borders + triangles;
-
-/** Closes poor quads beside the seam that no moving of vertices has mended, where that leaves better ones. */
-function seamMended(laid: Attempted, { tree, normals, kept }: Job): Attempted {
-  const { cage } = laid;
-  const { used, quads, positions } = listOf(cage, laid.faces);
-  const isOdd = (h: number) => cage.face[h] !== NONE && cage.faceSize(cage.face[h]) !== 4;
-  const stays = (v: number) => kept.hasVertex(v) || cage.isBorderVertex(v) || isCreased(cage, v) || cage.spokes(v).some(isOdd);
-  const list = { positions, quads, hold: Uint8Array.from(used, (v) => (stays(v) ? 2 : 0)) };
-  const own = Cage.fromPolygons(uniformMesh(positions, quads, 4));
-  const topology = { euler: eulerCharacteristic(own), borders: borderLoops(own).length };
-  const closed = closePoorQuads(list, { bvh: tree, normals, lines: {}, topology });
-  if (closed === list) return laid;
-  const key = (p: Float64Array, i: number) => p.subarray(3 * i, 3 * i + 3).join(' ');
-  const known = new Map(used.flatMap((v, i) => (list.hold[i] === 2 ? [[key(positions, i), v] as const] : [])));
-  const made = cage.clone();
-  const vertices = Array.from(closed.hold, (how, i) => {
-    const [x, y, z] = closed.positions.subarray(3 * i, 3 * i + 3);
-    return how === 2 ? known.get(key(closed.positions, i))! : made.addVertex(x, y, z);
-  });
-  const gone = laid.faces.filter((f) => cage.faceSize(f) === 4);
-  const like = gone[0];
-  const added = [...chunks(closed.quads)].map((q) => ({ corners: q.map((i) => vertices[i]), like }));
-  const faces = [...laid.faces.filter((f) => cage.faceSize(f) !== 4), ...replaceFaces(made, { gone, added })];
-  // with a kept quad beside it a new one must not share two sides
-  const folded = faces.some((f) => made.faceVertices(f).some((v) => !made.isBorderVertex(v) && made.valence(v) < 3));
-  return folded ? laid : { ...laid, cage: made, faces, ...shapeOf(made, faces) };
-}
-
-/** Turns new quads back that lie the wrong way round, beside the surface, where that is of any help. */
-function turnedBack(laid: Attempted, kept: Cage): Attempted {
-  const { used, quads, positions } = listOf(laid.cage, laid.faces);
-  const mesh = uniformMesh(positions, quads, 4);
-  turnBack(mesh, TWISTED, undefined, (i) => kept.hasVertex(used[i]));
-  const cage = laid.cage.clone();
-  used.forEach((v, i) => cage.positions.set(positions.subarray(3 * i, 3 * i + 3), 3 * v));
-  const shape = shapeOf(cage, laid.faces);
-  return shape.worst > laid.worst ? { ...laid, cage, ...shape } : laid;
-}
-
-/** The poorest scaled Jacobian of some faces, and their longest edge, mm. */
-function shapeOf(cage: Cage, faces: readonly number[]): { worst: number; longest: number } {
-  return {
-    worst: faces.reduce((least, f) => Math.min(least, scaledJacobian(cage, f)), 1),
-    longest: faces.reduce((most, f) => Math.max(most, ...cage.loopOf(cage.faceEdge[f]).map((h) => cage.edgeLength(h >> 1))), 0)
-  };
-}
-
-/** Quads among some faces of a cage, with the vertices they use. */
-function listOf(cage: Cage, faces: readonly number[]) {
-  const quads = faces.filter((f) => cage.hasFace(f) && cage.faceSize(f) === 4);
-  const { used, indices } = usedVertices(
-    quads.flatMap((f) => cage.faceVertices(f)),
-    cage.positions.length / 3
-  );
-  return { used, quads: indices, positions: pickedPoints(cage.positions, used) };
-}
-
-interface Job {
-  /** of the surface's triangles, and their normals */
-  tree: TriangleBvh;
-  normals: Float64Array;
-  bare: BareSurface;
-  kept: Cage;
-  isOwn: OwnBorder;
-  /** of the surface's sharp edges; none where there are none */
-  sharp?: TriangleBvh;
-  options: AutoQuadsOptions;
-  beside?: readonly Triple[];
-  /** mean length of the open edges, mm */
-  edge: number;
-  /** the surface, and half-edges on its sharp edges */
-  dense: WorkingMesh;
-  sharpEdges: readonly number[];
-}
 
 /** Lays quads that end some mm before the open edges, and joins them; what has no room for them is filled from its open edges. */
 function layWithGap(job: Job, gap: number, counted: boolean, nearer: number, report: TaskReport): Attempted {
@@ -370,131 +253,6 @@ function lostSharp({ cage, faces }: Joined, { dense, sharpEdges, edge }: Job): n
   };
   return sharpEdges.filter(isLost).reduce((sum, h) => sum + Math.sqrt(dense.edgeLength2(h)), 0);
 }
-
-function reachOf(places: readonly Triple[], by: number): Bounds {
-  const { min, max, diagonal } = boundsOf(places.flat());
-  return { min: min.map((x) => x - by) as Triple, max: max.map((x) => x + by) as Triple, diagonal };
-}
-
-/** The pieces of bare surface that are meant and large enough, as triangles whose feature edges are creases. */
-function pickedPieces(bare: WorkingMesh, gap: number, beside?: readonly Triple[]): { piece: PolygonMesh; area: number } {
-  const pieces = piecesOf(bare);
-  const areaOf = (triangles: readonly number[]) => triangles.reduce((sum, t) => sum + bare.area(t), 0);
-  let wanted = pieces.map((_, i) => i);
-  if (beside && bare.triangles > 0) {
-    const bvh = new TriangleBvh(bare.positions, bare.corner);
-    const pieceOf = new Int32Array(bare.triangles);
-    pieces.forEach((members, i) => members.forEach((t) => (pieceOf[t] = i)));
-    const found = surfacePoint();
-    const near = beside.flatMap((p) => {
-      bvh.closest(...p, found);
-      return Math.sqrt(found.distance2) < 2.5 * gap ? [pieceOf[found.triangle]] : [];
-    });
-    wanted = [...new Set(near)];
-  }
-  const chosen = wanted.filter((i) => areaOf(pieces[i]) > LEAST_QUADS * gap * gap).flatMap((i) => pieces[i]);
-  const { mesh, placeOf } = bare.alone(chosen);
-  const halves = chosen.flatMap((t) => [3 * t, 3 * t + 1, 3 * t + 2]);
-  const followed = halves.filter((h) => bare.feature[h] === 1 && bare.opposite[h] > h);
-  if (followed.length > 0) {
-    mesh.creaseEdges = Int32Array.from(followed.flatMap((h) => [bare.corner[h], bare.corner[after(h)]].map((v) => placeOf.get(v)!)));
-    mesh.creaseSharpness = new Float64Array(followed.length).fill(STAYS_SHARP);
-  }
-  return { piece: mesh, area: areaOf(chosen) };
-}
-
-/** Tells edges on the surface's own border from those where bare surface ends. */
-function ownBorderOf(border: TriangleBvh | undefined, gap: number): OwnBorder {
-  const found = surfacePoint();
-  return (cage, h) => {
-    if (!border) return false;
-    border.closest(...mean([cage.position(cage.origin[h]), cage.position(cage.target(h))]), found);
-    return found.distance2 < (ON_BORDER * gap) ** 2;
-  };
-}
-
-/** Closed borders of a piece that were cut along the cage's open edges. */
-function contoursOf(piece: PolygonMesh, isOwn: OwnBorder): Triple[][] {
-  const cage = Cage.fromPolygons(piece);
-  return borderLoops(cage)
-    .filter((halves) => !halves.some((h) => isOwn(cage, h)))
-    .map((halves) => halves.map((h) => cage.position(cage.origin[h])));
-}
-
-/** Closed guides along cut borders that ask for the counts of the open edges beside them, where those nearly come of themselves. */
-function seamGuides(contours: Triple[][], kept: Cage, gap: number, size: number): Guide[] {
-  const rims = borderLoops(kept).map((halves) => ({ halves, places: halves.map((h) => kept.position(kept.origin[h])) }));
-  return contours.flatMap((points): Guide[] => {
-    const rim = rims.reduce((best, other) => (apart(points, other.places) < apart(points, best.places) ? other : best));
-    const count = edgesBeyond(kept, { halves: rim.halves, closed: true });
-    if (apart(points, rim.places) > 3 * gap || Math.abs(lengthRound(points) / size / count - 1) > NEAR_COUNT) return [];
-    return [{ points, influence: 0, closed: true, count, silent: true }];
-  });
-}
-
-const lengthRound = (points: readonly Triple[]): number =>
-  points.reduce((sum, p, i) => sum + length(subtract(points[(i + 1) % points.length], p)), 0);
-
-/** Puts a vertex where two creases meet on sharp lines, halfway between the ends of these. @param to one of the ends */
-function evenAlong(cage: Cage, from: number, to: number, sharp: TriangleBvh | undefined): void {
-  const along = cage.spokes(from).filter((h) => cage.value('crease', h >> 1) > 0);
-  const next = along.map((h) => cage.target(h)).find((v) => v !== to);
-  if (along.length !== 2 || next === undefined || !sharp) return;
-  const { x, y, z } = sharp.closest(...mean([cage.position(to), cage.position(next)]), surfacePoint());
-  cage.positions.set([x, y, z], 3 * from);
-}
-
-/** Evens out the new quads beside the seam. Changes the cage. */
-function settleSeam({ cage, faces, seamed, links, keptVertices }: Joined, { tree, normals, sharp }: Job): void {
-  for (const { from, to } of links) evenAlong(cage, from, to, sharp);
-  const { used, quads, positions } = listOf(cage, faces);
-  const placeOf = new Map(used.map((v, i) => [v, i]));
-  // rings outward from the seam
-  let ring = [...seamed];
-  const near = new Set(ring);
-  for (let k = 0; k < EVENED; k++) {
-    ring = ring.flatMap((v) => cage.spokes(v).map((h) => cage.target(h))).filter((v) => !near.has(v) && placeOf.has(v));
-    for (const v of ring) near.add(v);
-  }
-  const hold = Uint8Array.from(used, (v) => (keptVertices.has(v) || cage.isBorderVertex(v) || isCreased(cage, v) || !near.has(v) ? 2 : 0));
-  const list = { positions, quads, hold };
-  settleQuads(list, tree, normals, {}, 30);
-  straightenQuads(list, tree, normals, {});
-  used.forEach((v, i) => {
-    if (!keptVertices.has(v)) cage.positions.set(list.positions.subarray(3 * i, 3 * i + 3), 3 * v);
-  });
-}
-
-/** Fits the new quads so that their smooth surface lies on what they were laid over, where that turns none over. */
-function fitted(laid: Attempted, job: Job): Attempted {
-  if ((job.options.lies ?? 'smooth') !== 'smooth') return laid;
-  for (const poor of POOR_BESIDE) {
-    const fit = fittedTo(laid, job, poor);
-    if (fit.worst > Math.min(laid.worst, STRAIGHT) && fit.longest < LONGER * laid.longest) return fit;
-  }
-  return laid;
-}
-
-/** @param poor shape of quads that must not get poorer */
-function fittedTo(laid: Attempted, { tree, normals, kept }: Job, poor: number): Attempted {
-  const cage = laid.cage.clone();
-  const isQuad = (f: number) => cage.faceSize(f) === 4;
-  // with the quads that stay beside them, as these take part in the smooth surface
-  const own = new Set(laid.faces.flatMap((f) => cage.faceVertices(f)));
-  const { cage: part, vertexOf } = cageOfFaces(cage, facesRound(cage, own, 1).filter(isQuad));
-  const inCage = new Map([...vertexOf].map(([v, w]) => [w, v]));
-  const mesh = part.toPolygons();
-  const vertices = Array.from(mesh.vertexIds, (w) => inCage.get(w)!);
-  const stays = (v: number, i: number) => kept.hasVertex(v) || part.isBorderVertex(mesh.vertexIds[i]) || isCreased(cage, v);
-  const fixed = Uint8Array.from(vertices, (v, i) => (stays(v, i) ? 1 : 0));
-  new LimitFit(mesh, tree, normals, {}, { fixed, poor }).run();
-  vertices.forEach((v, i) => {
-    if (fixed[i] === 0) cage.positions.set(mesh.positions.subarray(3 * i, 3 * i + 3), 3 * v);
-  });
-  return { ...laid, cage, ...shapeOf(cage, laid.faces) };
-}
-
-const isCreased = (cage: Cage, v: number): boolean => sharpestAt(cage, v) > 0;
 
 /** Middles of faces: where surface is to be covered again once they are taken out. */
 export const middlesOf = (cage: Cage, faces: readonly number[]): Triple[] => faces.map((f) => faceMiddle(cage, f));

@@ -1,6 +1,8 @@
-import { Cholesky, nestedDissection, NotPositiveDefinite, SymmetricBuilder } from '../../numeric/cholesky.ts';
-import { type CurvatureDirections, type Frames } from './curvature.ts';
+import { Cholesky, NotPositiveDefinite } from '../../numeric/cholesky.ts';
+import { nestedDissection } from '../../numeric/nested-dissection.ts';
+import { SymmetricBuilder } from '../../numeric/symmetric-matrix.ts';
 import { before, type WorkingMesh } from '../base/working-mesh.ts';
+import { type CurvatureDirections, type Frames } from './curvature.ts';
 
 const QUARTER = Math.PI / 2;
 /** Weight of curvature that is followed closely, against 1 for neighbours that are to agree. */

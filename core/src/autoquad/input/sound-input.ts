@@ -1,9 +1,10 @@
 import { boundsOf, pickedPoints, uniformMesh, type Bounds, type PolygonMesh } from '../../mesh/polygon-mesh.ts';
 import { triangulate } from '../../mesh/triangulate.ts';
+import { bordersOf, piecesOf } from '../base/mesh-pieces.ts';
 import { AutoQuadsError, wantedSize, type AutoQuadsOptions } from '../base/options.ts';
-import { sumOver } from './surface.ts';
+import { after, WorkingMesh } from '../base/working-mesh.ts';
 import { lengthOf } from '../lines/line-pieces.ts';
-import { after, bordersOf, piecesOf, WorkingMesh } from '../base/working-mesh.ts';
+import { sumOver } from './surface.ts';
 
 /** A surface that was looked through: triangles with neighbours, and its islands where there are several. */
 export interface Survey {

@@ -1,9 +1,10 @@
 import { type TriangleBvh } from '../../reference/triangle-bvh.ts';
+import { bordersOf } from '../base/mesh-pieces.ts';
 import { type AutoQuadsOptions, countOff, wantedSize, type SizeDab, type Guide } from '../base/options.ts';
-import { guideOnThisSide, onThisSide, sizeShare } from '../base/strokes.ts';
 import { type Topology, type FeatureLines } from '../base/quad-list.ts';
 import { type StepStore } from '../base/step-store.ts';
-import { bordersOf, WorkingMesh } from '../base/working-mesh.ts';
+import { guideOnThisSide, onThisSide, sizeShare } from '../base/strokes.ts';
+import { WorkingMesh } from '../base/working-mesh.ts';
 
 /** A surface that is laid, whole or on one side of its mirrors. */
 export interface LaidPart {

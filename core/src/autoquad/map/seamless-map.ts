@@ -1,29 +1,17 @@
-import { Cholesky, nestedDissection, NotPositiveDefinite, SymmetricBuilder } from '../../numeric/cholesky.ts';
-import { type Frames, halfCot } from '../field/curvature.ts';
+import { Cholesky, NotPositiveDefinite } from '../../numeric/cholesky.ts';
+import { nestedDissection } from '../../numeric/nested-dissection.ts';
+import { SymmetricBuilder } from '../../numeric/symmetric-matrix.ts';
+import { type WorkingMesh } from '../base/working-mesh.ts';
 import { LIMB, type Ring } from '../field/closed-rings.ts';
+import { type Frames, halfCot } from '../field/curvature.ts';
 import { type CutMesh } from '../field/cut-graph.ts';
 import { evenness } from './anisotropic-weights.ts';
-import { addTo, Eliminator, FlatForms, type Form } from './constraint-elimination.ts';
+import { type RoundingOptions, WholeRounding } from './integer-rounding.ts';
+import { type KeyedSum, MapConstraints, MapError } from './map-constraints.ts';
 import { GRID, mapAreas, offHalves } from './map-plane.ts';
-import { mod4 } from '../field/orientation-field.ts';
 import { type LineWay, type PoleWay } from './pole-ways.ts';
-import { type RoundingOptions, valueOfSum, WholeRounding, type WholeSum, type WholeWish } from './integer-rounding.ts';
 import { Untangler } from './untangle.ts';
-import { after, type WorkingMesh } from '../base/working-mesh.ts';
-
-/** Thrown where the map cannot be made; the message names what stands in the way. */
-export class MapError extends Error {}
-
-/** (u, v) turned by k quarter turns, as forms. */
-function turnedForms(u: Form, v: Form, k: number): [Form, Form] {
-  const minus = (f: Form): Form => addTo(new Map(), f, -1);
-  return [
-    [u, v],
-    [minus(v), u],
-    [minus(u), minus(v)],
-    [v, minus(u)]
-  ][mod4(k)] as [Form, Form];
-}
+import { valueOfSum, type WholeSum, type WholeWish } from './whole-sums.ts';
 
 /** A ring that closes before all others, with so many quads along it; 0 leaves that open. */
 export interface Pin {
@@ -37,12 +25,8 @@ export interface SizeWish extends RoundingOptions {
   size: number;
 }
 
-type KeyedSum = [key: string, sum: WholeSum];
-
 /** Those there are, each once. */
 const different = (sums: readonly (KeyedSum | undefined)[]) => new Map(sums.filter((keyed) => keyed !== undefined));
-
-const single = (k: number): Form => new Map([[k, 1]]);
 
 /**
  * A map of the cut mesh to the plane whose lines of whole numbers become the quads' edges (Bommes, Zimmer, Kobbelt 2009):
@@ -51,11 +35,6 @@ const single = (k: number): Form => new Map([[k, 1]]);
  * factor serves every quad size and every rounding; `aim` comes before `solve`, and `close` where rings are to close.
  */
 export class SeamlessMap {
-  /** forms of u and v by half-edge start copy, over the solver's unknowns; whole numbers are numbered last */
-  private formsU!: FlatForms;
-  private formsV!: FlatForms;
-  /** by how much they change along half-edges */
-  private edgeForms!: readonly [FlatForms, FlatForms];
   /** sums that come out as nothing where rings close */
   private ringSums: WholeSum[] = [];
   /** those of them round limbs and fingers */
@@ -69,13 +48,10 @@ export class SeamlessMap {
   private sides: WholeSum[] = [];
   /** whether the rounding knows of these */
   private asked = false;
-  private readonly solver: Eliminator;
-  /** by unknown before elimination its number, -1 where it is given by others */
-  private number!: Int32Array;
-  private pinSums: { across?: WholeSum; along?: WholeSum }[] = [];
-  private unknowns = 0;
+  private readonly constraints: MapConstraints;
+  private readonly unknowns: number;
+  private readonly whole: number;
   private untangler?: Untangler;
-  private whole = 0;
   private factor!: Cholesky;
   private reduced!: Float64Array;
   private rounding?: WholeRounding;
@@ -98,11 +74,14 @@ export class SeamlessMap {
     this.stiffness = new Float64Array(mesh.triangles).fill(1);
     this.sizeFactor = new Float64Array(mesh.triangles).fill(1);
     this.evenness = new Float64Array(2 * mesh.triangles).fill(1);
-    const poleCopies = new Set<number>();
-    for (let h = 0; h < 3 * mesh.triangles; h++) if (index[mesh.corner[h]] !== 0) poleCopies.add(cut.copy[h]);
-    // ordinary copies go first, then translations, then coordinates of poles
-    this.solver = new Eliminator((k) => (k >= this.translations ? 1 : poleCopies.has(k >> 1) ? 2 : 0));
-    this.setUpForms(poleCopies);
+    this.constraints = new MapConstraints(
+      mesh,
+      frames,
+      cut,
+      index,
+      pins.map(({ ring }) => ring)
+    );
+    ({ unknowns: this.unknowns, whole: this.whole } = this.constraints);
   }
 
   /**
@@ -123,21 +102,21 @@ export class SeamlessMap {
    */
   close(rings: readonly Ring[]): boolean {
     // rings side by side, between the same poles, ask for the same
-    const shifts = this.shiftsOf(rings);
-    const sums = shifts.map((s) => this.keyedSum(s?.across));
+    const shifts = this.constraints.shiftsOf(rings);
+    const sums = shifts.map((s) => this.constraints.keyedSum(s?.across));
     const across = different(sums);
     const before = this.ringsAsked;
     this.ringsAsked = [...across.keys()].join(';');
     this.ringSums = [...across.values()];
     this.limbSums = [...different(sums.filter((_, i) => (rings[i].length ?? Infinity) < LIMB)).values()];
-    this.lengths = [...different(shifts.map((s) => this.keyedSum(s?.along))).values()];
+    this.lengths = [...different(shifts.map((s) => this.constraints.keyedSum(s?.along))).values()];
     this.asked = false;
     return this.ringsAsked !== before;
   }
 
   /** Says which poles are not to fall together. */
   keepApart(ways: readonly PoleWay[]): void {
-    const sums = ways.map((way) => this.led(way).map((form) => this.wholeSum(form)));
+    const sums = ways.map((way) => this.constraints.led(way).map((form) => this.constraints.wholeSum(form)));
     this.apart = sums.filter((pair): pair is [WholeSum, WholeSum] => pair.every((sum) => sum !== undefined));
     this.asked = false;
   }
@@ -147,28 +126,10 @@ export class SeamlessMap {
     this.sides = ways.flatMap((way) => {
       const [alongU, alongV] = way.leads;
       const k = Math.abs(alongU) > Math.abs(alongV) ? 0 : 1;
-      const sum = this.wholeSum(this.led(way)[k]);
+      const sum = this.constraints.wholeSum(this.constraints.led(way)[k]);
       return sum ? [sum.map(([n, c]): [number, number] => [n, way.leads[k] < 0 ? -c : c])] : [];
     });
     this.asked = false;
-  }
-
-  /** By how much u and v change on a way, as they run at its beginning. */
-  private led({ edges, turns }: PoleWay): [Form, Form] {
-    const { cut } = this;
-    const [u, v]: [Form, Form] = [new Map(), new Map()];
-    edges.forEach((h, i) => {
-      const [from, to] = [cut.copy[h], cut.copy[after(h)]];
-      for (const [copy, sign] of [
-        [to, 1],
-        [from, -1]
-      ]) {
-        const [ownU, ownV] = this.turn(copy, -turns[i]);
-        addTo(u, ownU, sign);
-        addTo(v, ownV, sign);
-      }
-    });
-    return [u, v];
   }
 
   /** How many poles it has. */
@@ -181,159 +142,12 @@ export class SeamlessMap {
     return this.whole;
   }
 
-  /** u and v unknowns of copy c are 2c and 2c + 1, those of chain i's translation come after: the first of these. */
-  private get translations(): number {
-    return 2 * this.cut.copies;
-  }
-
-  private setUpForms(poleCopies: ReadonlySet<number>): void {
-    const { solver } = this;
-    this.joinCuts();
-    const wholeForms = this.holdFeatures();
-    for (const c of poleCopies) wholeForms.push(single(2 * c), single(2 * c + 1));
-    const pinned = this.shiftsOf(this.pins.map(({ ring }) => ring));
-    // whole numbers that are found one after the other would hardly ever come out so: what is asked for is made so beforehand
-    for (const shift of pinned) if (shift) solver.require(shift.across);
-    this.numberUnknowns(wholeForms);
-    this.pinSums = pinned.map((s) => ({ across: this.wholeSum(s?.across), along: this.wholeSum(s?.along) }));
-  }
-
-  /** A form as a sum of whole unknowns; nothing where it has others, or none. */
-  private wholeSum(form: Form | undefined): WholeSum | undefined {
-    const open = form && [...this.solver.expand(form)].map(([k, c]): [number, number] => [this.number[k] - this.unknowns + this.whole, c]);
-    return open && open.length > 0 && open.every(([k]) => k >= 0) ? open : undefined;
-  }
-
-  /** Both sides of a cut: right = left turned by the jump, plus the chain's translation. */
-  private joinCuts(): void {
-    const { mesh, cut, solver, translations } = this;
-    cut.chains.forEach((chain, i) => {
-      let lastPair = '';
-      for (const h of chain) {
-        const g = mesh.opposite[h];
-        const pairs = [
-          [cut.copy[h], cut.copy[after(g)]],
-          [cut.copy[after(h)], cut.copy[g]]
-        ];
-        for (const [left, right] of pairs) {
-          const pair = `${left} ${right}`;
-          if (pair === lastPair) continue;
-          lastPair = pair;
-          const [u, v] = this.turn(left, cut.jump[h]);
-          const ok =
-            solver.require(addTo(addTo(addTo(new Map(), u, 1), single(translations + 2 * i), 1), single(2 * right), -1)) &&
-            solver.require(addTo(addTo(addTo(new Map(), v, 1), single(translations + 2 * i + 1), 1), single(2 * right + 1), -1));
-          if (!ok) throw new MapError('The translations along the cut contradict each other.');
-        }
-      }
-    });
-  }
-
-  /**
-   * Coordinates of a copy seen from across a half-edge with a jump: arm k here continues as arm k - jump, so the same
-   * vector has its angle against arm 0 changed by -jump quarter turns.
-   */
-  private turn(copy: number, jump: number): [Form, Form] {
-    return turnedForms(single(2 * copy), single(2 * copy + 1), -jump);
-  }
-
-  /** By ring the translation after a way round, along it and across it; none where the way turns. */
-  private shiftsOf(rings: readonly Ring[]): ({ along: Form; across: Form } | undefined)[] {
-    const { mesh, cut, translations } = this;
-    const chainOf = new Map<number, number>();
-    cut.chains.forEach((chain, i) => {
-      for (const h of chain) chainOf.set(h, i);
-    });
-    return rings.map(({ crossed, arm }) => {
-      let [u, v, turned]: [Form, Form, number] = [new Map(), new Map(), 0];
-      for (const h of crossed) {
-        if (!cut.cut[h]) continue;
-        const left = chainOf.get(h);
-        const i = left ?? chainOf.get(mesh.opposite[h])!;
-        const [shiftU, shiftV] = [single(translations + 2 * i), single(translations + 2 * i + 1)];
-        if (left !== undefined) {
-          [u, v] = turnedForms(u, v, -cut.jump[h]);
-          addTo(u, shiftU, 1);
-          addTo(v, shiftV, 1);
-          turned -= cut.jump[h];
-        } else {
-          const jump = cut.jump[mesh.opposite[h]];
-          [u, v] = turnedForms(addTo(u, shiftU, -1), addTo(v, shiftV, -1), jump);
-          turned += jump;
-        }
-      }
-      if (mod4(turned) !== 0) return undefined;
-      return arm % 2 === 0 ? { along: u, across: v } : { along: v, across: u };
-    });
-  }
-
-  /** Along a feature edge one coordinate stays, and is whole. @returns forms that must be whole */
-  private holdFeatures(): Form[] {
-    const { mesh, cut, frames, solver } = this;
-    const wholeForms: Form[] = [];
-    for (let h = 0; h < 3 * mesh.triangles; h++) {
-      if (!mesh.feature[h] || mesh.opposite[h] > h) continue;
-      const t = Math.floor(h / 3);
-      const along = Math.round((frames.angle[h] - cut.theta[t]) / (Math.PI / 2));
-      const kept = mod4(along) % 2 === 0 ? 1 : 0;
-      const a = 2 * cut.copy[h] + kept;
-      const b = 2 * cut.copy[after(h)] + kept;
-      solver.require(addTo(single(a), single(b), -1));
-      wholeForms.push(single(a), single(b));
-    }
-    return wholeForms;
-  }
-
-  private numberUnknowns(wholeForms: Form[]): void {
-    const { cut, solver, translations } = this;
-    const isWhole = new Set<number>();
-    for (const form of wholeForms) for (const k of solver.expand(form).keys()) isWhole.add(k);
-    const total = translations + 2 * cut.chains.length;
-    for (let k = translations; k < total; k++) if (!solver.isGiven(k)) isWhole.add(k);
-    const number = new Int32Array(total).fill(-1);
-    let count = 0;
-    for (let k = 0; k < total; k++) if (!solver.isGiven(k) && !isWhole.has(k)) number[k] = count++;
-    this.whole = 0;
-    for (let k = 0; k < total; k++)
-      if (!solver.isGiven(k) && isWhole.has(k)) {
-        number[k] = count++;
-        this.whole++;
-      }
-    this.unknowns = count;
-    const flat = (first: number) =>
-      new FlatForms(
-        Array.from({ length: cut.copies }, (_, c) => {
-          const form = solver.expand(single(2 * c + first));
-          return new Map([...form].map(([k, coefficient]) => [number[k], coefficient]));
-        })
-      );
-    this.formsU = flat(0);
-    this.formsV = flat(1);
-    this.edgeForms = this.formsOfEdges();
-    this.number = number;
-  }
-
   /** u and v of an edge as the crosses of its triangle mean it, for quads of size 1. */
   private meant(h: number): [number, number] {
     const t = Math.floor(h / 3);
     const length = Math.sqrt(this.mesh.edgeLength2(h)) / this.sizeFactor[t];
     const angle = this.frames.angle[h] - this.cut.theta[t];
     return [(length * Math.cos(angle)) / (this.narrow?.[2 * t] ?? 1), (length * Math.sin(angle)) / (this.narrow?.[2 * t + 1] ?? 1)];
-  }
-
-  /** By how much u and v change along half-edges. */
-  private formsOfEdges(): [FlatForms, FlatForms] {
-    const { cut, mesh } = this;
-    const led = (forms: FlatForms) =>
-      new FlatForms(
-        Array.from({ length: 3 * mesh.triangles }, (_, h) => {
-          const form: Form = new Map();
-          forms.collect(cut.copy[after(h)], 1, form);
-          forms.collect(cut.copy[h], -1, form);
-          return form;
-        })
-      );
-    return [led(this.formsU), led(this.formsV)];
   }
 
   /**
@@ -353,7 +167,8 @@ export class SeamlessMap {
 
   /** The factor, which does not depend on sizes. */
   private factorise(): void {
-    const { mesh, unknowns, whole, edgeForms } = this;
+    const { mesh, unknowns, whole } = this;
+    const { edgeForms } = this.constraints;
     const firstWhole = unknowns - whole;
     const dense = new Float64Array(whole * whole);
     const builder = new SymmetricBuilder(unknowns, 40 * mesh.triangles);
@@ -392,21 +207,12 @@ export class SeamlessMap {
     this.factorise();
   }
 
-  /** A form as a sum of whole unknowns, and a text that is the same whichever way it runs. */
-  private keyedSum(form: Form | undefined): KeyedSum | undefined {
-    const sum = this.wholeSum(form);
-    if (!sum) return undefined;
-    const sorted = [...sum].sort((a, b) => a[0] - b[0]);
-    const sign = sorted[0][1] < 0 ? -1 : 1;
-    return [sorted.map(([k, c]) => `${k}:${sign * c}`).join(' '), sorted];
-  }
-
   /** The right-hand side for quads of size 1, through the factor. */
   private reduce(): void {
     const right = new Float64Array(this.unknowns);
     const wanted = Array.from({ length: 3 * this.mesh.triangles }, (_, h) => this.meant(h));
     this.eachTerm((h, k, weight) => {
-      const { start, unknown, coefficient } = this.edgeForms[k];
+      const { start, unknown, coefficient } = this.constraints.edgeForms[k];
       for (let i = start[h]; i < start[h + 1]; i++) right[unknown[i]] += weight * coefficient[i] * wanted[h][k];
     });
     this.reduced = this.factor.forward(right);
@@ -440,7 +246,7 @@ export class SeamlessMap {
 
   /** Pins close, and have their counts, before anything else is rounded. */
   private sizedSums(): WholeWish[] {
-    return this.pinSums.flatMap(({ across, along }, i) => {
+    return this.constraints.pinSums.flatMap(({ across, along }, i) => {
       const { count } = this.pins[i];
       return [...(across ? [{ sum: across, size: 0 }] : []), ...(along && count > 0 ? [{ sum: along, size: count }] : [])];
     });
@@ -460,7 +266,7 @@ export class SeamlessMap {
   /** Quads along each pin in a solution; nothing where its way turns, or does not close. */
   pinCounts(x: Float64Array): (number | undefined)[] {
     const wholes = this.wholesOf(x);
-    return this.pinSums.map(({ across, along }) =>
+    return this.constraints.pinSums.map(({ across, along }) =>
       along && (!across || valueOfSum(across, wholes) === 0) ? Math.abs(valueOfSum(along, wholes)) : undefined
     );
   }
@@ -468,7 +274,7 @@ export class SeamlessMap {
   /** u and v by half-edge start: multiples of GRID, exact across cuts. */
   coordinates(x: Float64Array): Float64Array {
     const { mesh, cut } = this;
-    const [copyU, copyV] = [this.formsU.values(x), this.formsV.values(x)];
+    const [copyU, copyV] = [this.constraints.formsU.values(x), this.constraints.formsV.values(x)];
     const uv = new Float64Array(6 * mesh.triangles);
     for (let h = 0; h < 3 * mesh.triangles; h++) {
       uv[2 * h] = copyU[cut.copy[h]];
@@ -483,7 +289,7 @@ export class SeamlessMap {
    */
   tally(x: Float64Array): { area: number; folded: number; spread: number } {
     const { mesh, cut } = this;
-    const [u, v] = [this.formsU.values(x), this.formsV.values(x)];
+    const [u, v] = [this.constraints.formsU.values(x), this.constraints.formsV.values(x)];
     const extent = (of: Float64Array, a: number, b: number, c: number) => Math.max(of[a], of[b], of[c]) - Math.min(of[a], of[b], of[c]);
     let [area, folded, spread] = [0, 0, 0];
     for (let t = 0; t < mesh.triangles; t++) {
@@ -506,7 +312,7 @@ export class SeamlessMap {
       if (area <= 0) folded.add(t);
     });
     if (folded.size === 0) return;
-    this.untangler ??= new Untangler(this.mesh, this.cut, this.index, [this.formsU, this.formsV], this.unknowns - this.whole);
+    this.untangler ??= new Untangler(this.mesh, this.cut, this.index, [this.constraints.formsU, this.constraints.formsV], this.unknowns - this.whole);
     this.untangler.run(x, folded, (h) => {
       const [u, v] = this.meant(h);
       return [u / size, v / size];

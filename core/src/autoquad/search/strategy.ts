@@ -1,18 +1,19 @@
 import { type PolygonMesh } from '../../mesh/polygon-mesh.ts';
-import { type Triple } from '../../numeric/vectors.ts';
 import { quadJacobians, worstJacobian } from '../../numeric/quad-shape.ts';
+import { type Triple } from '../../numeric/vectors.ts';
 import { type TaskReport } from '../../task/steps.ts';
 import { pullOf } from '../base/options.ts';
 import { type QuadList } from '../base/quad-list.ts';
 import { type Closeness } from '../fit/deviation.ts';
 import { reachTips } from '../fit/reach-tips.ts';
+import { type Surface } from '../input/surface.ts';
 import { closePoorQuads } from '../quads/close-poor.ts';
-import { quadsFromTriangles } from './from-triangles.ts';
 import { withLineGapsClosed } from '../quads/line-gaps.ts';
 import { settleQuads } from '../quads/settle-quads.ts';
 import { straightenQuads, TWISTED, untwistQuads } from '../quads/straighten-quads.ts';
 import { Attempt, type Candidate } from './attempt.ts';
-import { type Surface } from '../input/surface.ts';
+import { DirectionSteps } from './directions.ts';
+import { quadsFromTriangles } from './from-triangles.ts';
 
 /** Where the poorest quad has a lower scaled Jacobian, other roundings of the same way are tried, which costs little. */
 export const WELL_SHAPED = 0.5;
@@ -77,7 +78,7 @@ export function layOver(surface: Surface, report: TaskReport, finishing: Finishi
   for (const [fineness, strength, cancelWithin, beside] of ways) {
     // without anything cancelled it would come to the same
     if (fineness === 1 && cancelWithin === 0 && cancel > 0 && cancelled === 0) continue;
-    const attempt = new Attempt(surface, fineness, strength, cancelWithin, beside, report);
+    const attempt = new Attempt(surface, new DirectionSteps(surface, fineness, strength, cancelWithin, report), beside, report);
     const found = attempt.run();
     cancelled += attempt.cancelled;
     if (found.length === 0) failure = { failure: attempt.failure, folded: attempt.folded };

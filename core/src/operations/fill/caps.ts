@@ -1,12 +1,13 @@
 import Joi from 'joi';
-import { type Cage } from '../../mesh/cage.ts';
 import { fillHole, MOST_CAP_EDGES, MOST_GRID_EDGES, type FillMethod, type FillSettings } from '../../fill/fill-hole.ts';
 import { describeHole, holeThrough } from '../../fill/hole.ts';
 import { fillRing, type Gap } from '../../fill/nested.ts';
+import { type Cage } from '../../mesh/cage.ts';
 import { selectFaces, verticesOf, type Selection } from '../../select/selection.ts';
-import { keepSurfaceField } from '../keep-surface.ts';
-import { refuse, type CageOperation, type Params, type Refusal } from '../operation.ts';
-import { counted } from '../words.ts';
+import { keepSurfaceField } from '../shared/keep-surface.ts';
+import { type CageOperation, type Params, type Refusal } from '../operation.ts';
+import { refuse } from '../refusal.ts';
+import { counted } from '../shared/words.ts';
 import { bordersOf, edgesOfHoles, pickedByBorder, unfit } from './borders-meant.ts';
 import { madeEven, oddProposals, oddWays, type OddWay } from './odd-borders.ts';
 

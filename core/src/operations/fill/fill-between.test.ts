@@ -7,7 +7,8 @@ import { joinCages } from '../../mesh/join-cages.ts';
 import { borderLoops, eulerCharacteristic } from '../../mesh/topology.ts';
 import { selectEdges, selectFaces } from '../../select/selection.ts';
 import { plane, quadSphere } from '../../shapes/start-shapes.ts';
-import { applyOperation, type CageOperation } from '../operation.ts';
+import { applyOperation } from '../apply.ts';
+import { type CageOperation } from '../operation.ts';
 import { operationById } from '../registry.ts';
 
 const moved = (cage: Cage, by: { x?: number; z?: number }) => run('move', cage, selectFaces(cage.faces()), by).cage;

@@ -4,9 +4,10 @@ import { type Cage } from '../../mesh/cage.ts';
 import { length, subtract } from '../../numeric/vectors.ts';
 import { Reference } from '../../reference/reference.ts';
 import { selectEdges, selectFaces, type Selection } from '../../select/selection.ts';
-import { keepSurfaceField } from '../keep-surface.ts';
-import { refuse, type CageOperation } from '../operation.ts';
-import { counted } from '../words.ts';
+import { keepSurfaceField } from '../shared/keep-surface.ts';
+import { type CageOperation } from '../operation.ts';
+import { refuse } from '../refusal.ts';
+import { counted } from '../shared/words.ts';
 import { chainsPicked, holesMeant } from './borders-meant.ts';
 
 /**

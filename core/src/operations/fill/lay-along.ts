@@ -1,11 +1,12 @@
 import Joi from 'joi';
-import { layAlong, type LaidAlong } from '../../fill/lay-along.ts';
+import { layAlong, type LaidAlong } from '../../fill/rows-along.ts';
 import { NONE, type Cage } from '../../mesh/cage.ts';
 import { mean, type Triple } from '../../numeric/vectors.ts';
 import { Reference } from '../../reference/reference.ts';
 import { selectEdges, selectFaces, type Selection } from '../../select/selection.ts';
-import { refuse, type CageOperation, type Grip, type Params, type Refusal } from '../operation.ts';
-import { counted } from '../words.ts';
+import { type CageOperation, type Grip, type Params, type Refusal } from '../operation.ts';
+import { refuse } from '../refusal.ts';
+import { counted } from '../shared/words.ts';
 
 interface LayParams {
   quads: number;

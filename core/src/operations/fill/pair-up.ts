@@ -2,9 +2,11 @@ import { holeThrough } from '../../fill/hole.ts';
 import { type Cage } from '../../mesh/cage.ts';
 import { ringThrough } from '../../select/loops.ts';
 import { selectEdges, selectVertices } from '../../select/selection.ts';
-import { applyOperation, refuse, unlessRefused, type Refusal } from '../operation.ts';
-import { addLoop } from '../shape/add-loop.ts';
-import { edgesIn, type VertexLine } from '../shape/chains.ts';
+import { applyOperation } from '../apply.ts';
+import { type Refusal } from '../operation.ts';
+import { refuse, unlessRefused } from '../refusal.ts';
+import { addLoop } from '../flow/add-loop.ts';
+import { edgesIn, type VertexLine } from '../shared/chains.ts';
 
 /** The count an edge of a rim is pinned to; 0 where none is. */
 export function pinOf(cage: Cage, { vertices }: VertexLine): number {

@@ -2,7 +2,7 @@ import Joi from 'joi';
 import { type Cage } from '../../mesh/cage.ts';
 import { selectEdges, type Selection } from '../../select/selection.ts';
 import { type CageOperation } from '../operation.ts';
-import { orientedChains } from '../shape/chains.ts';
+import { orientedChains } from '../shared/chains.ts';
 import { holesMeant } from './borders-meant.ts';
 
 /** The picked edges as chains; where none is picked, the borders that are meant. */

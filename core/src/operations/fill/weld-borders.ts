@@ -4,9 +4,10 @@ import { splitEdge } from '../../mesh/euler-operators.ts';
 import { PointGrid } from '../../numeric/point-grid.ts';
 import { closestOnSegment, length, mean, subtract, type Triple } from '../../numeric/vectors.ts';
 import { selectVertices, verticesOf, type Selection } from '../../select/selection.ts';
-import { refuse, type CageOperation } from '../operation.ts';
-import { mergeVertices } from '../shape/merge-vertices.ts';
-import { counted } from '../words.ts';
+import { type CageOperation } from '../operation.ts';
+import { refuse } from '../refusal.ts';
+import { mergeVertices } from '../shared/merge-vertices.ts';
+import { counted } from '../shared/words.ts';
 
 /** Border vertices that are picked, or all where nothing is. */
 function borderVertices(cage: Cage, selection: Selection): number[] {

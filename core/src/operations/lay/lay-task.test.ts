@@ -5,7 +5,7 @@ import { Cage } from '../../mesh/cage.ts';
 import { replaceFaces } from '../../mesh/replace-faces.ts';
 import { denseSphere } from '../../shapes/sample-surfaces.ts';
 import { encodeMesh, MeshBodyError } from '../../task/mesh-body.ts';
-import { InvalidParams } from '../operation.ts';
+import { InvalidParams } from '../refusal.ts';
 import { decodeLaid, decodeLayTask, decodeTold, encodeLaid, encodeLayTask, encodeTold, lay, type KeptQuads, type LaidLine } from './lay-task.ts';
 
 const surface = denseSphere(25);

@@ -2,15 +2,17 @@ import { strFromU8, strToU8 } from 'fflate';
 import Joi from 'joi';
 import { autoQuads, type AutoQuadsResult } from '../../autoquad/auto-quads.ts';
 import { type AutoQuadsOptions } from '../../autoquad/base/options.ts';
-import { layBeside } from '../../autoquad/beside/lay-beside.ts';
 import { StepStore } from '../../autoquad/base/step-store.ts';
-import { Cage, numberEdges } from '../../mesh/cage.ts';
+import { layBeside } from '../../autoquad/beside/lay-beside.ts';
+import { Cage } from '../../mesh/cage.ts';
+import { numberEdges } from '../../mesh/number-edges.ts';
 import { type PolygonMesh } from '../../mesh/polygon-mesh.ts';
 import { type Triple } from '../../numeric/vectors.ts';
 import { decodeMesh, encodeMesh, MeshBodyError } from '../../task/mesh-body.ts';
 import { type Shown, silent, type TaskReport } from '../../task/steps.ts';
-import { type Params, validParams } from '../operation.ts';
-import { autoQuadsOperation, autoQuadsOptions } from './auto-quads.ts';
+import { validParams } from '../apply.ts';
+import { type Params } from '../operation.ts';
+import { autoQuadsOperation, autoQuadsOptions } from './lay-quads.ts';
 
 /** Quads that stay while others are laid beside them. */
 export interface KeptQuads {

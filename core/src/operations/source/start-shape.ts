@@ -1,7 +1,8 @@
 import Joi from 'joi';
 import { type PolygonMesh } from '../../mesh/polygon-mesh.ts';
 import { box, cylinder, plane, quadSphere, singleVertex, torus } from '../../shapes/start-shapes.ts';
-import { LONG, refuseTooMany, type Params, type ShapeOperation } from '../operation.ts';
+import { LONG, type Params, type ShapeOperation } from '../operation.ts';
+import { refuseTooMany } from '../refusal.ts';
 
 /** From 200,000 faces on it runs in the background. */
 const SECONDS_A_FACE = LONG / 200_000;

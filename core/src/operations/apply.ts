@@ -1,0 +1,130 @@
+import { type Cage, CageError } from '../mesh/cage.ts';
+import { NotPositiveDefinite } from '../numeric/cholesky.ts';
+import { type Selection } from '../select/selection.ts';
+import { type SurfaceSettings } from '../subdivide/level-plan.ts';
+import { withSurfaceKept } from './shared/keep-surface.ts';
+import {
+  type Surroundings,
+  type Operation,
+  type Params,
+  type CageOperation,
+  type CageResult,
+  type SurfaceOperation,
+  type NamedCage,
+  type PartsOperation,
+  type Refusal,
+  type PartsResult
+} from './operation.ts';
+import { InvalidParams, OperationRefused, refuseTooMany } from './refusal.ts';
+
+const PLAIN: Surroundings = { surface: { scheme: 'catmull-clark', borderCorners: 'sharp' } };
+
+/** Parameters checked against the schema, defaults filled in. @throws InvalidParams */
+export function validParams(operation: Operation, params: Params): Params {
+  const { value, error } = operation.params.validate(params, { abortEarly: true, convert: true });
+  if (error) throw new InvalidParams(`${operation.name}: ${error.details[0].message}.`);
+  return value as Params;
+}
+
+/** Coordinates beyond this many mm are no part of a shape any more. */
+const FARTHEST = 1e9;
+
+/**
+ * Checks the outcome of an operation once, where it ends.
+ * @param length how many of the numbers count; slots behind them are free
+ * @throws OperationRefused naming the operation where a coordinate is no number, or beyond 1e9 mm
+ */
+export function refuseBadPositions(name: string, positions: ArrayLike<number>, length = positions.length): void {
+  for (let i = 0; i < length; i++)
+    if (!(Math.abs(positions[i]) <= FARTHEST))
+      throw new OperationRefused({
+        found: `${name}: the result has a vertex at ${Number.isNaN(positions[i]) ? 'a place that is no number' : 'over a million km'}.`,
+        instead: 'Try other numbers, or repair what has no area or no length there.'
+      });
+}
+
+/** Checks, then runs. @throws InvalidParams, OperationRefused */
+export function applyOperation(operation: CageOperation, cage: Cage, selection: Selection, params: Params, around: Surroundings = PLAIN): CageResult {
+  const valid = validParams(operation, params);
+  const refusal = operation.check(cage, selection, valid, around);
+  if (refusal) throw new OperationRefused(refusal);
+  return refusingCageErrors(() => {
+    const made = operation.run(cage, selection, valid, around);
+    const result = operation.keepsSurface && valid.keepSurface ? withSurfaceKept(cage, made, around.surface, operation.keepsSurface) : made;
+    refuseBadCage(operation.name, result.cage);
+    if (result.cage.faceCount > cage.faceCount) refuseTooMany('The result', result.cage.faceCount, 'Take smaller numbers, or fewer faces.');
+    return result;
+  });
+}
+
+/** Checks, then gives a part's new settings. @throws InvalidParams, OperationRefused */
+export function applySurfaceOperation(
+  operation: SurfaceOperation,
+  cage: Cage,
+  surface: SurfaceSettings,
+  params: Params
+): { surface: SurfaceSettings; notes: string[] } {
+  const valid = validParams(operation, params);
+  const refusal = operation.check(cage, valid);
+  if (refusal) throw new OperationRefused(refusal);
+  return operation.run(cage, surface, valid);
+}
+
+/** The part that `with` names; with no name given, the first of the others. */
+const otherPart = (others: readonly NamedCage[], params: Params): NamedCage | undefined =>
+  params.with ? others.find(({ id }) => id === params.with) : others[0];
+
+/** Checks an operation on parts, with its parameters as they are. */
+export function checkPartsOperation(
+  operation: PartsOperation,
+  active: NamedCage,
+  others: readonly NamedCage[],
+  selection: Selection,
+  params: Params
+): Refusal | undefined {
+  return operation.check(active, otherPart(others, params), selection, params);
+}
+
+/** Checks, then runs an operation on parts. @throws InvalidParams, OperationRefused */
+export function applyPartsOperation(
+  operation: PartsOperation,
+  active: NamedCage,
+  others: readonly NamedCage[],
+  selection: Selection,
+  params: Params
+): PartsResult {
+  const valid = validParams(operation, params);
+  const refusal = checkPartsOperation(operation, active, others, selection, valid);
+  if (refusal) throw new OperationRefused(refusal);
+  return refusingCageErrors(() => {
+    const result = operation.run(active, otherPart(others, valid), selection, valid);
+    for (const { cage } of [result, ...result.made]) refuseBadCage(operation.name, cage);
+    return result;
+  });
+}
+
+/** Free slots of vertices may hold anything: only where a number is off are they told apart. */
+function refuseBadCage(name: string, cage: Cage): void {
+  try {
+    refuseBadPositions(name, cage.positions, 3 * cage.vertexSlots);
+  } catch {
+    refuseBadPositions(name, cage.toPolygons().positions);
+  }
+}
+
+/** Whether a solve found its matrix singular, or so near to it that nothing can be told. */
+const isUnsolvable = (error: unknown): boolean => error instanceof NotPositiveDefinite || (error instanceof Error && /singular/i.test(error.message));
+
+function refusingCageErrors<T>(work: () => T): T {
+  try {
+    return work();
+  } catch (error) {
+    if (error instanceof CageError) throw new OperationRefused({ found: error.message });
+    if (isUnsolvable(error))
+      throw new OperationRefused({
+        found: 'The equations of this fit have no single solution: vertices coincide there, or lie on one line.',
+        instead: 'Weld near vertices first, or pick a larger area.'
+      });
+    throw error;
+  }
+}
