@@ -5,11 +5,17 @@ import svelteConfig from './app/svelte.config.js';
 /** The core runs in Node, in a worker and on the server: nothing of the page may be used in it. */
 const pageGlobals = ['window', 'document', 'navigator', 'localStorage', 'fetch', 'HTMLElement', 'requestAnimationFrame'];
 
+/** What is outside the core takes of it what `core/src/index.ts` names, and nothing past it. */
+const pastTheBoundary = {
+  group: ['@ulvrin/core/*', '**/src/*', '**/src/**', '!**/src/index.ts', '!**/src', '!**/src/lib/**'],
+  message: 'Take it from @ulvrin/core (core/src/index.ts); name it there if it is missing.'
+};
+
 export default tseslint.config(
   {
     ignores: [
       '**/node_modules/',
-      '**/build/',
+      'app/build/',
       '**/dist/',
       '**/.svelte-kit/',
       'app/static/',
@@ -51,5 +57,9 @@ export default tseslint.config(
         }
       ]
     }
+  },
+  {
+    files: ['app/**/*.ts', 'app/**/*.svelte', 'core/cli/**/*.ts', 'scripts/**/*.ts'],
+    rules: { 'no-restricted-imports': ['error', { patterns: [pastTheBoundary] }] }
   }
 );

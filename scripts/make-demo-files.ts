@@ -1,9 +1,6 @@
 import { mkdirSync, writeFileSync } from 'node:fs';
 import { join } from 'node:path';
-import { writeMesh } from '../core/src/formats/registry.ts';
-import { obj } from '../core/src/formats/obj.ts';
-import { ply } from '../core/src/formats/ply.ts';
-import { demoJobs } from '../core/src/shapes/demo-jobs.ts';
+import { writeMesh, obj, ply, demoJobs } from '../core/src/index.ts';
 
 // Writes every demo job's mesh, and an index the jobs page reads. Run by scripts/setup.mjs.
 const folder = process.argv[2];

@@ -1,6 +1,5 @@
 import { expect, test } from '@playwright/test';
-import { obj } from '../../core/src/formats/obj.ts';
-import { usda } from '../../core/src/formats/usda.ts';
+import { obj, usda } from '../../core/src/index.ts';
 import { apply, card, dialog, fill, logbook, openDemo, operation, reading, saved, selection, settled, standMiddle } from './workshop.ts';
 
 test("the cleat's edges, braced once by creases and once by support loops, compared, baked, and delivered with their creases", async ({ page }) => {

@@ -1,9 +1,7 @@
 import AxeBuilder from '@axe-core/playwright';
 import { expect, test, type Page } from '@playwright/test';
 import { gzipSync } from 'node:zlib';
-import { ply } from '../../core/src/formats/ply.ts';
-import { writeMesh } from '../../core/src/formats/registry.ts';
-import { quadSphere } from '../../core/src/shapes/start-shapes.ts';
+import { ply, writeMesh, quadSphere } from '../../core/src/index.ts';
 import { card, dialog, dropFile, logbook, openDemo, reading, saved, settled } from './workshop.ts';
 
 const tile = (page: Page, name: string) => page.getByRole('article').filter({ has: page.getByRole('link', { name: `Open ${name}`, exact: true }) });

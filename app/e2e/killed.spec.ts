@@ -1,6 +1,6 @@
 import { expect, test, type BrowserContext, type Page } from '@playwright/test';
+import { randomNumbers } from '../../core/src/index.ts';
 import { amount } from '../../core/testing/amount.ts';
-import { randomNumbers } from '../../core/src/numeric/random.ts';
 import { settled, startShape } from './workshop.ts';
 
 /** How often the page is killed; the whole run is `npm run soak killed`. */

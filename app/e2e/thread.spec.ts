@@ -1,12 +1,5 @@
 import { expect, test } from '@playwright/test';
-import { bringIn } from '../../core/src/formats/bring-in.ts';
-import { obj } from '../../core/src/formats/obj.ts';
-import { writeMesh } from '../../core/src/formats/registry.ts';
-import { usda } from '../../core/src/formats/usda.ts';
-import { assertValid } from '../../core/src/mesh/assert-valid.ts';
-import { Cage } from '../../core/src/mesh/cage.ts';
-import { genus } from '../../core/src/mesh/topology.ts';
-import { marshNewt } from '../../core/src/shapes/marsh-newt.ts';
+import { bringIn, obj, writeMesh, usda, assertValid, Cage, genus, marshNewt } from '../../core/src/index.ts';
 import { card, dialog, dropFile, logbook, reading, saved, selection, settled, standMiddle } from './workshop.ts';
 
 test('a sculpt dropped on the page becomes quads, is looked at smooth, changed, kept through a reload, and taken away', async ({ page }) => {

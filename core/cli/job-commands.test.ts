@@ -4,10 +4,7 @@ import { tmpdir } from 'node:os';
 import { join } from 'node:path';
 import { fileURLToPath } from 'node:url';
 import { afterAll, describe, expect, it } from 'vitest';
-import { readMesh } from '../src/formats/registry.ts';
-import { readJobFile, writeJobFile } from '../src/logbook/job-file.ts';
-import { Logbook } from '../src/logbook/logbook.ts';
-import { emptySelection, selectVertices } from '../src/select/selection.ts';
+import { readMesh, readJobFile, writeJobFile, Logbook, emptySelection, selectVertices } from '../src/index.ts';
 import { type JobFacts } from './job-commands.ts';
 
 const folder = mkdtempSync(join(tmpdir(), 'ulvrin-'));

@@ -1,8 +1,6 @@
 // Lays quads in a thread of the server's own: told its input when it starts, it posts phases, and the result or the reason there is none.
 import { parentPort, workerData } from 'node:worker_threads';
-import { encodeLaid, encodeTold, lay, type LayTask } from '../src/operations/lay/lay-task.ts';
-import { loadSolids } from '../src/solids/engine.ts';
-import { reporting } from '../src/task/steps.ts';
+import { encodeLaid, encodeTold, lay, type LayTask, loadSolids, reporting } from '../src/index.ts';
 
 const task = workerData as LayTask;
 const tell = (line: object) => parentPort!.postMessage(line);

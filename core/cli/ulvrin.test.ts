@@ -1,17 +1,11 @@
+import { gzipSync } from 'fflate';
 import { spawnSync } from 'node:child_process';
 import { mkdtempSync, readFileSync, rmSync, writeFileSync } from 'node:fs';
 import { tmpdir } from 'node:os';
 import { join } from 'node:path';
 import { fileURLToPath } from 'node:url';
-import { gzipSync } from 'fflate';
 import { afterAll, describe, expect, it } from 'vitest';
-import { writeMesh } from '../src/formats/registry.ts';
-import { obj } from '../src/formats/obj.ts';
-import { usda } from '../src/formats/usda.ts';
-import { Cage } from '../src/mesh/cage.ts';
-import { channelBuoy } from '../src/shapes/channel-buoy.ts';
-import { denseSphere } from '../src/shapes/sample-surfaces.ts';
-import { plane, quadSphere } from '../src/shapes/start-shapes.ts';
+import { writeMesh, obj, usda, Cage, channelBuoy, denseSphere, plane, quadSphere } from '../src/index.ts';
 
 const folder = mkdtempSync(join(tmpdir(), 'ulvrin-'));
 afterAll(() => rmSync(folder, { recursive: true }));

@@ -1,59 +1,146 @@
-export * from './autoquad/auto-quads.ts';
-export * from './autoquad/base/options.ts';
+/** What the application and the command line may use of the core; nothing else is imported from outside. */
+export { autoQuads } from './autoquad/auto-quads.ts';
+export { type AutoQuadsOptions, FEWEST_QUADS, type Guide, type LinePick, type PoleMove, type SizeDab } from './autoquad/base/options.ts';
+export { StepStore } from './autoquad/base/step-store.ts';
 export { areaToLay } from './autoquad/beside/area-to-lay.ts';
 export { middlesOf } from './autoquad/beside/lay-beside.ts';
-export { replaceFaces } from './mesh/replace-faces.ts';
-export * from './autoquad/look-ahead.ts';
-export { planeName } from './autoquad/symmetry/symmetry.ts';
 export { type PlannedPole } from './autoquad/field/pole-plan.ts';
 export { ringOfStroke } from './autoquad/field/section-ring.ts';
-export { StepStore } from './autoquad/base/step-store.ts';
-export * from './check/forecast.ts';
-export * from './check/measures.ts';
-export * from './formats/bring-in.ts';
-export { describeHole, type Hole } from './fill/hole.ts';
-export { type Gap } from './fill/nested.ts';
-export * from './formats/format.ts';
-export * from './formats/registry.ts';
+export { lookAhead, type LookAhead, planPoles } from './autoquad/look-ahead.ts';
+export { planeName } from './autoquad/symmetry/symmetry.ts';
+export {
+  changedSurface,
+  type ChangedSurface,
+  describeForecast,
+  describeLoops,
+  describeMove,
+  forecast,
+  type Forecast,
+  largestMove,
+  type Pole
+} from './check/forecast.ts';
+export {
+  cornerAngles,
+  deviation,
+  type Deviation,
+  edgeLengths,
+  histogram,
+  type Histogram,
+  measure,
+  skewFaces,
+  unevenEdges
+} from './check/measures.ts';
+export { describePlanReport, planReport, reportLevel } from './check/plan-report.ts';
+export { quadQuality } from './check/quad-quality.ts';
+export { fillHole, fillMethods, MOST_GRID_EDGES } from './fill/fill-hole.ts';
+export { describeHole, type Hole, holeAlong } from './fill/hole.ts';
+export { fillRing, type Gap, gapsOf } from './fill/nested.ts';
+export { bringIn, type BringInOptions, type BroughtIn } from './formats/bring-in.ts';
+export { losses, type WriteOptions } from './formats/format.ts';
 export { unpackGzip } from './formats/gzip.ts';
-export * from './logbook/job-file.ts';
-export * from './logbook/entry.ts';
-export * from './logbook/journal.ts';
-export { patchOf, type LaidPatch } from './logbook/laid-patch.ts';
-export * from './logbook/logbook.ts';
-export * from './logbook/perform.ts';
+export { joinedBytes } from './formats/join-bytes.ts';
+export { obj } from './formats/obj.ts';
+export { ply } from './formats/ply.ts';
+export { formatByName, formats, readMesh, tooLarge, writeMesh } from './formats/registry.ts';
+export { usda } from './formats/usda.ts';
+export { type Entry, type JobState, type NamedSet, type Part, REMOVE_PART } from './logbook/entry.ts';
+export { type JobFile, JobFileError, readJobFile, writeJobFile } from './logbook/job-file.ts';
+export { type Change, type DocumentSettings, type Journal, journalOf, type Step } from './logbook/journal.ts';
+export { patchOf } from './logbook/laid-patch.ts';
+export { describeLater, entryTitle, Logbook, type NewEntry } from './logbook/logbook.ts';
+export { perform, type Performed, type PlainPart, plainParts, takenUp } from './logbook/perform.ts';
 export { replayAhead } from './logbook/replay-ahead.ts';
-export { asPreviewed, otherCages, surroundings, type Replayed } from './logbook/replay.ts';
-export * from './mesh/cage.ts';
-export * from './mesh/polygon-mesh.ts';
+export { asPreviewed, otherCages, type Replayed, surroundings } from './logbook/replay.ts';
+export { assertValid } from './mesh/assert-valid.ts';
+export { Cage } from './mesh/cage.ts';
+export { NONE } from './mesh/half-edges.ts';
 export { onlyMoved } from './mesh/difference.ts';
-export * from './mesh/topology.ts';
-export * from './mesh/triangulate.ts';
+export { boundsOf, faceCount, polygonMesh, type PolygonMesh, vertexCount } from './mesh/polygon-mesh.ts';
+export { replaceFaces } from './mesh/replace-faces.ts';
+export { enclosedVolume, genus, isPole } from './mesh/topology.ts';
+export { triangulate } from './mesh/triangulate.ts';
+export { randomNumbers } from './numeric/random.ts';
+export { type Triple } from './numeric/vectors.ts';
+export { applyOperation, applyPartsOperation, applySurfaceOperation, checkPartsOperation, validParams } from './operations/apply.ts';
+export { type Field, fieldsOf } from './operations/card-fields.ts';
 export { bordersOf } from './operations/fill/borders-meant.ts';
-export * from './operations/operation.ts';
-export * from './operations/registry.ts';
-export { counted } from './operations/shared/words.ts';
-export * from './task/mesh-body.ts';
+export { transformFrame, type TransformParams, transformWeights } from './operations/form/transform.ts';
 export { autoQuadsOperation, autoQuadsOptions } from './operations/lay/lay-quads.ts';
-export * from './operations/lay/lay-task.ts';
-export { positionOf, type PointedPlace } from './operations/shared/places.ts';
-export { between, type Triple } from './numeric/vectors.ts';
-export { transformFrame, transformWeights, type TransformParams } from './operations/form/transform.ts';
+export {
+  decodeLaid,
+  decodeLayTask,
+  decodeTold,
+  encodeLaid,
+  encodeLayTask,
+  encodeTold,
+  type KeptQuads,
+  type Laid,
+  type LaidLine,
+  lay,
+  type LayTask,
+  type ToldLine
+} from './operations/lay/lay-task.ts';
+export {
+  type Bench,
+  benches,
+  type CageOperation,
+  type Grip,
+  LONG,
+  type NamedCage,
+  type Operation,
+  type Params,
+  type PartsOperation,
+  type Refusal,
+  secondsFor,
+  type SurfaceOperation
+} from './operations/operation.ts';
+export { InvalidParams, OperationRefused, refuse } from './operations/refusal.ts';
+export { LOWER_ROW, operationById, operations, rackAt, UPPER_ROW } from './operations/registry.ts';
 export { type Frame } from './operations/shared/frame.ts';
-export * from './reference/reference.ts';
-export * from './reference/shading.ts';
-export * from './select/loops.ts';
-export * from './select/paths.ts';
-export * from './select/selection.ts';
-export * from './select/every-nth-loop.ts';
-export * from './select/finds.ts';
-export { demoJobs, type DemoJob } from './shapes/demo-jobs.ts';
-export * from './subdivide/bake.ts';
-export * from './subdivide/level-plan.ts';
-export * from './check/limit-distance.ts';
-export * from './check/plan-report.ts';
+export { type PointedPlace, positionOf } from './operations/shared/places.ts';
+export { counted } from './operations/shared/words.ts';
+export { Reference } from './reference/reference.ts';
+export { shadedTriangles } from './reference/shading.ts';
+export { finds } from './select/finds.ts';
+export { describeLoop, edgeLoop, edgeRing, loopThrough } from './select/loops.ts';
+export { pathBetween } from './select/paths.ts';
+export {
+  allOf,
+  borderOf,
+  converted,
+  describeSelection,
+  type ElementKind,
+  emptySelection,
+  facesAround,
+  facesOf,
+  findAll,
+  grown,
+  inverted,
+  isEmpty,
+  islandOf,
+  kindOf,
+  onlyPresent,
+  onlyShown,
+  selectEdges,
+  selectFaces,
+  type Selection,
+  selectVertices,
+  shrunk,
+  toggled,
+  united,
+  verticesOf,
+  without
+} from './select/selection.ts';
+export { channelBuoy } from './shapes/channel-buoy.ts';
+export { demoJobs } from './shapes/demo-jobs.ts';
+export { marshNewt } from './shapes/marsh-newt.ts';
+export { denseSphere } from './shapes/sample-surfaces.ts';
+export { box, plane, quadSphere, torus } from './shapes/start-shapes.ts';
+export { loadSolids } from './solids/engine.ts';
+export { bake, dividedCage } from './subdivide/bake.ts';
+export { deepestLevel, levelSteps, possibleScheme, type SurfaceSettings } from './subdivide/level-plan.ts';
 export { SubdivisionError } from './subdivide/level-topology.ts';
 export { splitAtCreases } from './subdivide/sectors.ts';
-export * from './subdivide/subdivision.ts';
-export { reporting, type Shown, type TaskReport } from './task/steps.ts';
-export { loadSolids, solidsLoaded } from './solids/engine.ts';
+export { Subdivision, type SubdivisionOptions } from './subdivide/subdivision.ts';
+export { decodeMesh, encodeMesh, MeshBodyError } from './task/mesh-body.ts';
+export { reporting, type Shown } from './task/steps.ts';

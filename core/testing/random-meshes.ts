@@ -1,6 +1,7 @@
 import fc from 'fast-check';
-import { Cage, NONE } from '../src/mesh/cage.ts';
+import { Cage } from '../src/mesh/cage.ts';
 import { mergeFaces, splitEdge, splitFace } from '../src/mesh/euler-operators.ts';
+import { NONE } from '../src/mesh/half-edges.ts';
 import { replaceFaces } from '../src/mesh/replace-faces.ts';
 import { box, cylinder, plane, quadSphere, torus } from '../src/shapes/start-shapes.ts';
 

@@ -1,4 +1,5 @@
-import { NONE, type Cage } from '../mesh/cage.ts';
+import { type Cage } from '../mesh/cage.ts';
+import { NONE } from '../mesh/half-edges.ts';
 import { areaVector, between, length, subtract, unit, type Triple } from '../numeric/vectors.ts';
 import { type Reference } from '../reference/reference.ts';
 import { cornerAngle, runIn } from './hole.ts';

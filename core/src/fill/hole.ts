@@ -1,8 +1,9 @@
-import { NONE, type Cage } from '../mesh/cage.ts';
+import { type Cage } from '../mesh/cage.ts';
+import { NONE } from '../mesh/half-edges.ts';
 import { faceNormal } from '../mesh/normals.ts';
 import { borderLoops } from '../mesh/topology.ts';
-import { straightOn } from '../select/loops.ts';
 import { add, areaVector, cross, dot, length, mean, scaled, subtract, unit, type Triple } from '../numeric/vectors.ts';
+import { straightOn } from '../select/loops.ts';
 
 /** A border seen as a hole to be filled. */
 export interface Hole {

@@ -1,6 +1,7 @@
 import FlatQueue from 'flatqueue';
-import { NONE, type Cage } from '../mesh/cage.ts';
+import { type Cage } from '../mesh/cage.ts';
 import { splitEdge, splitFace } from '../mesh/euler-operators.ts';
+import { NONE } from '../mesh/half-edges.ts';
 import { replaceFaces } from '../mesh/replace-faces.ts';
 import { cornersInOneFace } from '../mesh/topology.ts';
 import { mean, type Triple } from '../numeric/vectors.ts';

@@ -1,4 +1,5 @@
-import { NONE, type Cage } from '../mesh/cage.ts';
+import { type Cage } from '../mesh/cage.ts';
+import { NONE } from '../mesh/half-edges.ts';
 import { faceNormal } from '../mesh/normals.ts';
 import { between, dot, mean, scaled, subtract, unit, type Triple } from '../numeric/vectors.ts';
 import { type Hole } from './hole.ts';

@@ -1,4 +1,5 @@
-import { NONE, type Cage } from '../mesh/cage.ts';
+import { type Cage } from '../mesh/cage.ts';
+import { NONE } from '../mesh/half-edges.ts';
 import { replaceFaces } from '../mesh/replace-faces.ts';
 import { PointGrid } from '../numeric/point-grid.ts';
 import { add, areaVector, cross, dot, leastSine, length, mean, scaled, subtract, unit, type Triple } from '../numeric/vectors.ts';

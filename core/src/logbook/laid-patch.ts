@@ -1,4 +1,5 @@
-import { NONE, type Cage } from '../mesh/cage.ts';
+import { type Cage } from '../mesh/cage.ts';
+import { NONE } from '../mesh/half-edges.ts';
 import { pickedPoints, usedVertices, type PolygonMesh } from '../mesh/polygon-mesh.ts';
 import { replaceFaces } from '../mesh/replace-faces.ts';
 import { type Laid } from '../operations/lay/lay-task.ts';

@@ -1,4 +1,4 @@
-import { CageError } from '../mesh/cage.ts';
+import { CageError } from '../mesh/half-edges.ts';
 import { InvalidParams, OperationRefused } from '../operations/refusal.ts';
 import { operationById } from '../operations/registry.ts';
 import { type Selection } from '../select/selection.ts';

@@ -1,4 +1,5 @@
-import { type Cage, NONE } from './cage.ts';
+import { type Cage } from './cage.ts';
+import { NONE } from './half-edges.ts';
 
 /**
  * Checks every promise the half-edge structure makes; used by tests after every operation.

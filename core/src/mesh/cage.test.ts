@@ -3,10 +3,11 @@ import { describe, expect, it } from 'vitest';
 import { anyCage, steps, takeStep } from '../../testing/random-meshes.ts';
 import { box, cylinder, plane, quadSphere, torus } from '../shapes/start-shapes.ts';
 import { assertValid } from './assert-valid.ts';
-import { Cage, CageError, NONE } from './cage.ts';
+import { Cage } from './cage.ts';
 import { joinEdges, mergeFaces, splitEdge, splitFace } from './euler-operators.ts';
-import { replaceFaces } from './replace-faces.ts';
+import { CageError, NONE } from './half-edges.ts';
 import { polygonMesh } from './polygon-mesh.ts';
+import { replaceFaces } from './replace-faces.ts';
 import { borderLoops, eulerCharacteristic, genus, islands } from './topology.ts';
 
 describe('building a cage', () => {

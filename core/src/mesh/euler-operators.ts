@@ -1,4 +1,5 @@
-import { type Cage, NONE } from './cage.ts';
+import { type Cage } from './cage.ts';
+import { NONE } from './half-edges.ts';
 
 /*
  * The moves every topology change is made of. Each keeps the half-edge structure valid and treats attribute layers by

@@ -2,8 +2,9 @@ import fc from 'fast-check';
 import { describe, expect, it } from 'vitest';
 import { anyCage, steps, takeStep } from '../../testing/random-meshes.ts';
 import { assertValid } from './assert-valid.ts';
-import { type Cage, NONE } from './cage.ts';
+import { type Cage } from './cage.ts';
 import { changedHalves, changedValues, movedVertices, touchedVertices } from './difference.ts';
+import { NONE } from './half-edges.ts';
 import { cageOfFaces, joinCages } from './join-cages.ts';
 import { islands } from './topology.ts';
 

@@ -1,5 +1,6 @@
 import { add, areaVector, mean, subtract, unit, type Triple } from '../numeric/vectors.ts';
-import { NONE, type Cage } from './cage.ts';
+import { type Cage } from './cage.ts';
+import { NONE } from './half-edges.ts';
 
 /** Twice the area vector of a face (Newell): along its normal, as long as twice its area. */
 export const faceAreaVector = (cage: Cage, f: number): Triple => areaVector(cage.faceVertices(f).map((v) => cage.position(v)));

@@ -3,7 +3,8 @@ import { describe, expect, it } from 'vitest';
 import { anyCage } from '../../testing/random-meshes.ts';
 import { plane, quadSphere } from '../shapes/start-shapes.ts';
 import { assertValid } from './assert-valid.ts';
-import { Cage, CageError } from './cage.ts';
+import { Cage } from './cage.ts';
+import { CageError } from './half-edges.ts';
 import { replaceFaces } from './replace-faces.ts';
 import { borderLoops, eulerCharacteristic, islands } from './topology.ts';
 

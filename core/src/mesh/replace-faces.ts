@@ -1,4 +1,5 @@
-import { CageError, NONE, type Cage } from './cage.ts';
+import { type Cage } from './cage.ts';
+import { CageError, NONE } from './half-edges.ts';
 
 /** A face to be put in, and what it takes its values from. */
 export interface NewFace {

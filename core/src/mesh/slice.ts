@@ -1,6 +1,7 @@
 import { cross, dot, subtract, type Triple } from '../numeric/vectors.ts';
-import { NONE, type Cage } from './cage.ts';
+import { type Cage } from './cage.ts';
 import { splitEdge, splitFace } from './euler-operators.ts';
+import { NONE } from './half-edges.ts';
 import { faceNormal } from './normals.ts';
 import { cornersInOneFace } from './topology.ts';
 

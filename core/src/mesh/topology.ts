@@ -1,4 +1,5 @@
-import { type Cage, NONE } from './cage.ts';
+import { type Cage } from './cage.ts';
+import { NONE } from './half-edges.ts';
 
 /** Border loops, each as its half-edges without a face, in order. */
 export function borderLoops(cage: Cage): number[][] {

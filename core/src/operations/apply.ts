@@ -1,8 +1,8 @@
-import { type Cage, CageError } from '../mesh/cage.ts';
+import { type Cage } from '../mesh/cage.ts';
+import { CageError } from '../mesh/half-edges.ts';
 import { NotPositiveDefinite } from '../numeric/cholesky.ts';
 import { type Selection } from '../select/selection.ts';
 import { type SurfaceSettings } from '../subdivide/level-plan.ts';
-import { withSurfaceKept } from './shared/keep-surface.ts';
 import {
   type Surroundings,
   type Operation,
@@ -16,6 +16,7 @@ import {
   type PartsResult
 } from './operation.ts';
 import { InvalidParams, OperationRefused, refuseTooMany } from './refusal.ts';
+import { withSurfaceKept } from './shared/keep-surface.ts';
 
 const PLAIN: Surroundings = { surface: { scheme: 'catmull-clark', borderCorners: 'sharp' } };
 

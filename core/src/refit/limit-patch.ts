@@ -1,7 +1,8 @@
-import { NONE, type Cage } from '../mesh/cage.ts';
+import { type Cage } from '../mesh/cage.ts';
+import { NONE } from '../mesh/half-edges.ts';
 import { polygonsOfFaces } from '../mesh/polygons-of-faces.ts';
-import { STAYS_SHARP, type LevelTopology } from '../subdivide/level-topology.ts';
 import { type SurfaceSettings } from '../subdivide/level-plan.ts';
+import { STAYS_SHARP, type LevelTopology } from '../subdivide/level-topology.ts';
 import { Subdivision } from '../subdivide/subdivision.ts';
 import { type WeightRows } from '../subdivide/weight-rows.ts';
 

@@ -1,4 +1,5 @@
-import { type Cage, NONE } from '../mesh/cage.ts';
+import { type Cage } from '../mesh/cage.ts';
+import { NONE } from '../mesh/half-edges.ts';
 import { PointGrid } from '../numeric/point-grid.ts';
 import { length, subtract } from '../numeric/vectors.ts';
 

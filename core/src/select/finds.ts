@@ -1,4 +1,5 @@
-import { NONE, type Cage } from '../mesh/cage.ts';
+import { type Cage } from '../mesh/cage.ts';
+import { NONE } from '../mesh/half-edges.ts';
 import { faceNormal } from '../mesh/normals.ts';
 import { dot } from '../numeric/vectors.ts';
 import { everyNthLoop } from './every-nth-loop.ts';

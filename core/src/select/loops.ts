@@ -1,4 +1,5 @@
-import { type Cage, NONE } from '../mesh/cage.ts';
+import { type Cage } from '../mesh/cage.ts';
+import { NONE } from '../mesh/half-edges.ts';
 
 /** Where a loop ends: at a pole of some valence, at a border, at a turn sharper than asked, or not at all. */
 export type LoopEnd = { why: 'pole'; vertex: number; valence: number } | { why: 'border' | 'turn'; vertex: number } | { why: 'closed' };

@@ -1,4 +1,5 @@
-import { NONE, type Cage } from '../mesh/cage.ts';
+import { type Cage } from '../mesh/cage.ts';
+import { NONE } from '../mesh/half-edges.ts';
 import { faceMiddle } from '../mesh/normals.ts';
 import { cheapestWay } from '../numeric/cheapest-way.ts';
 import { length, subtract } from '../numeric/vectors.ts';

@@ -1,4 +1,5 @@
-import { type Cage, NONE } from '../mesh/cage.ts';
+import { type Cage } from '../mesh/cage.ts';
+import { NONE } from '../mesh/half-edges.ts';
 import { borderLoops, isPole } from '../mesh/topology.ts';
 
 export type ElementKind = 'vertex' | 'edge' | 'face';

@@ -1,5 +1,6 @@
-import { NONE, type Cage } from '../mesh/cage.ts';
+import { type Cage } from '../mesh/cage.ts';
 import { joinEdges, mergeFaces } from '../mesh/euler-operators.ts';
+import { NONE } from '../mesh/half-edges.ts';
 import { joinCages } from '../mesh/join-cages.ts';
 import { replaceFaces, type NewFace } from '../mesh/replace-faces.ts';
 import { triangulate } from '../mesh/triangulate.ts';

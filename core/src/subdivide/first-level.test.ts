@@ -1,7 +1,8 @@
 import fc from 'fast-check';
 import { describe, expect, it } from 'vitest';
 import { anyCage, steps, takeStep } from '../../testing/random-meshes.ts';
-import { NONE, type Cage } from '../mesh/cage.ts';
+import { type Cage } from '../mesh/cage.ts';
+import { NONE } from '../mesh/half-edges.ts';
 import { FirstLevel } from './first-level.ts';
 import { Subdivision } from './subdivision.ts';
 

@@ -1,5 +1,6 @@
-import { NONE, type Cage } from '../mesh/cage.ts';
+import { type Cage } from '../mesh/cage.ts';
 import { changedHalves, changedValues, movedVertices } from '../mesh/difference.ts';
+import { NONE } from '../mesh/half-edges.ts';
 import { STAYS_SHARP, type BorderCorners } from './level-topology.ts';
 
 /** Ids of elements whose points of the first level are new. */

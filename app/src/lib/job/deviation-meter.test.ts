@@ -1,5 +1,4 @@
-import { Cage, type Part, type PolygonMesh } from '@ulvrin/core';
-import { plane } from '@ulvrin/core/shapes/start-shapes';
+import { Cage, type Part, type PolygonMesh, plane } from '@ulvrin/core';
 import { afterEach, beforeEach, describe, expect, it, vi } from 'vitest';
 
 const asked: { name: string; mesh: PolygonMesh; answer: (found?: unknown) => void }[] = [];

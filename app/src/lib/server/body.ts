@@ -1,5 +1,5 @@
 import { error } from '@sveltejs/kit';
-import { joinedBytes } from '@ulvrin/core/formats/join-bytes';
+import { joinedBytes } from '@ulvrin/core';
 
 /**
  * The body of a request, once it is whole.

@@ -1,11 +1,10 @@
-import { Cage, emptySelection, type PolygonMesh } from '@ulvrin/core';
-import { box, plane } from '@ulvrin/core/shapes/start-shapes';
-import * as THREE from 'three';
-import type { LineSegments2 } from 'three/addons/lines/LineSegments2.js';
-import { describe, expect, it } from 'vitest';
 import { standColours } from '$lib/theme.svelte.ts';
+import { Cage, emptySelection, type PolygonMesh, box, plane } from '@ulvrin/core';
+import * as THREE from 'three';
+import { type LineSegments2 } from 'three/addons/lines/LineSegments2.js';
+import { describe, expect, it } from 'vitest';
 import { drawn, eyeAt, SETTINGS } from '../../../testing/drawn.ts';
-import type { CageDrawing } from './cage-drawing.ts';
+import { type CageDrawing } from './cage-drawing.ts';
 import { rayAt } from './eye.ts';
 import { wideLines } from './marks.ts';
 import { SpareDrawings } from './spare-drawings.ts';

@@ -1,7 +1,6 @@
-import { applyOperation, Cage, type CageOperation, type Frame, operationById, selectFaces } from '@ulvrin/core';
-import { box } from '@ulvrin/core/shapes/start-shapes';
+import { applyOperation, Cage, type CageOperation, type Frame, operationById, selectFaces, box } from '@ulvrin/core';
 import * as THREE from 'three';
-import type { TransformControls } from 'three/addons/controls/TransformControls.js';
+import { type TransformControls } from 'three/addons/controls/TransformControls.js';
 import { describe, expect, it } from 'vitest';
 import { FrameHandles, type HandleMode } from './handles.ts';
 

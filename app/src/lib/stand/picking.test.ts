@@ -1,5 +1,4 @@
-import { Cage, NONE, polygonMesh, Subdivision, type Selection } from '@ulvrin/core';
-import { box, plane, torus } from '@ulvrin/core/shapes/start-shapes';
+import { Cage, NONE, polygonMesh, Subdivision, type Selection, box, plane, torus } from '@ulvrin/core';
 import fc from 'fast-check';
 import * as THREE from 'three';
 import { describe, expect, it } from 'vitest';

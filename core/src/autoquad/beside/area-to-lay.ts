@@ -1,4 +1,5 @@
-import { NONE, type Cage } from '../../mesh/cage.ts';
+import { type Cage } from '../../mesh/cage.ts';
+import { NONE } from '../../mesh/half-edges.ts';
 import { replaceFaces } from '../../mesh/replace-faces.ts';
 import { borderLoops, facesRound, islands } from '../../mesh/topology.ts';
 import { connectedEdges } from '../lines/line-pieces.ts';

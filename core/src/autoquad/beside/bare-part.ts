@@ -1,12 +1,13 @@
-import { NONE, type Cage } from '../../mesh/cage.ts';
+import { type Cage } from '../../mesh/cage.ts';
+import { NONE } from '../../mesh/half-edges.ts';
 import { faceMiddle, faceNormal } from '../../mesh/normals.ts';
 import { type Bounds } from '../../mesh/polygon-mesh.ts';
 import { length, mean, subtract, type Triple } from '../../numeric/vectors.ts';
 import { Reference } from '../../reference/reference.ts';
 import { lookingAlong, surfacePoint, TriangleBvh } from '../../reference/triangle-bvh.ts';
-import { clipped } from '../symmetry/clip.ts';
 import { vertexNormals } from '../base/remesh.ts';
 import { after, type WorkingMesh } from '../base/working-mesh.ts';
+import { clipped } from '../symmetry/clip.ts';
 
 /** Cosine beyond which what a cage has near a place belongs to another side of the surface. */
 const LOOKS_AWAY = 0.2;

@@ -2,15 +2,16 @@ import { scaledJacobian } from '../../check/quad-quality.ts';
 import { bridge } from '../../fill/bridge.ts';
 import { fillHole } from '../../fill/fill-hole.ts';
 import { holeAlong } from '../../fill/hole.ts';
-import { NONE, type Cage } from '../../mesh/cage.ts';
+import { type Cage } from '../../mesh/cage.ts';
+import { NONE } from '../../mesh/half-edges.ts';
 import { faceMiddle, faceNormal } from '../../mesh/normals.ts';
 import { replaceFaces } from '../../mesh/replace-faces.ts';
 import { borderLoops } from '../../mesh/topology.ts';
 import { areaVector, dot, length, mean, subtract, type Triple } from '../../numeric/vectors.ts';
 import { surfacePoint, type TriangleBvh } from '../../reference/triangle-bvh.ts';
 import { followsLine, liesOn } from '../lines/follows-line.ts';
-import { apart, sharpestAt, type OwnBorder } from './join-along.ts';
 import { TWISTED } from '../quads/straighten-quads.ts';
+import { apart, sharpestAt, type OwnBorder } from './join-along.ts';
 
 /** A pocket's open side is no longer than so many times the side across it. */
 const LONGEST_SIDE = 1.6;

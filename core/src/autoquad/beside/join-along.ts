@@ -1,6 +1,7 @@
 import { bridge, type Rim } from '../../fill/bridge.ts';
 import { runStrip, stripToBorder } from '../../fill/odd-partner.ts';
-import { NONE, type Cage } from '../../mesh/cage.ts';
+import { type Cage } from '../../mesh/cage.ts';
+import { NONE } from '../../mesh/half-edges.ts';
 import { joinCages } from '../../mesh/join-cages.ts';
 import { borderLoops } from '../../mesh/topology.ts';
 import { length, subtract, type Triple } from '../../numeric/vectors.ts';

@@ -1,12 +1,13 @@
 import { describe, expect, it } from 'vitest';
+import { deviation } from '../../check/measures.ts';
 import { assertValid } from '../../mesh/assert-valid.ts';
-import { Cage, NONE } from '../../mesh/cage.ts';
+import { Cage } from '../../mesh/cage.ts';
+import { NONE } from '../../mesh/half-edges.ts';
 import { faceMiddle } from '../../mesh/normals.ts';
 import { type PolygonMesh } from '../../mesh/polygon-mesh.ts';
 import { replaceFaces } from '../../mesh/replace-faces.ts';
 import { borderLoops, faceSizes, genus, islands } from '../../mesh/topology.ts';
 import { areaVector, leastSine, length, subtract, unit, type Triple } from '../../numeric/vectors.ts';
-import { deviation } from '../../check/measures.ts';
 import { Reference } from '../../reference/reference.ts';
 import { denseSphere, halfShell, longLimbed, thinPlate, wedge } from '../../shapes/sample-surfaces.ts';
 import { Subdivision } from '../../subdivide/subdivision.ts';

@@ -1,5 +1,6 @@
 import { scaledJacobian } from '../../check/quad-quality.ts';
-import { Cage, CageError } from '../../mesh/cage.ts';
+import { Cage } from '../../mesh/cage.ts';
+import { CageError } from '../../mesh/half-edges.ts';
 import { faceMiddle } from '../../mesh/normals.ts';
 import { type PolygonMesh } from '../../mesh/polygon-mesh.ts';
 import { triangulate } from '../../mesh/triangulate.ts';

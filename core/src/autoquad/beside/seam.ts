@@ -1,5 +1,6 @@
 import { scaledJacobian } from '../../check/quad-quality.ts';
-import { Cage, NONE } from '../../mesh/cage.ts';
+import { Cage } from '../../mesh/cage.ts';
+import { NONE } from '../../mesh/half-edges.ts';
 import { cageOfFaces } from '../../mesh/join-cages.ts';
 import { uniformMesh, usedVertices, pickedPoints } from '../../mesh/polygon-mesh.ts';
 import { replaceFaces } from '../../mesh/replace-faces.ts';

@@ -1,4 +1,5 @@
-import { Cage, NONE } from '../../mesh/cage.ts';
+import { Cage } from '../../mesh/cage.ts';
+import { NONE } from '../../mesh/half-edges.ts';
 import { uniformMesh } from '../../mesh/polygon-mesh.ts';
 import { lookingAlong, surfacePoint, type SurfacePoint, type TriangleBvh } from '../../reference/triangle-bvh.ts';
 import { type FeatureLines, type QuadList } from '../base/quad-list.ts';

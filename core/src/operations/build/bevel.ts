@@ -1,5 +1,6 @@
 import Joi from 'joi';
-import { NONE, type Cage } from '../../mesh/cage.ts';
+import { type Cage } from '../../mesh/cage.ts';
+import { NONE } from '../../mesh/half-edges.ts';
 import { faceNormal } from '../../mesh/normals.ts';
 import { replaceFaces, type NewFace } from '../../mesh/replace-faces.ts';
 import { add, cross, dot, length, mean, scaled, subtract, unit, type Triple } from '../../numeric/vectors.ts';
@@ -7,8 +8,8 @@ import { isEmpty, selectEdges, selectFaces, selectVertices, type Selection } fro
 import { type CageOperation, type CageResult, type Refusal } from '../operation.ts';
 import { refuse } from '../refusal.ts';
 import { cornerPatch } from '../shared/corner-patch.ts';
-import { profilePoints, type ProfileKind } from '../shared/profile.ts';
 import { faceGroups, outlineOf } from '../shared/extrude-walls.ts';
+import { profilePoints, type ProfileKind } from '../shared/profile.ts';
 
 interface BevelParams {
   width: number;

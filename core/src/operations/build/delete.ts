@@ -1,5 +1,5 @@
 import Joi from 'joi';
-import { NONE } from '../../mesh/cage.ts';
+import { NONE } from '../../mesh/half-edges.ts';
 import { replaceFaces } from '../../mesh/replace-faces.ts';
 import { emptySelection, isEmpty } from '../../select/selection.ts';
 import { type CageOperation } from '../operation.ts';

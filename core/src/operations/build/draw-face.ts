@@ -1,6 +1,7 @@
 import Joi from 'joi';
-import { CageError, NONE, type Cage } from '../../mesh/cage.ts';
+import { type Cage } from '../../mesh/cage.ts';
 import { splitEdge } from '../../mesh/euler-operators.ts';
+import { CageError, NONE } from '../../mesh/half-edges.ts';
 import { replaceFaces } from '../../mesh/replace-faces.ts';
 import { selectFaces, selectVertices, verticesOf, type Selection } from '../../select/selection.ts';
 import { type CageOperation, type CageResult, type Params, type Refusal } from '../operation.ts';

@@ -1,5 +1,6 @@
 import Joi from 'joi';
-import { NONE, type Cage } from '../../mesh/cage.ts';
+import { type Cage } from '../../mesh/cage.ts';
+import { NONE } from '../../mesh/half-edges.ts';
 import { evenOffset, faceAreaVector, faceNormal } from '../../mesh/normals.ts';
 import { replaceFaces, type NewFace } from '../../mesh/replace-faces.ts';
 import { add, cross, mean, scaled, subtract, unit, type Triple } from '../../numeric/vectors.ts';

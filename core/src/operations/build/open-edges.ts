@@ -1,11 +1,11 @@
 import Joi from 'joi';
-import { NONE, type Cage } from '../../mesh/cage.ts';
+import { type Cage } from '../../mesh/cage.ts';
+import { NONE } from '../../mesh/half-edges.ts';
 import { replaceFaces, type NewFace } from '../../mesh/replace-faces.ts';
-import { selectEdges, selectVertices, type Selection } from '../../select/selection.ts';
-import { facesOf } from '../../select/selection.ts';
+import { selectEdges, selectVertices, type Selection, facesOf } from '../../select/selection.ts';
 import { type CageOperation, type CageResult, type Refusal, pickedTimesFaces } from '../operation.ts';
-import { counted } from '../shared/words.ts';
 import { faceGroups, outlineOf } from '../shared/extrude-walls.ts';
+import { counted } from '../shared/words.ts';
 
 /** Picked edges, else the outline of picked faces; border edges are open already. */
 function edgesOf(cage: Cage, selection: Selection): number[] {

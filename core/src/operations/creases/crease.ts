@@ -1,11 +1,12 @@
 import Joi from 'joi';
-import { NONE, type Cage } from '../../mesh/cage.ts';
+import { type Cage } from '../../mesh/cage.ts';
+import { NONE } from '../../mesh/half-edges.ts';
 import { faceNormal } from '../../mesh/normals.ts';
 import { add, between, dot, length, mean, scaled, subtract, unit, type Triple } from '../../numeric/vectors.ts';
 import { isEmpty, selectEdges, type Selection } from '../../select/selection.ts';
 import { STAYS_SHARP } from '../../subdivide/level-topology.ts';
-import { type CageOperation, type Grip, type Params, type Refusal } from '../operation.ts';
 import { edgesMeant } from '../loops/brace.ts';
+import { type CageOperation, type Grip, type Params, type Refusal } from '../operation.ts';
 
 export const sharpnessField = () =>
   Joi.number()

@@ -1,6 +1,7 @@
 import { holesOf, type Hole } from '../../fill/hole.ts';
 import { gapsOf, type Gap } from '../../fill/nested.ts';
-import { NONE, type Cage } from '../../mesh/cage.ts';
+import { type Cage } from '../../mesh/cage.ts';
+import { NONE } from '../../mesh/half-edges.ts';
 import { areaVector, cross, length, subtract, type Triple } from '../../numeric/vectors.ts';
 import { selectEdges, selectVertices, verticesOf, type Selection } from '../../select/selection.ts';
 import { type Refusal } from '../operation.ts';

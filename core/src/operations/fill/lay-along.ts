@@ -1,6 +1,7 @@
 import Joi from 'joi';
 import { layAlong, type LaidAlong } from '../../fill/rows-along.ts';
-import { NONE, type Cage } from '../../mesh/cage.ts';
+import { type Cage } from '../../mesh/cage.ts';
+import { NONE } from '../../mesh/half-edges.ts';
 import { mean, type Triple } from '../../numeric/vectors.ts';
 import { Reference } from '../../reference/reference.ts';
 import { selectEdges, selectFaces, type Selection } from '../../select/selection.ts';

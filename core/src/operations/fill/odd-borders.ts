@@ -1,11 +1,12 @@
 import { holeThrough, type Hole } from '../../fill/hole.ts';
 import { runStrip, stripToPartner, type Strip } from '../../fill/odd-partner.ts';
-import { NONE, type Cage } from '../../mesh/cage.ts';
+import { type Cage } from '../../mesh/cage.ts';
+import { NONE } from '../../mesh/half-edges.ts';
 import { selectEdges, type Selection } from '../../select/selection.ts';
 import { applyOperation } from '../apply.ts';
+import { collapse } from '../flow/collapse.ts';
 import { type Proposal } from '../operation.ts';
 import { refuse, unlessRefused } from '../refusal.ts';
-import { collapse } from '../flow/collapse.ts';
 import { counted } from '../shared/words.ts';
 import { edgesOfHoles } from './borders-meant.ts';
 import { pinOf } from './pair-up.ts';

@@ -1,6 +1,7 @@
 import Joi from 'joi';
-import { CageError, NONE, type Cage } from '../../mesh/cage.ts';
+import { type Cage } from '../../mesh/cage.ts';
 import { splitEdge } from '../../mesh/euler-operators.ts';
+import { CageError, NONE } from '../../mesh/half-edges.ts';
 import { PointGrid } from '../../numeric/point-grid.ts';
 import { closestOnSegment, length, mean, subtract, type Triple } from '../../numeric/vectors.ts';
 import { selectVertices, verticesOf, type Selection } from '../../select/selection.ts';

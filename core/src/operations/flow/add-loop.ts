@@ -1,13 +1,14 @@
 import Joi from 'joi';
-import { NONE, type Cage } from '../../mesh/cage.ts';
+import { type Cage } from '../../mesh/cage.ts';
 import { splitEdge, splitFace } from '../../mesh/euler-operators.ts';
+import { NONE } from '../../mesh/half-edges.ts';
 import { cornersInOneFace } from '../../mesh/topology.ts';
 import { ringThrough } from '../../select/loops.ts';
 import { selectEdges, type Selection } from '../../select/selection.ts';
-import { keepSurfaceField } from '../shared/keep-surface.ts';
 import { type CageOperation, type CageResult, type Params, type Refusal } from '../operation.ts';
 import { refuse } from '../refusal.ts';
 import { orientedChains } from '../shared/chains.ts';
+import { keepSurfaceField } from '../shared/keep-surface.ts';
 
 interface AddLoopParams {
   where: 'across' | 'both' | 'left' | 'right';

@@ -1,5 +1,6 @@
 import Joi from 'joi';
-import { NONE, type Cage } from '../../mesh/cage.ts';
+import { type Cage } from '../../mesh/cage.ts';
+import { NONE } from '../../mesh/half-edges.ts';
 import { mean } from '../../numeric/vectors.ts';
 import { isEmpty, selectVertices, type Selection } from '../../select/selection.ts';
 import { type CageOperation, pickedTimesFaces } from '../operation.ts';

@@ -1,6 +1,7 @@
 import Joi from 'joi';
-import { NONE, type Cage } from '../../mesh/cage.ts';
+import { type Cage } from '../../mesh/cage.ts';
 import { splitEdge, splitFace } from '../../mesh/euler-operators.ts';
+import { NONE } from '../../mesh/half-edges.ts';
 import { cornersInOneFace } from '../../mesh/topology.ts';
 import { selectEdges, selectVertices, type Selection } from '../../select/selection.ts';
 import { type CageOperation, type Refusal } from '../operation.ts';

@@ -1,15 +1,16 @@
 import Joi from 'joi';
-import { NONE, type Cage } from '../../mesh/cage.ts';
+import { type Cage } from '../../mesh/cage.ts';
 import { splitEdge, splitFace } from '../../mesh/euler-operators.ts';
+import { NONE } from '../../mesh/half-edges.ts';
 import { sliceFaces } from '../../mesh/slice.ts';
 import { cornersInOneFace } from '../../mesh/topology.ts';
 import { cross, dot, length, subtract, unit, type Triple } from '../../numeric/vectors.ts';
 import { selectEdges, selectVertices, type Selection } from '../../select/selection.ts';
-import { keepSurfaceField } from '../shared/keep-surface.ts';
 import { type CageOperation, type CageResult, type Params, type Refusal } from '../operation.ts';
 import { refuse } from '../refusal.ts';
-import { counted } from '../shared/words.ts';
+import { keepSurfaceField } from '../shared/keep-surface.ts';
 import { elementAt, facesAt, isInFace, isOnEdge, isVertex, placeExists, pointedPlaces, positionOf, type PointedPlace } from '../shared/places.ts';
+import { counted } from '../shared/words.ts';
 
 interface CutParams {
   points: PointedPlace[];

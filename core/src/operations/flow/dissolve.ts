@@ -1,9 +1,10 @@
 import Joi from 'joi';
-import { NONE, type Cage } from '../../mesh/cage.ts';
+import { type Cage } from '../../mesh/cage.ts';
 import { joinEdges, mergeFaces } from '../../mesh/euler-operators.ts';
+import { NONE } from '../../mesh/half-edges.ts';
 import { emptySelection, isEmpty, selectEdges, type Selection } from '../../select/selection.ts';
-import { keepSurfaceField } from '../shared/keep-surface.ts';
 import { type CageOperation, type CageResult, type Refusal, pickedTimesFaces } from '../operation.ts';
+import { keepSurfaceField } from '../shared/keep-surface.ts';
 
 function check(cage: Cage, selection: Selection): Refusal | undefined {
   if (isEmpty(selection)) return { found: 'Nothing is picked.', instead: 'Pick edges, a loop, vertices or faces that shall become one.' };

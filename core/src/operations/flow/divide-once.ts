@@ -1,13 +1,14 @@
 import Joi from 'joi';
-import { NONE, type Cage } from '../../mesh/cage.ts';
+import { type Cage } from '../../mesh/cage.ts';
+import { NONE } from '../../mesh/half-edges.ts';
 import { faceMiddle } from '../../mesh/normals.ts';
 import { replaceFaces, type NewFace } from '../../mesh/replace-faces.ts';
 import { add, between, mean, scaled, type Triple } from '../../numeric/vectors.ts';
 import { facesOf, isEmpty, selectFaces, type Selection } from '../../select/selection.ts';
 import { type CageOperation, type CageResult, type Params } from '../operation.ts';
 import { tooMany } from '../refusal.ts';
-import { counted } from '../shared/words.ts';
 import { orientedChains } from '../shared/chains.ts';
+import { counted } from '../shared/words.ts';
 
 interface DivideParams {
   places: 'flat' | 'smooth';

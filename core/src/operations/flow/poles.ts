@@ -1,5 +1,6 @@
 import Joi from 'joi';
-import { CageError, NONE, type Cage } from '../../mesh/cage.ts';
+import { type Cage } from '../../mesh/cage.ts';
+import { CageError, NONE } from '../../mesh/half-edges.ts';
 import { cageOfFaces } from '../../mesh/join-cages.ts';
 import { facesRound, isPole } from '../../mesh/topology.ts';
 import { between } from '../../numeric/vectors.ts';

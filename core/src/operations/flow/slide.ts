@@ -1,10 +1,11 @@
 import Joi from 'joi';
-import { NONE, type Cage } from '../../mesh/cage.ts';
+import { type Cage } from '../../mesh/cage.ts';
+import { NONE } from '../../mesh/half-edges.ts';
 import { selectEdges, type Selection } from '../../select/selection.ts';
-import { keepSurfaceField } from '../shared/keep-surface.ts';
 import { type CageOperation, type Params, type Refusal } from '../operation.ts';
-import { counted } from '../shared/words.ts';
 import { orientedChains } from '../shared/chains.ts';
+import { keepSurfaceField } from '../shared/keep-surface.ts';
+import { counted } from '../shared/words.ts';
 
 interface SlideParams {
   measure: 'fraction' | 'mm';

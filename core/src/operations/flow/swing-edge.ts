@@ -1,9 +1,10 @@
 import Joi from 'joi';
-import { NONE, type Cage } from '../../mesh/cage.ts';
+import { type Cage } from '../../mesh/cage.ts';
 import { mergeFaces, splitFace } from '../../mesh/euler-operators.ts';
+import { NONE } from '../../mesh/half-edges.ts';
 import { selectEdges, type Selection } from '../../select/selection.ts';
-import { keepSurfaceField } from '../shared/keep-surface.ts';
 import { type CageOperation, type Refusal } from '../operation.ts';
+import { keepSurfaceField } from '../shared/keep-surface.ts';
 
 function check(cage: Cage, selection: Selection): Refusal | undefined {
   if (selection.edges.length === 0) return { found: 'No edge is picked.', instead: 'Pick edges to swing inside their two faces.' };

@@ -1,8 +1,9 @@
 import Joi from 'joi';
 import { scaledJacobian } from '../../check/quad-quality.ts';
-import { NONE, type Cage } from '../../mesh/cage.ts';
+import { type Cage } from '../../mesh/cage.ts';
 import { changedHalves } from '../../mesh/difference.ts';
 import { mergeFaces, splitEdge, splitFace } from '../../mesh/euler-operators.ts';
+import { NONE } from '../../mesh/half-edges.ts';
 import { cornersInOneFace, faceSizes, isPole } from '../../mesh/topology.ts';
 import { ringThrough } from '../../select/loops.ts';
 import { emptySelection, facesOf, selectEdges, selectFaces, type Selection } from '../../select/selection.ts';

@@ -1,16 +1,17 @@
 import Joi from 'joi';
-import { NONE, type Cage } from '../../mesh/cage.ts';
+import { type Cage } from '../../mesh/cage.ts';
+import { NONE } from '../../mesh/half-edges.ts';
 import { faceNormal } from '../../mesh/normals.ts';
 import { dot } from '../../numeric/vectors.ts';
 import { edgeLoop } from '../../select/loops.ts';
 import { selectEdges, selectFaces, type Selection } from '../../select/selection.ts';
-import { keepSurfaceField } from '../shared/keep-surface.ts';
 import { type CageOperation, type Refusal, pickedTimesFaces } from '../operation.ts';
 import { refuse } from '../refusal.ts';
 import { orientedChains } from '../shared/chains.ts';
 import { outlineOf } from '../shared/extrude-walls.ts';
-import { counted } from '../shared/words.ts';
+import { keepSurfaceField } from '../shared/keep-surface.ts';
 import { bracedEdges, moveSupportLoops, putSupportLoops, takeOutSupportLoops } from '../shared/support-loops.ts';
+import { counted } from '../shared/words.ts';
 
 interface BraceParams {
   width: number;

@@ -1,4 +1,5 @@
-import { NONE, type Cage } from '../../mesh/cage.ts';
+import { type Cage } from '../../mesh/cage.ts';
+import { NONE } from '../../mesh/half-edges.ts';
 import { replaceFaces, type NewFace } from '../../mesh/replace-faces.ts';
 import { type Triple } from '../../numeric/vectors.ts';
 

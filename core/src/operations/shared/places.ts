@@ -1,5 +1,6 @@
 import Joi from 'joi';
-import { NONE, type Cage } from '../../mesh/cage.ts';
+import { type Cage } from '../../mesh/cage.ts';
+import { NONE } from '../../mesh/half-edges.ts';
 import { between, type Triple } from '../../numeric/vectors.ts';
 import { emptySelection, selectEdges, selectFaces, selectVertices, type Selection } from '../../select/selection.ts';
 

@@ -1,5 +1,6 @@
 import { bridge, type Rim, type Transition } from '../../fill/bridge.ts';
-import { CageError, NONE, type Cage } from '../../mesh/cage.ts';
+import { type Cage } from '../../mesh/cage.ts';
+import { CageError, NONE } from '../../mesh/half-edges.ts';
 import { replaceFaces } from '../../mesh/replace-faces.ts';
 import { faceGroups, outlineOf, runs } from './extrude-walls.ts';
 

@@ -1,5 +1,6 @@
-import { CageError, NONE, type Cage } from '../../mesh/cage.ts';
+import { type Cage } from '../../mesh/cage.ts';
 import { mergeFaces, splitEdge } from '../../mesh/euler-operators.ts';
+import { CageError, NONE } from '../../mesh/half-edges.ts';
 import { faceNormal } from '../../mesh/normals.ts';
 import { quadrangulate } from '../../mesh/quadrangulate.ts';
 import { replaceFaces, type NewFace } from '../../mesh/replace-faces.ts';

@@ -1,5 +1,6 @@
 import Joi from 'joi';
-import { type Cage, CageError } from '../../mesh/cage.ts';
+import { type Cage } from '../../mesh/cage.ts';
+import { CageError } from '../../mesh/half-edges.ts';
 import { borderLoops } from '../../mesh/topology.ts';
 import { selectEdges, selectFaces } from '../../select/selection.ts';
 import { booleanOf, SolidsError, type BooleanKind } from '../../solids/boolean.ts';

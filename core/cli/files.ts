@@ -1,0 +1,57 @@
+import { gzipSync } from 'fflate';
+import { readFileSync, statSync, writeFileSync } from 'node:fs';
+import { basename } from 'node:path';
+import {
+  bringIn,
+  formatByName,
+  formats,
+  losses,
+  tooLarge,
+  unpackGzip,
+  writeMesh,
+  type BroughtIn,
+  type PolygonMesh,
+  type WriteOptions
+} from '../src/index.ts';
+import { Complaint } from './complaint.ts';
+
+/** The name of a file without folders and packing. */
+export const plainName = (path: string) => basename(path).replace(/\.gz$/i, '');
+
+/** A mesh from a file, plain or packed. @throws Complaint where there is none, or it is none of the formats */
+export function read(path: string | undefined): BroughtIn {
+  if (!path) throw new Complaint('An input file is missing: "ulvrin --help" says what each command takes.');
+  const size = statSync(path, { throwIfNoEntry: false });
+  if (!size?.isFile()) throw new Complaint(`${path} is not a file that can be read.`);
+  const refusal = tooLarge(path, size.size);
+  if (refusal) throw new Complaint(refusal);
+  const stored: Uint8Array = readFileSync(path);
+  const bytes = /\.gz$/i.test(path) ? unpackGzip(stored, path) : stored;
+  return bringIn(bytes, plainName(path));
+}
+
+/** Writes a mesh as the extension says; what the format loses is told on standard error. @throws Complaint */
+export function write(path: string | undefined, mesh: PolygonMesh, settings: Partial<WriteOptions>): void {
+  if (!path) throw new Complaint('An output file is missing.');
+  const format = formatByName(plainName(path));
+  if (!format) throw new Complaint(`${path}: the extension names no format that is written (${formats.map((f) => f.extensions[0]).join(', ')}).`);
+  for (const sentence of losses(format, mesh)) process.stderr.write(`${sentence}\n`);
+  const bytes = writeMesh(mesh, format, { name: plainName(path).replace(/\.[^.]*$/, ''), ...settings });
+  writeFileSync(path, /\.gz$/i.test(path) ? gzipSync(bytes) : bytes);
+}
+
+/** A number given on the command line. @throws Complaint naming the option and its bounds */
+export function number(text: string | undefined, name: string, least: number, most: number, whole = true): number {
+  const value = Number(text);
+  if (text === undefined || text.trim() === '' || !Number.isFinite(value) || value < least || value > most || (whole && !Number.isInteger(value)))
+    throw new Complaint(
+      `--${name} must be a ${whole ? 'whole ' : ''}number from ${least} to ${most}${text === undefined ? ' and is missing' : `; it is "${text}"`}.`
+    );
+  return value;
+}
+
+/** The numbers of A..B, or one number twice. */
+export function span(text: string, name: string, least: number, most: number, whole = true): [number, number] {
+  const [from, to = from] = text.split('..');
+  return [number(from, name, least, most, whole), number(to, name, least, most, whole)];
+}
