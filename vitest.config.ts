@@ -8,7 +8,7 @@ export default defineConfig({
         test: {
           name: 'core',
           root: './core',
-          include: ['src/**/*.test.ts', 'cli/**/*.test.ts'],
+          include: ['src/**/*.test.ts', 'cli/**/*.test.ts', 'testing/**/*.test.ts'],
           setupFiles: ['./testing/seed.ts'],
           testTimeout: 120_000
         }

@@ -2,11 +2,7 @@ import { beforeAll, describe, expect, it } from 'vitest';
 import { assertValid } from '../mesh/assert-valid.ts';
 import { Cage } from '../mesh/cage.ts';
 import { borderLoops, enclosedVolume, eulerCharacteristic } from '../mesh/topology.ts';
-import { applyPartsOperation } from '../operations/apply.ts';
-import { type PartsOperation } from '../operations/operation.ts';
-import { operationById } from '../operations/registry.ts';
-import { emptySelection } from '../select/selection.ts';
-import { box, cylinder, plane, quadSphere } from '../shapes/start-shapes.ts';
+import { box, cylinder, quadSphere } from '../shapes/start-shapes.ts';
 import { booleanOf } from './boolean.ts';
 import { loadSolids } from './engine.ts';
 
@@ -72,19 +68,5 @@ describe('subtract, join, common', () => {
     expect(borderLoops(cage)).toEqual([]);
     expect(enclosedVolume(cage)).toBeLessThan(900);
     expect(enclosedVolume(cage)).toBeGreaterThan(700);
-  });
-
-  it('refuses open shells with the place, and a missing part', () => {
-    const subtract = operationById('subtract') as PartsOperation;
-    const named = (name: string, cage: Cage) => ({ id: name, name, cage });
-    const stage = named('Stage', block());
-    const open = named('Panel', Cage.fromPolygons(plane(5, 5, 2, 2)));
-    expect(() => applyPartsOperation(subtract, stage, [open], emptySelection(), {})).toThrow(
-      /Panel is open: 1 border, the first of 8 edges at \(.*Fill its holes/
-    );
-    expect(() => applyPartsOperation(subtract, stage, [], emptySelection(), {})).toThrow(/no second cage/);
-    expect(() => applyPartsOperation(subtract, stage, [named('Hull', block(2)), named('Rod', rod())], emptySelection(), {})).toThrow(
-      /Nothing would be left/
-    );
   });
 });

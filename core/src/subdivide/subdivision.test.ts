@@ -1,18 +1,13 @@
 import fc from 'fast-check';
 import { describe, expect, it } from 'vitest';
 import { anyCage } from '../../testing/random-meshes.ts';
-import { slowCatmullClark, slowLoop, slowMesh } from '../../testing/slow-subdivision.ts';
+import { slowCatmullClark, slowMesh } from '../../testing/slow-subdivision.ts';
 import { assertValid } from '../mesh/assert-valid.ts';
 import { Cage } from '../mesh/cage.ts';
-import { polygonMesh, uniformMesh, type PolygonMesh } from '../mesh/polygon-mesh.ts';
+import { polygonMesh, type PolygonMesh } from '../mesh/polygon-mesh.ts';
 import { borderLoops, enclosedVolume, eulerCharacteristic } from '../mesh/topology.ts';
-import { triangulate } from '../mesh/triangulate.ts';
-import { box, plane, quadSphere, torus } from '../shapes/start-shapes.ts';
-import { cross, dot, subtract, unit } from '../numeric/vectors.ts';
-import { levelSteps, type LevelPlan } from './level-plan.ts';
+import { box, plane, quadSphere } from '../shapes/start-shapes.ts';
 import { SubdivisionError } from './level-topology.ts';
-import { limitNormals } from './limit-normals.ts';
-import { splitAtCreases } from './sectors.ts';
 import { Subdivision } from './subdivision.ts';
 import { applyRows } from './weight-rows.ts';
 
@@ -194,74 +189,6 @@ describe('Catmull-Clark', () => {
   });
 });
 
-/** Whether an edge has three faces: cutting bent n-gons into triangles may bring that about. */
-function isNonManifold(mesh: PolygonMesh): boolean {
-  const faces = new Map<string, number>();
-  for (let c = 0; c < mesh.faceVertices.length; c++) {
-    const ends = [mesh.faceVertices[c], mesh.faceVertices[c % 3 === 2 ? c - 2 : c + 1]].sort((a, b) => a - b).join(' ');
-    faces.set(ends, (faces.get(ends) ?? 0) + 1);
-  }
-  return Math.max(...faces.values()) > 2;
-}
-
-describe('Loop', () => {
-  const triangles = (mesh: PolygonMesh) => uniformMesh(mesh.positions, Int32Array.from(triangulate(mesh).triangles), 3);
-
-  it('reproduces a linear function on a regular triangle grid, and its closed form elsewhere', () => {
-    const grid = triangles(plane(6, 6, 6, 6));
-    const fine = new Subdivision(grid, { scheme: 'loop', levels: 2, limit: true });
-    const points = fine.evaluate(grid.positions);
-    for (let i = 1; i < points.length; i += 3) expect(points[i]).toBe(0);
-    // a tetrahedron: valence 3 everywhere, beta = 3/16; limit weight of the centre 1 / (1 + 3 * (8 * 3 / 16) / 3) = 2/5
-    const tetra = polygonMesh(
-      [
-        [1, 1, 1],
-        [-1, -1, 1],
-        [-1, 1, -1],
-        [1, -1, -1]
-      ],
-      [
-        [0, 1, 2],
-        [0, 3, 1],
-        [0, 2, 3],
-        [1, 3, 2]
-      ]
-    );
-    const limit = new Subdivision(tetra, { scheme: 'loop', levels: 0, limit: true }).evaluate(tetra.positions);
-    // centre + weight * (vertex - centre), centre 0: the others sum up to minus the vertex
-    const w = 1 / (3 / (8 * (3 / 16)) + 3);
-    expect(limit[0]).toBeCloseTo(1 - 3 * w - w, 12);
-  });
-
-  it("gives the points of the papers' own rules, with creases, corners and borders", () => {
-    const triangulated = creased.map((mesh): PolygonMesh => {
-      const { cornerUv: _, ...rest } = mesh;
-      return { ...rest, ...triangles(mesh) };
-    });
-    fc.assert(
-      fc.property(triangulated, (mesh) => {
-        fc.pre(!isNonManifold(mesh));
-        const slow = slowLoop(slowLoop(slowMesh(mesh, 'rounded')));
-        const fast = new Subdivision(mesh, { scheme: 'loop', levels: 2, borderCorners: 'rounded' }).evaluate(mesh.positions);
-        expect(fast.length).toBe(3 * slow.points.length);
-        expect(unmatched(fast, slow.points)).toBe(0);
-      }),
-      { numRuns: 60 }
-    );
-  });
-
-  it('keeps a torus a torus, of triangles', () => {
-    const mesh = triangles(torus(4, 1.5, 8, 6));
-    const cage = Cage.fromPolygons(new Subdivision(mesh, { scheme: 'loop', levels: 2 }).toPolygons(mesh));
-    assertValid(cage);
-    expect([eulerCharacteristic(cage), cage.faceCount]).toEqual([0, 16 * 96]);
-  });
-
-  it('refuses a quad and names it', () => {
-    expect(() => new Subdivision(plane(1, 1, 1, 1), { scheme: 'loop', levels: 1 })).toThrow(/face 0 has 4 corners/);
-  });
-});
-
 describe('weight tables', () => {
   it('move with the cage: some vertices updated equals all evaluated', () => {
     fc.assert(
@@ -298,109 +225,6 @@ describe('weight tables', () => {
   it('say before they run out of memory', () => {
     expect(() => new Subdivision(quadSphere(1, 10), { levels: 9 })).toThrow(SubdivisionError);
     expect(() => new Subdivision(quadSphere(1, 10), { levels: 9 })).toThrow(/level \d fits/);
-  });
-});
-
-describe('the limit', () => {
-  /** How far, corner by corner of level 1, closed forms are from what going on to subdivide gives: degrees of the normal, mm of the place. */
-  function distances(mesh: PolygonMesh, scheme: 'catmull-clark' | 'loop', deeper: number): { angle: number; place: number }[] {
-    const coarse = new Subdivision(mesh, { scheme, levels: 1 });
-    const { last } = coarse;
-    const normals = limitNormals(last, scheme, coarse.evaluate(mesh.positions));
-    const places = new Subdivision(mesh, { scheme, levels: 1, limit: true }).evaluate(mesh.positions);
-    const fine = new Subdivision(mesh, { scheme, levels: 1 + deeper });
-    const points = fine.evaluate(mesh.positions);
-    const size = scheme === 'loop' ? 3 : 4;
-    const lasting = new Int32Array(last.vertices);
-    last.edgeVertices.forEach((v, i) => (last.edgeFaces[2 * (i >> 1) + 1] < 0 || last.edgeSharpness[i >> 1] >= 10) && lasting[v]++);
-    const found: { angle: number; place: number }[] = [];
-    last.faceVertices.forEach((v, c) => {
-      if (lasting[v] > 2) return;
-      let child = c;
-      for (let d = 0; d < deeper; d++) child = scheme === 'loop' ? 3 * (4 * Math.floor(child / 3) + (child % 3)) : 4 * child;
-      const at = (k: number) => [0, 1, 2].map((i) => points[3 * fine.last.faceVertices[child - (child % size) + ((child + k) % size)] + i]);
-      const normal = unit(cross(subtract(at(1), at(0)), subtract(at(size - 1), at(0))));
-      const angle = (180 / Math.PI) * Math.acos(Math.min(1, dot(normal, [...normals.subarray(3 * c, 3 * c + 3)])));
-      found.push({ angle, place: Math.hypot(...subtract(at(0), [...places.subarray(3 * v, 3 * v + 3)])) });
-    });
-    return found;
-  }
-
-  const marked = (mesh: PolygonMesh) => {
-    const cage = Cage.fromPolygons(mesh);
-    [...cage.edges()].forEach((e, i) => i % 3 === 0 && cage.setValue('crease', e, 10));
-    return cage.toPolygons();
-  };
-  const hilly = () => {
-    const sheet = plane(4, 4, 4, 4);
-    for (let i = 0; i < sheet.positions.length; i += 3) sheet.positions[i + 1] = 0.4 * Math.sin(2 * sheet.positions[i] + sheet.positions[i + 2]);
-    return sheet;
-  };
-
-  it('has the places and normals that going on to subdivide approaches: smooth vertices, poles, borders, creases and darts', () => {
-    for (const mesh of [quadSphere(5, 2), hilly(), marked(hilly()), marked(quadSphere(5, 3))])
-      for (const scheme of ['catmull-clark', 'loop'] as const) {
-        const cut = uniformMesh(mesh.positions, Int32Array.from(triangulate(mesh).triangles), 3);
-        const input = scheme === 'loop' ? { ...mesh, ...cut } : mesh;
-        const near = distances(input, scheme, 3);
-        distances(input, scheme, 6).forEach(({ angle, place }, i) => {
-          expect(angle).toBeLessThan(0.8 * near[i].angle + 0.5);
-          expect(place).toBeLessThan(0.4 * near[i].place + 1e-9);
-        });
-      }
-  });
-
-  it('keeps the sides of a creased cube apart', () => {
-    const cage = Cage.fromPolygons(box({ x: 2, y: 2, z: 2 }, { x: 1, y: 1, z: 1 }));
-    for (const e of cage.edges()) cage.setValue('crease', e, 10);
-    const mesh = cage.toPolygons();
-    const surface = new Subdivision(mesh, { levels: 1 });
-    const normals = limitNormals(surface.last, 'catmull-clark', surface.evaluate(mesh.positions));
-    // drawn with a copy for each further side: two at the middles of edges, three at the corners
-    const { cornerPoint, copies } = splitAtCreases(surface.last);
-    expect([copies.length, new Set(cornerPoint).size]).toEqual([12 + 2 * 8, 26 + 28]);
-    for (let c = 0; c < normals.length; c += 3) expect([...normals.subarray(c, c + 3)].map(Math.abs).sort((a, b) => a - b)[2]).toBeCloseTo(1, 12);
-  });
-});
-
-describe('level plans', () => {
-  it('divide without moving anything, keep sharpness meanwhile, and smooth afterwards', () => {
-    fc.assert(
-      fc.property(creased, (mesh) => {
-        const divided = new Subdivision(mesh, { levels: 1, borderCorners: 'rounded', plan: { steps: ['divide'] } });
-        expect([...divided.evaluate(mesh.positions).subarray(0, mesh.positions.length)]).toEqual([...mesh.positions]);
-        // going on smoothly is the same as smoothing the divided mesh
-        const planned = new Subdivision(mesh, { levels: 2, borderCorners: 'rounded', plan: { steps: ['divide', 'smooth'] } }).evaluate(
-          mesh.positions
-        );
-        const inner = divided.toPolygons(mesh);
-        const twice = new Subdivision(inner, { levels: 1, borderCorners: 'rounded' }).evaluate(inner.positions);
-        const points = Array.from({ length: twice.length / 3 }, (_, i) => [...twice.subarray(3 * i, 3 * i + 3)]);
-        expect([planned.length, unmatched(planned, points)]).toEqual([twice.length, 0]);
-      }),
-      { numRuns: 30 }
-    );
-  });
-
-  it('end or cap creases from a level on', () => {
-    const cage = Cage.fromPolygons(box({ x: 2, y: 2, z: 2 }, { x: 1, y: 1, z: 1 }));
-    for (const e of cage.edges()) cage.setValue('crease', e, 10);
-    const mesh = cage.toPolygons();
-    const volume = (plan?: LevelPlan) => {
-      const fine = new Subdivision(mesh, { levels: 4, plan }).toPolygons(mesh);
-      return enclosedVolume(Cage.fromPolygons(fine));
-    };
-    const [never, late, soon] = [volume(), volume({ steps: [], creasesFrom: 2 }), volume({ steps: [], creasesFrom: 0 })];
-    expect(never).toBeCloseTo(8, 10);
-    expect(late).toBeLessThan(8);
-    expect(soon).toBeLessThan(late);
-    expect(volume({ steps: [], creasesFrom: 0, creaseCap: 2 })).toBeGreaterThan(soon);
-  });
-
-  it('are read from text and say what they do not know', () => {
-    expect(levelSteps('divide, divide smooth')).toEqual(['divide', 'divide', 'smooth']);
-    expect(() => levelSteps('divide,soften')).toThrow(/"soften"/);
-    expect(() => levelSteps('smooth '.repeat(7))).toThrow(/6 levels at most/);
   });
 });
 

@@ -26,15 +26,12 @@ const placeOf = (cage: Cage, h: number) =>
     .map((x) => x.toFixed(1))
     .join(', ')}) mm`;
 
-function booleanOperation(kind: BooleanKind, name: string, purpose: string, icon: string): PartsOperation {
+function booleanOperation(kind: BooleanKind, what: Pick<PartsOperation, 'id' | 'name' | 'purpose' | 'icon'>): PartsOperation {
   return {
     kind: 'parts',
-    id: kind === 'join' ? 'join-solids' : kind,
     bench: 3,
     group: 'Parts and solids',
-    name,
-    purpose,
-    icon,
+    ...what,
     needs: 'Two closed parts that are cages.',
     params: Joi.object({
       with: Joi.string().allow('').default('').label('With').meta({ widget: 'part' }),
@@ -65,11 +62,21 @@ function booleanOperation(kind: BooleanKind, name: string, purpose: string, icon
   };
 }
 
-export const subtractSolid = booleanOperation(
-  'subtract',
-  'Subtract',
-  'Cut the other part out of this one; faces that are not cut keep their polygons and marks.',
-  'ShapeExcept'
-);
-export const joinSolids = booleanOperation('join', 'Join', 'Make one solid of this part and another; what lies inside goes.', 'ShapeUnite');
-export const commonSolid = booleanOperation('common', 'Common', 'Keep what this part and another have in common.', 'ShapeIntersect');
+export const subtractSolid = booleanOperation('subtract', {
+  id: 'subtract',
+  name: 'Subtract',
+  purpose: 'Cut the other part out of this one; faces that are not cut keep their polygons and marks.',
+  icon: 'ShapeExcept'
+});
+export const joinSolids = booleanOperation('join', {
+  id: 'join-solids',
+  name: 'Join',
+  purpose: 'Make one solid of this part and another; what lies inside goes.',
+  icon: 'ShapeUnite'
+});
+export const commonSolid = booleanOperation('common', {
+  id: 'common',
+  name: 'Common',
+  purpose: 'Keep what this part and another have in common.',
+  icon: 'ShapeIntersect'
+});
