@@ -2,7 +2,7 @@ import { Cage, type Part, type PolygonMesh } from '@ulvrin/core';
 import * as THREE from 'three';
 import { CageDrawing, type DrawingSettings } from '$lib/stand/cage-drawing.ts';
 import { onScreen, type Eye } from '$lib/stand/eye.ts';
-import { standColours } from '$lib/theme.svelte.ts';
+import { standColours } from '$lib/settings/theme.svelte.ts';
 
 /** What is shown unless a test says otherwise. */
 export const SETTINGS: DrawingSettings = {

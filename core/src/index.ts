@@ -43,6 +43,7 @@ export { obj } from './formats/obj.ts';
 export { ply } from './formats/ply.ts';
 export { formatByName, formats, readMesh, tooLarge, writeMesh } from './formats/registry.ts';
 export { usda } from './formats/usda.ts';
+export { type LiveEdit } from './live/live-edit.ts';
 export { type Entry, type JobState, type NamedSet, type Part, REMOVE_PART } from './logbook/entry.ts';
 export { type JobFile, JobFileError, readJobFile, writeJobFile } from './logbook/job-file.ts';
 export { type Change, type DocumentSettings, type Journal, journalOf, type Step } from './logbook/journal.ts';
@@ -53,8 +54,8 @@ export { replayAhead } from './logbook/replay-ahead.ts';
 export { asPreviewed, otherCages, type Replayed, surroundings } from './logbook/replay.ts';
 export { assertValid } from './mesh/assert-valid.ts';
 export { Cage } from './mesh/cage.ts';
-export { NONE } from './mesh/half-edges.ts';
 export { onlyMoved } from './mesh/difference.ts';
+export { NONE } from './mesh/half-edges.ts';
 export { boundsOf, faceCount, polygonMesh, type PolygonMesh, vertexCount } from './mesh/polygon-mesh.ts';
 export { replaceFaces } from './mesh/replace-faces.ts';
 export { enclosedVolume, genus, isPole } from './mesh/topology.ts';
@@ -64,6 +65,7 @@ export { type Triple } from './numeric/vectors.ts';
 export { applyOperation, applyPartsOperation, applySurfaceOperation, checkPartsOperation, validParams } from './operations/apply.ts';
 export { type Field, fieldsOf } from './operations/card-fields.ts';
 export { bordersOf } from './operations/fill/borders-meant.ts';
+export { quadGrid } from './operations/fill/caps.ts';
 export { transformFrame, type TransformParams, transformWeights } from './operations/form/transform.ts';
 export { autoQuadsOperation, autoQuadsOptions } from './operations/lay/lay-quads.ts';
 export {
@@ -85,20 +87,25 @@ export {
   benches,
   type CageOperation,
   type Grip,
+  isStored,
   LONG,
   type NamedCage,
   type Operation,
   type Params,
   type PartsOperation,
+  type Proposal,
   type Refusal,
   secondsFor,
-  type SurfaceOperation
+  type ShapeOperation,
+  type SurfaceOperation,
+  worksLive
 } from './operations/operation.ts';
 export { InvalidParams, OperationRefused, refuse } from './operations/refusal.ts';
 export { LOWER_ROW, operationById, operations, rackAt, UPPER_ROW } from './operations/registry.ts';
 export { type Frame } from './operations/shared/frame.ts';
 export { type PointedPlace, positionOf } from './operations/shared/places.ts';
 export { counted } from './operations/shared/words.ts';
+export { bringInFile } from './operations/source/bring-in-file.ts';
 export { Reference } from './reference/reference.ts';
 export { shadedTriangles } from './reference/shading.ts';
 export { finds } from './select/finds.ts';

@@ -5,7 +5,7 @@
   import '@fontsource/ibm-plex-mono/400.css';
   import '$lib/app.css';
   import { onMount } from 'svelte';
-  import { theme } from '$lib/theme.svelte.ts';
+  import { theme } from '$lib/settings/theme.svelte.ts';
 
   let { children } = $props();
   onMount(() => theme.load());

@@ -18,12 +18,12 @@
     renameJob,
     restoreJob,
     type Tile
-  } from '$lib/storage/job-store.ts';
+  } from '$lib/platform/storage/job-store.ts';
   import { tellOpenPages } from '$lib/document/job-lock.ts';
   import { exportStored } from '$lib/document/export-job.svelte.ts';
-  import { whenBlocked } from '$lib/storage/database.ts';
-  import { askToKeep, describeClosed, roomLeft, type Room } from '$lib/storage/storage-state.ts';
-  import { theme } from '$lib/theme.svelte.ts';
+  import { whenBlocked } from '$lib/platform/storage/database.ts';
+  import { askToKeep, describeClosed, roomLeft, type Room } from '$lib/platform/storage/storage-state.ts';
+  import { theme } from '$lib/settings/theme.svelte.ts';
 
   /** nothing until the storage has answered */
   let jobs: Tile[] | undefined = $state();

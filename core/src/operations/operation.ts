@@ -1,4 +1,5 @@
 import type Joi from 'joi';
+import { type LiveEdit, type LiveWork } from '../live/live-edit.ts';
 import { type Cage } from '../mesh/cage.ts';
 import { type PolygonMesh } from '../mesh/polygon-mesh.ts';
 import { type Triple } from '../numeric/vectors.ts';
@@ -42,6 +43,14 @@ interface OperationBase {
   pointed?: 'cage' | 'corners' | 'space' | 'surface';
   /** Enter applies it and begins the next one on what it made */
   goesOn?: boolean;
+  /** a key of its own beside the rack, as the key map writes it: like `Delete` */
+  keyWish?: string;
+  /** it is done as soon as it is called; its card stays open */
+  atOnce?: boolean;
+  /** parameters that are meant once: the next time it begins with their defaults */
+  once?: readonly string[];
+  /** what is said below the stand while its card is open; left out: what holds for most */
+  hint?: string;
   /** fields of the card, with labels, units, bounds and defaults */
   params: Joi.ObjectSchema;
   /**
@@ -91,6 +100,12 @@ export interface CageOperation extends OperationBase {
   run(cage: Cage, selection: Selection, params: Params, around: Surroundings): CageResult;
   /** ways it can go, each with what it costs, to choose from before it is done */
   proposals?(cage: Cage, selection: Selection): Proposal[];
+  /** handles on the stand stand for its numbers x, y and z: mm, degrees or percent along a frame; its previews only move vertices */
+  handles?: 'move' | 'turn' | 'scale';
+  /** how it is worked on live; where that does not suit, it is run as usual */
+  live?: LiveWork & { begin(cage: Cage, selection: Selection, params: Params): LiveEdit };
+  /** its parameter `view` takes the directions of the view: right, up and towards the eye */
+  takesView?: boolean;
   /** a point that can be dragged on the stand while its card is open; nothing where there is none */
   grip?(cage: Cage, selection: Selection, params: Params): Grip | undefined;
 }
@@ -105,6 +120,10 @@ export interface Grip {
   /** what is shown beside it: the number it stands at */
   shows?: string;
 }
+
+/** Whether an operation is worked on live with some parameters: its preview costs what it moves, whatever the size of the cage. */
+export const worksLive = (operation: Operation, params: Params): operation is CageOperation & Required<Pick<CageOperation, 'live'>> =>
+  operation.kind === 'cage' && operation.live !== undefined && (operation.live.suits?.(params) ?? true);
 
 /** One way an operation can go. */
 export interface Proposal {
@@ -151,9 +170,20 @@ export interface SurfaceOperation extends OperationBase {
   paramsOf(surface: SurfaceSettings): Params;
 }
 
-/** Makes a new part by a long computation or from a file; its result is cast. */
-export interface SourceOperation extends OperationBase {
-  kind: 'source';
+/** Makes a new part from a file that is chosen; its entry stores what was in the file. */
+export interface FileOperation extends OperationBase {
+  kind: 'file';
 }
 
-export type Operation = CageOperation | PartsOperation | ShapeOperation | SurfaceOperation | SourceOperation;
+/** Makes a part, or faces of one, by a task over the reference, or over the active cage; its entry stores what came of it. */
+export interface TaskOperation extends OperationBase {
+  kind: 'task';
+  /** what the button that starts the task says, and the one that does it again from an entry's card */
+  verb: string;
+  again: string;
+}
+
+export type Operation = CageOperation | PartsOperation | ShapeOperation | SurfaceOperation | FileOperation | TaskOperation;
+
+/** Whether what it makes is stored with its entry, and not made again when the job is replayed. */
+export const isStored = (operation: Operation): operation is FileOperation | TaskOperation => operation.kind === 'file' || operation.kind === 'task';

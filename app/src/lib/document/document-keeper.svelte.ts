@@ -1,5 +1,5 @@
-import { loadJob, saveJob, savePicture, saveView, type StoredJob } from '$lib/storage/job-store.ts';
-import { describeRoom, isNearlyFull, roomLeft } from '$lib/storage/storage-state.ts';
+import { loadJob, saveJob, savePicture, saveView, type StoredJob } from '$lib/platform/storage/job-store.ts';
+import { describeRoom, isNearlyFull, roomLeft } from '$lib/platform/storage/storage-state.ts';
 import { JobLock } from './job-lock.ts';
 import { SaveQueue, type SaveState, type Snapshot } from './save-queue.ts';
 

@@ -1,8 +1,8 @@
 import { writeJobFile, type JobFile } from '@ulvrin/core';
 import type { OpenJob } from '$lib/job/open-job.svelte.ts';
-import { saveFile } from '$lib/save-file.ts';
-import { createJob, loadJob, newJobId, type StoredJob } from '$lib/storage/job-store.ts';
-import { noteExport } from '$lib/storage/storage-state.ts';
+import { saveFile } from '$lib/platform/save-file.ts';
+import { createJob, loadJob, newJobId, type StoredJob } from '$lib/platform/storage/job-store.ts';
+import { noteExport } from '$lib/platform/storage/storage-state.ts';
 
 const fileNameOf = (name: string): string => `${name.replace(/[^\w-]+/g, '-').toLowerCase() || 'job'}.ulvrin`;
 

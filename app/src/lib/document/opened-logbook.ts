@@ -1,5 +1,5 @@
 import { Logbook, replayAhead, type Performed } from '@ulvrin/core';
-import type { StoredJob } from '$lib/storage/job-store.ts';
+import type { StoredJob } from '$lib/platform/storage/job-store.ts';
 import { RunningTask } from '$lib/tasks/task-runner.svelte.ts';
 
 /** The logbook of a stored job; nothing of it is replayed yet. */

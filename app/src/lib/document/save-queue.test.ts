@@ -1,6 +1,6 @@
 import { afterEach, beforeEach, describe, expect, it, vi } from 'vitest';
 import { emptySelection, Logbook, selectVertices } from '@ulvrin/core';
-import { JobChangedElsewhere, JobDeleted, type Writing } from '$lib/storage/job-store.ts';
+import { JobChangedElsewhere, JobDeleted, type Writing } from '$lib/platform/storage/job-store.ts';
 import { SaveQueue, type SaveState } from './save-queue.ts';
 
 const PART = 'p';

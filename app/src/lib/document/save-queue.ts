@@ -1,6 +1,6 @@
 import type { Entry, Journal, Step } from '@ulvrin/core';
-import type { JobRecord } from '$lib/storage/database.ts';
-import { JobChangedElsewhere, JobDeleted, type Writing } from '$lib/storage/job-store.ts';
+import type { JobRecord } from '$lib/platform/storage/database.ts';
+import { JobChangedElsewhere, JobDeleted, type Writing } from '$lib/platform/storage/job-store.ts';
 
 /** What a document is now, to be written. */
 export interface Snapshot {

@@ -1,8 +1,8 @@
 import type { Entry } from '@ulvrin/core';
 import { emptySelection } from '@ulvrin/core';
 import { RunningTask } from '$lib/tasks/task-runner.svelte.ts';
-import type { JobRecord } from '$lib/storage/database.ts';
-import { createJob, newJobId, replaceContent } from '$lib/storage/job-store.ts';
+import type { JobRecord } from '$lib/platform/storage/database.ts';
+import { createJob, newJobId, replaceContent } from '$lib/platform/storage/job-store.ts';
 
 /** A demo job as `static/demo/index.json` lists it. */
 export interface DemoEntry {

@@ -12,7 +12,7 @@ import {
   type CageOperation,
   type Operation
 } from '@ulvrin/core';
-import { createJob, loadJob, newJobId } from '$lib/storage/job-store.ts';
+import { createJob, loadJob, newJobId } from '$lib/platform/storage/job-store.ts';
 import { OpenJob } from './open-job.svelte.ts';
 
 // tasks need a browser's workers; what they compute is tested in the core

@@ -1,10 +1,9 @@
-import type { JobRecord } from '$lib/storage/database.ts';
+import type { JobRecord } from '$lib/platform/storage/database.ts';
+import { startOverlays } from '$lib/stand/marks/registry.ts';
 import type { PickKind } from '$lib/stand/picking.ts';
-import type { CameraState } from '$lib/stand/stand.ts';
+import { pickGestures } from '$lib/stand/gestures/registry.ts';
+import type { CameraState } from '$lib/stand/eye-control.ts';
 import type { Bench, Part } from '@ulvrin/core';
-
-/** What dragging on the stand draws. */
-export type Gesture = 'box' | 'lasso' | 'paint';
 
 export type Comparison = 'smooth' | 'before' | { part: string };
 
@@ -12,7 +11,8 @@ export type Comparison = 'smooth' | 'before' | { part: string };
 export interface View {
   bench: Bench;
   pick: PickKind;
-  gesture: Gesture;
+  /** how dragging picks: the id of a gesture */
+  gesture: string;
   /** dragging picks what the cage hides as well */
   through: boolean;
   /** radius of the brush that picks, in pixels */
@@ -23,7 +23,8 @@ export interface View {
   smooth: boolean;
   level: number;
   cageOpacity: number;
-  overlays: { triangles: boolean; ngons: boolean; poles: boolean; borders: boolean; creases: boolean; density: boolean; deviation: boolean };
+  /** overlays that are on, by id */
+  overlays: Record<string, boolean>;
   /** what the second pane shows, beside the first and with the same eye: all levels smooth, the state before the last entry, or another part */
   compare?: Comparison;
   activePart: string;
@@ -34,7 +35,7 @@ export interface View {
 export const startView = (): View => ({
   bench: 1,
   pick: 'nearest',
-  gesture: 'box',
+  gesture: pickGestures[0].id,
   through: false,
   brush: 24,
   mostTurn: 180,
@@ -42,7 +43,7 @@ export const startView = (): View => ({
   smooth: false,
   level: 2,
   cageOpacity: 1,
-  overlays: { triangles: true, ngons: true, poles: false, borders: true, creases: true, density: false, deviation: false },
+  overlays: startOverlays(),
   activePart: '',
   panel: 'logbook'
 });

@@ -16,8 +16,8 @@
   } from 'carbon-components-svelte';
   import { tooLarge, JobFileError, readJobFile, emptySelection, type BroughtIn, type Entry, type JobFile } from '@ulvrin/core';
   import { RunningTask, TaskStopped } from '$lib/tasks/task-runner.svelte.ts';
-  import { createJob, newJobId } from '$lib/storage/job-store.ts';
-  import { askToKeep } from '$lib/storage/storage-state.ts';
+  import { createJob, newJobId } from '$lib/platform/storage/job-store.ts';
+  import { askToKeep } from '$lib/platform/storage/storage-state.ts';
   import type { OpenJob } from '$lib/job/open-job.svelte.ts';
 
   let { file, job = undefined, onclose }: { file: File; job?: OpenJob; onclose: () => void } = $props();

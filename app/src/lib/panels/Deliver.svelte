@@ -2,7 +2,7 @@
   import { Button, Modal, RadioButton, RadioButtonGroup, Select, SelectItem } from 'carbon-components-svelte';
   import { bake, dividedCage, formats, losses, Subdivision, SubdivisionError, writeMesh, type Part, type PolygonMesh } from '@ulvrin/core';
   import { exportJob } from '$lib/document/export-job.svelte.ts';
-  import { saveFile } from '$lib/save-file.ts';
+  import { saveFile } from '$lib/platform/save-file.ts';
   import type { OpenJob } from '$lib/job/open-job.svelte.ts';
 
   let { job, onclose, ondelivered }: { job: OpenJob; onclose: () => void; ondelivered: (what: string) => void } = $props();

@@ -4,7 +4,7 @@
   import * as echarts from 'echarts/core';
   import { CanvasRenderer } from 'echarts/renderers';
   import type { Histogram } from '@ulvrin/core';
-  import { standColours, theme } from '$lib/theme.svelte.ts';
+  import { standColours, theme } from '$lib/settings/theme.svelte.ts';
 
   echarts.use([BarChart, GridComponent, TooltipComponent, CanvasRenderer]);
 

@@ -4,7 +4,7 @@
   import { Button } from 'carbon-components-svelte';
   import { exportJob, keepAsNew } from '$lib/document/export-job.svelte.ts';
   import type { OpenJob } from '$lib/job/open-job.svelte.ts';
-  import { restoreJob } from '$lib/storage/job-store.ts';
+  import { restoreJob } from '$lib/platform/storage/job-store.ts';
 
   /** Says why this page cannot change its job, and what can be done; nothing where it can. */
   let { job }: { job: OpenJob } = $props();

@@ -1,6 +1,7 @@
 <script lang="ts">
   import { Modal, Toggle } from 'carbon-components-svelte';
-  import { codeOf, defaultBindings, pressed, readable, type KeySettings } from '$lib/keys.ts';
+  import { defaultBindings } from '$lib/commands/registry.ts';
+  import { codeOf, pressed, readable, type KeySettings } from '$lib/settings/keys.ts';
 
   let { settings = $bindable(), onclose }: { settings: KeySettings; onclose: () => void } = $props();
   let listening: string | undefined = $state();

@@ -1,5 +1,5 @@
 <script lang="ts">
-  import { entryTitle, operationById, REMOVE_PART, type Entry } from '@ulvrin/core';
+  import { entryTitle, isStored, operationById, REMOVE_PART, type Entry } from '@ulvrin/core';
   import type { OpenJob } from '$lib/job/open-job.svelte.ts';
 
   let { job }: { job: OpenJob } = $props();
@@ -16,8 +16,13 @@
     ].filter(Boolean);
     return what.join(', ');
   }
-  /** Cast results are laid again from their card, not replayed. */
-  const editable = (entry: Entry, i: number) => i < job.cursor && !entry.cast && (operationById(entry.operation)?.kind ?? 'source') !== 'source';
+  /** Whether its operation does it again when what comes before is changed. */
+  function isReplayed(entry: Entry): boolean {
+    const operation = operationById(entry.operation);
+    return operation !== undefined && !isStored(operation);
+  }
+  /** Stored results are laid again from their card, not replayed. */
+  const editable = (entry: Entry, i: number) => i < job.cursor && !entry.cast && isReplayed(entry);
 </script>
 
 <div class="buttons">

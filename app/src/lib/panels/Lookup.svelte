@@ -1,12 +1,6 @@
 <script lang="ts">
-  /** One thing that can be looked up and done. */
-  export interface Found {
-    name: string;
-    purpose: string;
-    key?: string;
-    why?: string;
-    run: () => void;
-  }
+  import type { Found } from '$lib/commands/registry.ts';
+
   let { items, onclose }: { items: Found[]; onclose: () => void } = $props();
   let text = $state('');
   let at = $state(0);

@@ -1,16 +1,9 @@
-<script lang="ts" module>
-  /** Why an address shows no job. */
-  export interface Missing {
-    why: 'unknown' | 'deleted' | 'closed' | 'failed';
-    error?: unknown;
-  }
-</script>
-
 <script lang="ts">
   import { resolve } from '$app/paths';
+  import type { Missing } from '$lib/document/open-stored.ts';
   import { Button, InlineNotification } from 'carbon-components-svelte';
-  import { restoreJob } from '$lib/storage/job-store.ts';
-  import { describeClosed } from '$lib/storage/storage-state.ts';
+  import { restoreJob } from '$lib/platform/storage/job-store.ts';
+  import { describeClosed } from '$lib/platform/storage/storage-state.ts';
   import FailureNote from './FailureNote.svelte';
 
   let { why, error, id }: Missing & { id: string } = $props();

@@ -64,8 +64,8 @@
     <ul aria-label="Selection sets">
       {#each job.sets as set, i (set.part + set.name)}
         <li>
-          <button class="plain" onclick={(e) => job.takeSet(i, e.shiftKey)} title="Pick it; with Shift, add it">{set.name}</button>
-          <button class="plain quiet" aria-label="Forget {set.name}" onclick={() => job.dropSet(i)}>forget</button>
+          <button class="plain" onclick={(e) => job.picked.takeSet(i, e.shiftKey)} title="Pick it; with Shift, add it">{set.name}</button>
+          <button class="plain quiet" aria-label="Forget {set.name}" onclick={() => job.picked.dropSet(i)}>forget</button>
         </li>
       {/each}
     </ul>

@@ -2,7 +2,7 @@
   import { LOWER_ROW, operationById, rackAt, UPPER_ROW, type Operation } from '@ulvrin/core';
   import Star from 'carbon-icons-svelte/lib/Star.svelte';
   import StarFilled from 'carbon-icons-svelte/lib/StarFilled.svelte';
-  import { favourites } from '$lib/favourites.svelte.ts';
+  import { favourites } from '$lib/settings/favourites.svelte.ts';
   import type { OpenJob } from '$lib/job/open-job.svelte.ts';
   import { icons } from './icons.ts';
 

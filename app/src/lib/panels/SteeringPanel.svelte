@@ -10,9 +10,9 @@
     type SizeDab,
     type Triple
   } from '@ulvrin/core';
-  import { polygonsOf } from '$lib/job/bare-area.ts';
+  import { polygonsOf } from '$lib/draft/bare-area.ts';
   import type { OpenJob } from '$lib/job/open-job.svelte.ts';
-  import type { StrokeKind } from '$lib/job/steering.ts';
+  import type { StrokeKind } from '$lib/draft/steering.ts';
   import { onDestroy, untrack } from 'svelte';
 
   /** Milliseconds without a change after which the surface is looked through. */
@@ -24,7 +24,7 @@
   const sizes = $derived((params.sizes as SizeDab[] | undefined) ?? []);
   const lines = $derived((params.lines as LinePick[] | undefined) ?? []);
   const poleMoves = $derived((params.poleMoves as PoleMove[] | undefined) ?? []);
-  const kind = $derived(job.strokeKind);
+  const kind = $derived(job.laying.strokeKind);
   let brush = $state({ percent: 50, radius: 5 });
 
   const kinds: [StrokeKind, string, string][] = [
@@ -38,11 +38,11 @@
   ];
 
   function choose(id: StrokeKind) {
-    job.strokeKind = id;
-    if (id === 'pole' && !job.polePlan) void job.planPoles(params);
+    job.laying.strokeKind = id;
+    if (id === 'pole' && !job.laying.polePlan) void job.laying.planPoles(params);
   }
 
-  const source = $derived(job.underQuads);
+  const source = $derived(job.document.underQuads);
   let sharpShown = $state(false);
   /** What is known of the surface before anything is laid, or why nothing can be. */
   let seen: LookAhead | undefined = $state.raw();
@@ -59,7 +59,7 @@
     looking = true;
     refusal = '';
     try {
-      await job.lookAhead(params, (told) => (seen = told));
+      await job.laying.lookAhead(params, (told) => (seen = told));
     } catch (error) {
       seen = undefined;
       refusal = error instanceof Error ? error.message : String(error);
@@ -77,20 +77,20 @@
   $effect(() => {
     // quads that are there have a loop where a plane was
     const sections = job.running ? seen?.sections : undefined;
-    job.steering = { kind, guides, sizes, poleMoves, sharp, sections, add };
+    job.laying.steering = { kind, guides, sizes, poleMoves, sharp, sections, add };
   });
   // when this panel goes, the page may have another job already
   const mine = untrack(() => job);
   onDestroy(() => {
     due = false;
-    mine.steering = undefined;
-    mine.polePlan = undefined;
+    mine.laying.steering = undefined;
+    mine.laying.polePlan = undefined;
   });
 
   /** Takes a stroke that was drawn on the surface. */
   function add(points: Triple[], view: Triple) {
     if (kind === 'pole') return void dragPole(points);
-    job.polePlan = undefined;
+    job.laying.polePlan = undefined;
     if (kind === 'edge' || kind === 'no edge') {
       sharpShown = true;
       onchange({ lines: [...lines, { points, follow: kind === 'edge' }] });
@@ -106,16 +106,16 @@
 
   /** Takes the pole that a stroke began at to where it ends, and shows what becomes of the others. */
   async function dragPole(points: Triple[]) {
-    if (!job.polePlan) return job.tell('info', 'Show the poles first: then drag one of them.');
-    const from = job.polePlan.find(({ at }) => at.every((c, k) => c === points[0][k]))?.at;
+    if (!job.laying.polePlan) return job.tell('info', 'Show the poles first: then drag one of them.');
+    const from = job.laying.polePlan.find(({ at }) => at.every((c, k) => c === points[0][k]))?.at;
     if (!from) return job.tell('info', 'No pole is there: begin on one of the marks.');
     const moved = { poleMoves: [...poleMoves, { from, to: points[points.length - 1] }] };
     onchange(moved);
-    await job.planPoles({ ...params, ...moved });
+    await job.laying.planPoles({ ...params, ...moved });
   }
 
   function change(i: number, part: Partial<Guide>) {
-    job.polePlan = undefined;
+    job.laying.polePlan = undefined;
     onchange({ guides: guides.map((g, k) => (k === i ? { ...g, ...part } : g)) });
   }
   const drawn = $derived([
@@ -124,12 +124,12 @@
     { name: 'poleMoves', list: poleMoves, one: 'pole dragged', many: 'poles dragged' }
   ]);
   function takeBack(part: Params) {
-    job.polePlan = undefined;
+    job.laying.polePlan = undefined;
     onchange(part);
   }
   const poles = $derived.by(() => {
     const found = new Map<number, number>();
-    for (const { valence } of job.polePlan ?? []) found.set(valence, (found.get(valence) ?? 0) + 1);
+    for (const { valence } of job.laying.polePlan ?? []) found.set(valence, (found.get(valence) ?? 0) + 1);
     return [...found].sort((a, b) => a[0] - b[0]).map(([valence, count]) => `${count} of ${valence}`);
   });
 </script>
@@ -200,8 +200,8 @@
     {#if sharp}{(sharp.length / 6).toLocaleString('en')} edges will be edges of quads.{/if}
   </p>
   <p class="quiet">
-    <button class="plain" onclick={() => job.planPoles(params)}>Show the poles</button>
-    {#if job.polePlan}{job.polePlan.length} poles: {poles.join(', ')} edges.{/if}
+    <button class="plain" onclick={() => job.laying.planPoles(params)}>Show the poles</button>
+    {#if job.laying.polePlan}{job.laying.polePlan.length} poles: {poles.join(', ')} edges.{/if}
   </p>
 </fieldset>
 

@@ -1,7 +1,7 @@
 <script lang="ts">
   import { onMount } from 'svelte';
-  import type { JobRecord } from '$lib/storage/database.ts';
-  import { describeRoom, dueForExport, isNearlyFull, remindAfter, reminderDays, reminders, type Room } from '$lib/storage/storage-state.ts';
+  import type { JobRecord } from '$lib/platform/storage/database.ts';
+  import { describeRoom, dueForExport, isNearlyFull, remindAfter, reminderDays, reminders, type Room } from '$lib/platform/storage/storage-state.ts';
 
   /** How much room jobs take, whether the browser keeps them, and which are due to be exported. */
   let { jobs, room, onask, onexport }: { jobs: JobRecord[]; room: Room | undefined; onask: () => void; onexport: (id: string) => void } = $props();

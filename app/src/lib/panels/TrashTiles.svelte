@@ -1,5 +1,5 @@
 <script lang="ts">
-  import { TRASH_DAYS, type Tile } from '$lib/storage/job-store.ts';
+  import { TRASH_DAYS, type Tile } from '$lib/platform/storage/job-store.ts';
 
   /** Deleted jobs, and what jobs were before they were reset; nothing where there are none. */
   let { trash, onrestore, onempty }: { trash: Tile[]; onrestore: (job: Tile) => void; onempty: (ids: string[]) => void } = $props();

@@ -1,7 +1,7 @@
 <script lang="ts">
   import { onMount } from 'svelte';
   import { describePlanReport, planReport, reportLevel, type Part } from '@ulvrin/core';
-  import { theme } from '$lib/theme.svelte.ts';
+  import { theme } from '$lib/settings/theme.svelte.ts';
   import type { OpenJob } from '$lib/job/open-job.svelte.ts';
   import type { Comparison } from '$lib/job/view.ts';
   import { Stand } from './stand.ts';
@@ -31,7 +31,7 @@
     const { active } = job;
     if (!active) return undefined;
     if (choice === 'smooth') return { ...active, plan: undefined };
-    if (choice === 'before') return job.partsBefore.find((p) => p.id === active.id);
+    if (choice === 'before') return job.document.partsBefore.find((p) => p.id === active.id);
     return job.parts.find((p) => p.id === choice.part);
   });
 
@@ -75,7 +75,7 @@
   {#if job.view.smooth}
     <p class="reports">
       <strong>Left:</strong>
-      {report(job.shownParts.find((p) => p.id === job.active?.id))}<br /><strong>Right:</strong>
+      {report(job.draft.shownParts.find((p) => p.id === job.active?.id))}<br /><strong>Right:</strong>
       {report(shown)}
     </p>
   {/if}

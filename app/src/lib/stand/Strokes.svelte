@@ -14,7 +14,7 @@
   let seen: Seen = $state.raw({ guides: [], dabs: [], poles: [], moves: [] });
 
   function place() {
-    const guides = (job.steering?.guides ?? []).map(({ points, closed, count }, i) => {
+    const guides = (job.laying.steering?.guides ?? []).map(({ points, closed, count }, i) => {
       const line = points.map((p) => stand.onScreen(p));
       return {
         line: line.map((p) => p.join(',')).join(' '),
@@ -24,16 +24,18 @@
       };
     });
     const [right] = stand.viewAxes;
-    const dabs = (job.steering?.sizes ?? []).map(({ at, radius, percent }) => {
+    const dabs = (job.laying.steering?.sizes ?? []).map(({ at, radius, percent }) => {
       const [middle, side] = [stand.onScreen(at), stand.onScreen([0, 1, 2].map((k) => at[k] + radius * right[k]) as [number, number, number])];
       return { at: middle, r: Math.hypot(side[0] - middle[0], side[1] - middle[1]), label: `${percent} %` };
     });
-    const poles = (job.polePlan ?? job.task?.shown.poles ?? []).map(({ at, valence }) => ({
+    const poles = (job.laying.polePlan ?? job.task?.shown.poles ?? []).map(({ at, valence }) => ({
       at: stand.onScreen(at),
       valence,
       hidden: stand.hides(at)
     }));
-    const moves = job.polePlan ? (job.steering?.poleMoves ?? []).map(({ from, to }) => ({ from: stand.onScreen(from), to: stand.onScreen(to) })) : [];
+    const moves = job.laying.polePlan
+      ? (job.laying.steering?.poleMoves ?? []).map(({ from, to }) => ({ from: stand.onScreen(from), to: stand.onScreen(to) }))
+      : [];
     seen = { guides, dabs, poles, moves };
   }
   $effect(() => {

@@ -1,4 +1,4 @@
-import { standColours } from '$lib/theme.svelte.ts';
+import { standColours } from '$lib/settings/theme.svelte.ts';
 import { Cage, emptySelection, type PolygonMesh, box, plane } from '@ulvrin/core';
 import * as THREE from 'three';
 import { type LineSegments2 } from 'three/addons/lines/LineSegments2.js';
@@ -6,7 +6,7 @@ import { describe, expect, it } from 'vitest';
 import { drawn, eyeAt, SETTINGS } from '../../../testing/drawn.ts';
 import { type CageDrawing } from './cage-drawing.ts';
 import { rayAt } from './eye.ts';
-import { wideLines } from './marks.ts';
+import { wideLines } from './marks/mark-shapes.ts';
 import { SpareDrawings } from './spare-drawings.ts';
 
 const cube = (): PolygonMesh => box({ x: 4, y: 4, z: 4 }, { x: 2, y: 2, z: 2 });

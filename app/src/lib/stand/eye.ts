@@ -24,9 +24,15 @@ export function onScreen({ host, camera }: Eye, p: readonly [number, number, num
   return [((v.x + 1) / 2) * host.clientWidth, ((1 - v.y) / 2) * host.clientHeight];
 }
 
-/** Gives a mesh a tree of its triangles, once, that rays are followed through. */
+/** Gives a mesh a tree of its triangles, once, that rays are followed through; one whose points have moved since is fitted to them. */
 export function readyForRays(mesh: THREE.Mesh): void {
-  if (mesh.geometry.boundsTree) return;
+  const { boundsTree, userData } = mesh.geometry;
+  if (boundsTree) {
+    if (userData.treeIsBehind) boundsTree.refit();
+    userData.treeIsBehind = false;
+    return;
+  }
+  userData.treeIsBehind = false;
   // indirect: the order of the triangles is what tells their faces
   mesh.geometry.boundsTree = new MeshBVH(mesh.geometry, { indirect: true });
   mesh.raycast = acceleratedRaycast;

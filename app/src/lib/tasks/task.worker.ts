@@ -38,7 +38,7 @@ import {
   type ToldLine
 } from '@ulvrin/core';
 import { expose, transfer } from 'comlink';
-import { readySolids } from '$lib/solids.ts';
+import { readySolids } from '$lib/platform/solids.ts';
 
 type Tell = (phase: string, fraction: number, shown?: Shown) => void;
 

@@ -14,6 +14,8 @@ export const deleteOperation: CageOperation = {
   icon: 'TrashCan',
   key: 'V',
   needs: 'Pick vertices, edges or faces first.',
+  atOnce: true,
+  keyWish: 'Delete',
   params: Joi.object({ keepVertices: Joi.boolean().default(false).label('Keep lone vertices') }),
   check: (_cage, selection) => (isEmpty(selection) ? { found: 'Nothing is picked.', instead: 'Pick vertices, edges or faces first.' } : undefined),
   run: (cage, selection, params) => {

@@ -83,6 +83,7 @@ export const drawFace: CageOperation = {
   icon: 'Draw',
   pointed: 'corners',
   needs: 'A cage; corners are picked before or clicked.',
+  once: ['points'],
   params: Joi.object({
     points: pointedPlaces(true),
     newOn: Joi.string()

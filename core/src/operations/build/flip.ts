@@ -37,6 +37,7 @@ export const flip: CageOperation = {
   purpose: 'Turn the normals of the picked islands, or of the whole part, to the other side.',
   icon: 'ArrowsVertical',
   needs: 'A cage with faces.',
+  atOnce: true,
   params: Joi.object({}),
   check: (cage, selection) => (islandsOfPicks(cage, selection).length === 0 ? { found: 'There are no faces to turn.' } : undefined),
   run: (cage, selection) => {

@@ -15,6 +15,7 @@ export const combine: PartsOperation = {
   purpose: 'Take another part into this one; their islands stay apart until they are welded or bridged.',
   icon: 'JoinOuter',
   needs: 'Two parts that are cages.',
+  once: ['with'],
   params: Joi.object({ with: Joi.string().allow('').default('').label('With').meta({ widget: 'part' }) }),
   check: (_active, other) =>
     other ? undefined : { found: 'There is no second cage to combine with.', instead: 'Choose the other part on the card.' },

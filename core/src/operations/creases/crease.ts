@@ -192,6 +192,7 @@ export const clearCreases: CageOperation = {
   purpose: 'Make picked edges and vertices smooth again, or all of them.',
   icon: 'CircleDash',
   needs: 'Creases or corners.',
+  atOnce: true,
   params: Joi.object({}),
   check: (cage, selection) => {
     const { edges, vertices } = sharpOnes(cage, selection);

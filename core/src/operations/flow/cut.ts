@@ -227,6 +227,7 @@ export const cut: CageOperation = {
   pointed: 'cage',
   needs: 'A cage with faces.',
   keepsSurface: 'there too',
+  once: ['points', 'eye', 'parallel'],
   params: Joi.object({
     points: pointedPlaces(true),
     runOut: Joi.boolean()

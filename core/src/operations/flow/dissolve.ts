@@ -39,6 +39,7 @@ export const dissolve: CageOperation = {
   key: 'D',
   needs: 'Pick edges, a loop, vertices or faces.',
   keepsSurface: 'there too',
+  atOnce: true,
   params: Joi.object({ keepVertices: Joi.boolean().default(false).label('Keep vertices of two edges'), keepSurface: keepSurfaceField() }),
   check,
   run: (cage, selection, params) => dissolveEdges(cage, edgesToGo(cage, selection), selection.vertices, () => params.keepVertices === true)

@@ -155,6 +155,8 @@ export const sliceSet: CageOperation = {
     "Cut picked faces, or the whole part, by evenly spaced planes along one, two or three axes, a panel's own frame or the view, or fit whole cells into a panel.",
   icon: 'ColumnDependency',
   needs: 'A cage with faces.',
+  takesView: true,
+  once: ['view'],
   params: Joi.object({
     along: Joi.string()
       .valid('X', 'Y', 'Z', 'two', 'all', 'panel', 'view', 'cells')

@@ -304,6 +304,7 @@ export const alongCurve: CageOperation = {
   icon: 'ChartLineSmooth',
   pointed: 'space',
   needs: 'A cage; a curve is drawn by clicking, or a chain of edges is picked before.',
+  once: ['points'],
   params: Joi.object({
     points: pointedPlaces(true),
     axis: axisField(),

@@ -1,7 +1,8 @@
 import Joi from 'joi';
+import { MovedVertices, MovingVertices } from '../../live/moved-vertices.ts';
 import { type Cage } from '../../mesh/cage.ts';
 import { boundsOf } from '../../mesh/polygon-mesh.ts';
-import { add, between, subtract, type Triple } from '../../numeric/vectors.ts';
+import { add, subtract, type Triple } from '../../numeric/vectors.ts';
 import { counterpartsByPosition, counterpartsByTopology, type Axis, type Counterparts } from '../../select/counterparts.ts';
 import { falloffWeights, type FalloffAlong } from '../../select/falloff.ts';
 import { isEmpty, onlyPresent, selectVertices, verticesOf, type Selection } from '../../select/selection.ts';
@@ -25,6 +26,8 @@ export interface TransformParams {
   matching: 'position' | 'topology';
 }
 
+/** Numbers of handles that are meant once: a shift or turn, and its pivot. */
+const ONCE = ['x', 'y', 'z', 'all', 'how', 'pivot', 'pivotX', 'pivotY', 'pivotZ'];
 const needsPick = 'Pick vertices, edges or faces first.';
 
 /** The frame that typed numbers and handles run in. */
@@ -76,31 +79,71 @@ function check(cage: Cage, selection: Selection, params: Params): Refusal | unde
   return undefined;
 }
 
-/** A copy with the picked vertices, what follows them, and their counterparts put through a function of their place. */
-function transformed(cage: Cage, selection: Selection, params: Params, change: (p: Triple) => Triple): CageResult {
+/** The picked vertices, what follows them, and their counterparts. */
+function moving(cage: Cage, selection: Selection, params: Params): { vertices: MovedVertices; notes: string[] } {
   const p = params as unknown as TransformParams;
-  const copy = cage.clone();
-  const weights = transformWeights(cage, selection, params);
-  for (const [v, weight] of weights) {
-    const to = change(cage.position(v));
-    copy.positions.set(weight === 1 ? to : between(cage.position(v), to, weight), 3 * v);
-  }
   const counterparts = counterpartsOf(cage, p);
-  if (!counterparts) return { cage: copy, selection, notes: [] };
-  const k = 'XYZ'.indexOf(p.mirrored);
-  let followed = 0;
-  for (const [v, weight] of weights) {
-    const w = counterparts.get(v);
-    // of two that are both moved, the one that follows more leads, then the one on the positive side
-    if (w === undefined || (w !== v && (weights.get(w) ?? 0) > weight)) continue;
-    if (w !== v && weights.get(w) === weight && cage.positions[3 * v + k] < cage.positions[3 * w + k]) continue;
-    const to = copy.position(v);
-    to[k] = w === v ? 0 : -to[k];
-    copy.positions.set(to, 3 * w);
-    if (w !== v) followed++;
-  }
-  return { cage: copy, selection, notes: [`${followed} counterparts across ${p.mirrored} moved as well, found by ${p.matching}.`] };
+  const mirrored = counterparts && { axis: 'XYZ'.indexOf(p.mirrored), counterparts };
+  const vertices = new MovedVertices(cage, transformWeights(cage, selection, params), mirrored);
+  return { vertices, notes: counterparts ? [`${vertices.followed} counterparts across ${p.mirrored} moved as well, found by ${p.matching}.`] : [] };
 }
+
+/** What numbers of an operation make of a place, in a frame. */
+type ChangeOf = (frame: Frame, params: Params) => (p: Triple) => Triple;
+
+/** A copy with the picked vertices, what follows them, and their counterparts put through a function of their place. */
+function transformed(cage: Cage, selection: Selection, params: Params, changeOf: ChangeOf): CageResult {
+  const copy = cage.clone();
+  const { vertices, notes } = moving(cage, selection, params);
+  vertices.place(copy.positions, changeOf(transformFrame(cage, selection, params), params));
+  return { cage: copy, selection, notes };
+}
+
+/** The same live: frame, weights and counterparts are found once. */
+function live(changeOf: ChangeOf): NonNullable<CageOperation['live']> {
+  return {
+    numbers: ['x', 'y', 'z', 'all'],
+    // what is welded where it lands has another topology
+    suits: ({ weld }) => weld !== true,
+    begin(cage, selection, params) {
+      const frame = transformFrame(cage, selection, params);
+      const { vertices, notes } = moving(cage, selection, params);
+      return new MovingVertices(cage, vertices, (input) => changeOf(frame, input), notes);
+    }
+  };
+}
+
+const moved: ChangeOf = (frame, params) => {
+  const { x, y, z, how } = params as unknown as TransformParams & { how: 'by' | 'to' };
+  const along = (): Triple => (frame.axes === WORLD_AXES ? [x, y, z] : subtract(outOfFrame(frame, [x, y, z]), frame.pivot));
+  const by = how === 'to' ? subtract([x, y, z], frame.pivot) : along();
+  return (p) => add(p, by);
+};
+
+/** Turns a point about the axis between two others, in degrees. */
+function turn(p: Triple, i: number, j: number, degrees: number): void {
+  const [c, s] = [Math.cos((degrees * Math.PI) / 180), Math.sin((degrees * Math.PI) / 180)];
+  [p[i], p[j]] = [c * p[i] - s * p[j], s * p[i] + c * p[j]];
+}
+
+const turned: ChangeOf = (frame, params) => {
+  const { x, y, z } = params as unknown as TransformParams;
+  return (p) => {
+    const q = intoFrame(frame, p);
+    turn(q, 1, 2, x);
+    turn(q, 2, 0, y);
+    turn(q, 0, 1, z);
+    return outOfFrame(frame, q);
+  };
+};
+
+const scaled: ChangeOf = (frame, params) => {
+  const { x, y, z, all } = params as unknown as TransformParams & { all: number };
+  return (p) => {
+    const q = intoFrame(frame, p);
+    return outOfFrame(frame, [(q[0] * x * all) / 1e4, (q[1] * y * all) / 1e4, (q[2] * z * all) / 1e4]);
+  };
+};
 
 const number = (label: string, unit: string, initial: number, step: number) => Joi.number().default(initial).label(label).unit(unit).meta({ step });
 const rare = { more: true };
@@ -181,6 +224,8 @@ export const move: CageOperation = {
   icon: 'Move',
   key: 'Z',
   needs: needsPick,
+  handles: 'move',
+  once: ONCE,
   params: Joi.object({
     x: number('X', 'mm', 0, 0.5),
     y: number('Y', 'mm', 0, 0.5),
@@ -197,17 +242,10 @@ export const move: CageOperation = {
       .meta({ ...rare })
   }),
   check,
+  live: live(moved),
   run: (cage, selection, params) => {
-    const { x, y, z, how, weld } = params as unknown as TransformParams & { how: 'by' | 'to'; weld: boolean };
-    const frame = transformFrame(cage, selection, params);
-    const by =
-      how === 'to'
-        ? subtract([x, y, z], frame.pivot)
-        : frame.axes === WORLD_AXES
-          ? ([x, y, z] as Triple)
-          : subtract(outOfFrame(frame, [x, y, z]), frame.pivot);
-    const result = transformed(cage, selection, params, (p) => add(p, by));
-    return weld ? weldedWhereItLands(result, verticesOf(cage, selection)) : result;
+    const result = transformed(cage, selection, params, moved);
+    return params.weld ? weldedWhereItLands(result, verticesOf(cage, selection)) : result;
   }
 };
 
@@ -246,23 +284,12 @@ export const rotate: CageOperation = {
   icon: 'Rotate',
   key: 'X',
   needs: needsPick,
+  handles: 'turn',
+  once: ONCE,
   params: Joi.object({ x: number('About X', '°', 0, 5), y: number('About Y', '°', 0, 5), z: number('About Z', '°', 0, 5), ...common }),
   check,
-  run: (cage, selection, params) => {
-    const { x, y, z } = params as unknown as TransformParams;
-    const frame = transformFrame(cage, selection, params);
-    const turn = (p: Triple, i: number, j: number, degrees: number) => {
-      const [c, s] = [Math.cos((degrees * Math.PI) / 180), Math.sin((degrees * Math.PI) / 180)];
-      [p[i], p[j]] = [c * p[i] - s * p[j], s * p[i] + c * p[j]];
-    };
-    return transformed(cage, selection, params, (p) => {
-      const q = intoFrame(frame, p);
-      turn(q, 1, 2, x);
-      turn(q, 2, 0, y);
-      turn(q, 0, 1, z);
-      return outOfFrame(frame, q);
-    });
-  }
+  live: live(turned),
+  run: (cage, selection, params) => transformed(cage, selection, params, turned)
 };
 
 export const scale: CageOperation = {
@@ -274,6 +301,8 @@ export const scale: CageOperation = {
   icon: 'Maximize',
   key: 'C',
   needs: needsPick,
+  handles: 'scale',
+  once: ONCE,
   params: Joi.object({
     all: number('All three', '%', 100, 5),
     x: number('X', '%', 100, 5),
@@ -291,12 +320,6 @@ export const scale: CageOperation = {
       };
     return check(cage, selection, params);
   },
-  run: (cage, selection, params) => {
-    const { x, y, z, all } = params as unknown as TransformParams & { all: number };
-    const frame = transformFrame(cage, selection, params);
-    return transformed(cage, selection, params, (p) => {
-      const q = intoFrame(frame, p);
-      return outOfFrame(frame, [(q[0] * x * all) / 1e4, (q[1] * y * all) / 1e4, (q[2] * z * all) / 1e4]);
-    });
-  }
+  live: live(scaled),
+  run: (cage, selection, params) => transformed(cage, selection, params, scaled)
 };

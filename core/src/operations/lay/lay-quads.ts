@@ -1,7 +1,7 @@
 import Joi from 'joi';
 import { FEWEST_QUADS, liesOn, type AutoQuadsOptions, symmetries } from '../../autoquad/base/options.ts';
 import { FEATURE_ANGLE } from '../../autoquad/lines/features.ts';
-import { type Params, type SourceOperation } from '../operation.ts';
+import { type Params, type TaskOperation } from '../operation.ts';
 
 /** How many quads, shown where density is told by `by`. */
 const quadCount = (by: string, label: string, start: number) =>
@@ -17,14 +17,17 @@ const quadCount = (by: string, label: string, start: number) =>
 const place = Joi.array().items(Joi.number().required()).length(3);
 
 /** Automatic retopology of a reference; runs as a task, and its entry keeps the quads. */
-export const autoQuadsOperation: SourceOperation = {
-  kind: 'source',
+export const autoQuadsOperation: TaskOperation = {
+  kind: 'task',
   id: 'auto-quads',
   bench: 2,
   name: 'Auto quads',
   purpose: 'Lay clean quads over the reference by itself (automatic retopology).',
   icon: 'Grid',
   key: 'Z',
+  verb: 'Lay quads',
+  again: 'Lay again',
+  hint: 'Type numbers, or choose what dragging over the surface draws, under Steer. Enter lays quads, Esc discards.',
   needs: 'A reference: bring in a sculpt, or use a cage as one.',
   params: Joi.object({
     over: Joi.string()

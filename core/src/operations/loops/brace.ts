@@ -170,6 +170,7 @@ export const takeOutBrace: CageOperation = {
   purpose: 'Take the support loops of picked edges, or all, out again, also after other edits.',
   icon: 'SubtractAlt',
   needs: 'Pick braced edges, or nothing for all.',
+  atOnce: true,
   params: Joi.object({}),
   check: checkBraced,
   run: (cage, selection) => {

@@ -33,6 +33,7 @@ function booleanOperation(kind: BooleanKind, what: Pick<PartsOperation, 'id' | '
     group: 'Parts and solids',
     ...what,
     needs: 'Two closed parts that are cages.',
+    once: ['with'],
     params: Joi.object({
       with: Joi.string().allow('').default('').label('With').meta({ widget: 'part' }),
       keep: Joi.boolean().default(false).label('Keep the other part')

@@ -1,9 +1,9 @@
 import Joi from 'joi';
-import { type SourceOperation } from '../operation.ts';
+import { type FileOperation } from '../operation.ts';
 
 /** A file's mesh as a new part; the entry keeps the mesh itself. */
-export const bringInFile: SourceOperation = {
-  kind: 'source',
+export const bringInFile: FileOperation = {
+  kind: 'file',
   id: 'bring-in',
   bench: 1,
   name: 'Bring in a file',

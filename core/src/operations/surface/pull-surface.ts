@@ -21,6 +21,8 @@ export const pullSurface: CageOperation = {
   icon: 'TouchInteraction',
   needs: 'A cage with faces.',
   pointed: 'surface',
+  once: ['points', 'x', 'y', 'z'],
+  hint: 'Drag a point of the smooth surface across the view, or click it and type how far. Enter applies, Esc discards.',
   params: Joi.object({ points: pointedPlaces(false), x: way('X'), y: way('Y'), z: way('Z') }),
   check: (cage, _selection, params) => {
     const [place] = (params.points ?? []) as PointedPlace[];

@@ -1,5 +1,5 @@
 import * as THREE from 'three';
-import type { StandColours } from '$lib/theme.svelte.ts';
+import type { StandColours } from '$lib/settings/theme.svelte.ts';
 
 /** Materials by what they look like: made once, and never freed with what they are on, so that their programs are linked once. */
 const materials = new Map<string, THREE.Material>();

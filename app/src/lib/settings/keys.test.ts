@@ -1,5 +1,6 @@
 import { describe, expect, it } from 'vitest';
-import { codeOf, defaultBindings, pressed, readable } from './keys.ts';
+import { defaultBindings } from '$lib/commands/registry.ts';
+import { codeOf, pressed, readable } from './keys.ts';
 
 const event = (code: string, held: Partial<KeyboardEvent> = {}) =>
   ({ code, ctrlKey: false, altKey: false, shiftKey: false, metaKey: false, ...held }) as KeyboardEvent;

@@ -83,17 +83,24 @@ function newFalloffMaterial(colour: string): THREE.ShaderMaterial {
   });
 }
 
-/** Lines wider than a pixel, with a halo under them if asked; three numbers a point, two points a line. */
-export function wideLines(
-  points: Float32Array,
-  colour: string,
-  width: number,
-  settings: { dashed?: boolean; halo?: string; dash?: number } = {}
-): THREE.Group {
+/** How wide lines are drawn, beside colour and width. */
+export interface LineSettings {
+  dashed?: boolean;
+  halo?: string;
+  /** length of a dash, mm */
+  dash?: number;
+}
+
+/**
+ * Lines wider than a pixel, with a halo under them if asked; three numbers a point, two points a line. `userData.places` is the buffer
+ * that holds the points, in the same order.
+ */
+export function wideLines(points: Float32Array, colour: string, width: number, settings: LineSettings = {}): THREE.Group {
   const group = new THREE.Group();
   if (points.length === 0) return group;
   const geometry = new LineSegmentsGeometry();
   geometry.setPositions(points);
+  group.userData.places = (geometry.getAttribute('instanceStart') as THREE.InterleavedBufferAttribute).data;
   if (settings.halo) {
     // the line itself is drawn over it at the same depth
     const halo = new LineSegments2(geometry, lineMaterial(settings.halo, width + 2, 0, true));

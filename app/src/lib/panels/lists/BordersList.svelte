@@ -1,8 +1,8 @@
 <script lang="ts">
-  import { bordersOf, describeHole, operationById, selectEdges, type Gap } from '@ulvrin/core';
-  import type { OpenJob } from '$lib/job/open-job.svelte.ts';
+  import { bordersOf, describeHole, quadGrid, selectEdges, type Gap } from '@ulvrin/core';
+  import type { ListProps } from './list.ts';
 
-  let { job, onframe }: { job: OpenJob; onframe: () => void } = $props();
+  let { job, onframe }: ListProps = $props();
   /** longer lists are no help */
   const MOST_LISTED = 40;
   const gaps = $derived(job.active?.cage ? bordersOf(job.active.cage).gaps : []);
@@ -15,7 +15,7 @@
   }
   function fill(gap: Gap) {
     job.pickMany(edgesOf(gap), 'instead');
-    job.start(operationById('quad-grid')!);
+    job.start(quadGrid);
   }
 </script>
 

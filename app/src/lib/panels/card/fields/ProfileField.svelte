@@ -1,5 +1,9 @@
 <script lang="ts">
-  let { heights, label, onchange }: { heights: number[]; label: string; onchange: (heights: number[]) => void } = $props();
+  import type { FieldProps } from './field.ts';
+
+  let { field, value, onchange }: FieldProps = $props();
+  const heights = $derived(value as number[]);
+  const { label } = $derived(field);
 
   const WIDE = 180;
   const HIGH = 64;

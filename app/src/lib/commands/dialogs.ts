@@ -1,0 +1,13 @@
+import type { Command } from './command.ts';
+
+export const dialogs: readonly Command[] = [
+  { id: 'lookup', name: 'Lookup', code: 'Control+KeyK', run: ({ show }) => show('lookup') },
+  { id: 'keys', name: 'Key sheet', code: 'Shift+Slash', run: ({ show }) => show('keys') }
+];
+
+export const takeAway: Command = {
+  id: 'take-away',
+  name: 'Take away',
+  purpose: 'Save the cage or the smooth surface as OBJ, PLY, STL, OFF or usda; export the job',
+  run: ({ show }) => show('deliver')
+};

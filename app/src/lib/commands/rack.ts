@@ -1,0 +1,35 @@
+import { LOWER_ROW, operationById, operations, rackAt, UPPER_ROW } from '@ulvrin/core';
+import { favourites, MOST_FAVOURITES } from '$lib/settings/favourites.svelte.ts';
+import type { Command } from './command.ts';
+
+const row = (which: 'upper' | 'lower', letters: readonly string[]): Command[] =>
+  letters.map((letter, i) => ({
+    id: `${which}-${letter}`,
+    name: `Rack, ${which} row: ${letter}`,
+    code: `Key${letter}`,
+    unlisted: true,
+    run: ({ job, start }) => {
+      const operation = rackAt(job.view.bench)[which][i];
+      if (operation) start(operation);
+    }
+  }));
+
+const mine: Command[] = Array.from({ length: MOST_FAVOURITES }, (_, i) => ({
+  id: `mine-${i + 1}`,
+  name: `Personal row: ${i + 1}`,
+  code: `Shift+Digit${i + 1}`,
+  unlisted: true,
+  run: ({ job, start }) => {
+    const operation = operationById(favourites.ids[i] ?? '');
+    if (operation) start(operation);
+    else job.tell('info', 'This place of the personal row is free: pin an operation there with the star in the rack.');
+  }
+}));
+
+/** The keys of the rack's rows, and of the personal one. */
+export const rack: readonly Command[] = [...row('upper', UPPER_ROW), ...row('lower', LOWER_ROW), ...mine];
+
+/** Operations with a key of their own beside the rack. */
+export const ownKeys: readonly Command[] = operations
+  .filter((operation) => operation.keyWish)
+  .map((operation) => ({ id: operation.id, name: operation.name, code: operation.keyWish, unlisted: true, run: ({ start }) => start(operation) }));

@@ -1,0 +1,38 @@
+import { isEmpty } from '@ulvrin/core';
+import { theme } from '$lib/settings/theme.svelte.ts';
+import type { Command, Workshop } from './command.ts';
+
+/** Brings what is picked into view, or everything where nothing is. */
+export function framePicked({ job, stand }: Pick<Workshop, 'job' | 'stand'>): void {
+  const cage = job.active?.cage;
+  stand?.frame(cage && !isEmpty(job.selection) ? stand.selectionPoints(cage, job.selection) : undefined);
+}
+
+/** Cuts the view open through what is picked, or through what is looked at; closes it again. */
+function toggleSection({ job, stand }: Workshop): void {
+  if (!stand) return;
+  const cage = job.active?.cage;
+  if (job.section) return void (job.section = undefined);
+  const points = cage && !isEmpty(job.selection) ? stand.selectionPoints(cage, job.selection) : undefined;
+  const centre: [number, number, number] = [0, 0, 0];
+  if (points) for (let i = 0; i < points.length; i++) centre[i % 3] += points[i] / (points.length / 3);
+  job.section = { point: points ? centre : stand.cameraState.target, offset: 0 };
+}
+
+/** What is shown, and how. */
+export const shown: readonly Command[] = [
+  { id: 'smooth', name: 'Smooth surface on or off', code: 'KeyT', run: ({ job }) => (job.view.smooth = !job.view.smooth) },
+  { id: 'cage', name: 'Cage on or off', code: 'KeyY', run: ({ job }) => (job.view.cage = !job.view.cage) }
+];
+
+export const looking: readonly Command[] = [
+  { id: 'section', name: 'Section plane', code: 'Shift+Backquote', run: toggleSection },
+  { id: 'frame', name: 'Frame the selection, or all', code: 'Shift+KeyF', run: framePicked }
+];
+
+export const colours: Command = {
+  id: 'theme',
+  name: 'Night theme or light',
+  purpose: 'Change the colours',
+  run: () => theme.set(!theme.night)
+};

@@ -1,0 +1,40 @@
+import {
+  checkPartsOperation,
+  otherCages,
+  surroundings,
+  validParams,
+  type NamedCage,
+  type Operation,
+  type Params,
+  type Part,
+  type Selection
+} from '@ulvrin/core';
+
+/** What an operation may start on. */
+interface Ground {
+  active: Part | undefined;
+  /** what quads are laid over */
+  underQuads: Part | undefined;
+  parts: readonly Part[];
+}
+
+/** The numbers an operation has where nothing is chosen. */
+export const startParams = (operation: Operation): Params => validParams(operation, {});
+
+/** Why an operation cannot start on what is there and picked; nothing where it can, other numbers on its card included. */
+export function whyNot(operation: Operation, { active, underQuads, parts }: Ground, selection: Selection): string | undefined {
+  if (operation.kind === 'task') return underQuads ? undefined : operation.needs;
+  if (operation.kind === 'shape' || operation.kind === 'file') return undefined;
+  if (!active?.cage) return 'It needs a cage: lay quads, bring one in, or add a start shape.';
+  // a face can be drawn from a vertex on its own; other pointed operations need faces to point at
+  const { faceCount, vertexCount } = active.cage;
+  if (operation.pointed) return (operation.pointed === 'corners' ? vertexCount : faceCount) > 0 ? undefined : operation.needs;
+  const refusal =
+    operation.kind === 'surface'
+      ? operation.check(active.cage, operation.paramsOf(active))
+      : operation.kind === 'cage'
+        ? operation.check(active.cage, selection, startParams(operation), surroundings(parts, active))
+        : checkPartsOperation(operation, active as NamedCage, otherCages(parts, active.id), selection, startParams(operation));
+  if (refusal?.numbers) return undefined;
+  return refusal && [refusal.found, refusal.instead].filter(Boolean).join(' ');
+}

@@ -1,0 +1,83 @@
+import { deepestLevel } from '@ulvrin/core';
+import type { OpenJob } from '$lib/job/open-job.svelte.ts';
+import { theme } from '$lib/settings/theme.svelte.ts';
+import { cornersOf } from '../gestures/point.ts';
+import type { Measured } from '../marks/overlay.ts';
+import { paints } from '../marks/registry.ts';
+import type { Stand } from '../stand.ts';
+
+/** Faces of a smooth surface that can follow the pointer. */
+const MOST_FOLLOWING = 150_000;
+
+/** Keeps what the stand draws in step with a job: parts, previews, marks, paints. Called while a component is set up. */
+export function bindDrawing(job: OpenJob, standNow: () => Stand | undefined, measured: Measured): void {
+  let framed = false;
+  const moves = $derived(job.preview?.moves === true);
+
+  // parts, switches and previews to the stand; a preview that only moves vertices takes the quick way
+  $effect(() => {
+    const stand = standNow();
+    if (!stand) return;
+    const { view } = job;
+    stand.setTheme(theme.night);
+    const { preview, pointing } = job;
+    const cage = job.active?.cage;
+    // while vertices are dragged a heavy surface is shown at a lower level, and at its own once they rest
+    const level = preview?.moves && view.smooth && cage ? deepestLevel(cage.faceCount, MOST_FOLLOWING, view.level, 0) : view.level;
+    // what only moves vertices takes the quick way, where the same topology is drawn already
+    const drawnLighter = (stand.shownLevel ?? 0) <= level || level === view.level;
+    if (preview?.moves && drawnLighter && (!preview.cage || stand.moveVertices(preview.cage, preview.moved))) return;
+    stand.show(
+      job.draft.shownParts,
+      new Set(job.hidden),
+      view.activePart,
+      { cage: view.cage, smooth: view.smooth, level, cageOpacity: view.cageOpacity, overlays: { ...view.overlays } },
+      pointing && !['space', 'surface'].includes(pointing.kind) ? undefined : preview?.cage,
+      job.isolated && new Set(job.isolated)
+    );
+    job.shownLevel = stand.shownLevel;
+    if (framed || job.parts.length === 0) return;
+    framed = true;
+    if (view.camera) stand.cameraState = $state.snapshot(view.camera) as never;
+    else stand.frame();
+    job.document.keepPictureSoon();
+  });
+
+  /** what marks are drawn anew with, as they lie on it; moved vertices they follow */
+  const drawnWith = () => {
+    const { view } = job;
+    return [
+      job.version,
+      view.activePart,
+      view.cage,
+      view.smooth,
+      view.level,
+      view.cageOpacity,
+      JSON.stringify(view.overlays),
+      job.isolated,
+      theme.night
+    ];
+  };
+
+  $effect(() => {
+    void [drawnWith(), moves ? undefined : job.preview];
+    const stand = standNow();
+    const { pointing } = job;
+    const shown = job.message?.where ?? job.selection;
+    if (pointing) stand?.markPlaces(pointing.kind === 'corners' ? cornersOf(job) : pointing.places, pointing.kind === 'corners');
+    else if (!moves && job.preview?.cage) stand?.markPreview(job.preview.selection!, job.forecasts.change?.appear ?? []);
+    else stand?.mark(shown);
+  });
+
+  $effect(() => {
+    void drawnWith();
+    const { overlays } = job.view;
+    // not while a preview hides it
+    const shown = job.running && job.preview ? [] : paints.filter(({ id }) => overlays[id] && !job.isolated);
+    standNow()?.paint(shown.flatMap((paint) => paint.shares(measured) ?? []));
+  });
+
+  $effect(() => standNow()?.section(job.section));
+  $effect(() => standNow()?.markLines(job.laying.steering?.sharp, job.laying.steering?.sections));
+  $effect(() => standNow()?.markComing(job.task?.shown.edges));
+}

@@ -1,0 +1,144 @@
+import * as THREE from 'three';
+import { OrbitControls } from 'three/addons/controls/OrbitControls.js';
+import { SIDES, type Side } from './sides.ts';
+
+type Triple = [number, number, number];
+
+/** Where the eye is; kept with the job. */
+export interface CameraState {
+  position: Triple;
+  target: Triple;
+  orthographic: boolean;
+  zoom: number;
+}
+
+/** The eye of a stand: its two cameras, what moves it, and where it looks. */
+export class EyeControl {
+  readonly perspective = new THREE.PerspectiveCamera(35, 1, 0.1, 10000);
+  readonly orthographic = new THREE.OrthographicCamera(-1, 1, 1, -1, -10000, 10000);
+  camera: THREE.PerspectiveCamera | THREE.OrthographicCamera = this.perspective;
+  private readonly controls: OrbitControls;
+
+  /** @param moved is called with every move @param used with another camera in use */
+  constructor(
+    private readonly host: HTMLElement,
+    element: HTMLElement,
+    private readonly moved: () => void,
+    private readonly used: (camera: THREE.Camera) => void
+  ) {
+    this.perspective.position.set(120, 90, 160);
+    this.controls = new OrbitControls(this.perspective, element);
+    this.controls.mouseButtons = { LEFT: null, MIDDLE: THREE.MOUSE.PAN, RIGHT: THREE.MOUSE.ROTATE };
+    this.controls.zoomToCursor = true;
+    this.controls.addEventListener('change', moved);
+  }
+
+  end(): void {
+    this.controls.dispose();
+  }
+
+  set enabled(on: boolean) {
+    this.controls.enabled = on;
+  }
+  get target(): THREE.Vector3 {
+    return this.controls.target;
+  }
+  get distance(): number {
+    return this.camera.position.distanceTo(this.target);
+  }
+
+  get state(): CameraState {
+    const { camera } = this;
+    return {
+      position: camera.position.toArray(),
+      target: this.target.toArray(),
+      orthographic: camera === this.orthographic,
+      zoom: camera.zoom
+    };
+  }
+  set state(state: CameraState) {
+    this.use(state.orthographic ? this.orthographic : this.perspective);
+    this.camera.position.set(...state.position);
+    this.target.set(...state.target);
+    this.camera.zoom = state.zoom;
+    this.camera.updateProjectionMatrix();
+    if (state.orthographic) this.fitOrthographic();
+    this.controls.update();
+  }
+
+  private use(camera: THREE.PerspectiveCamera | THREE.OrthographicCamera): void {
+    if (camera === this.camera) return;
+    camera.position.copy(this.camera.position);
+    this.camera = camera;
+    this.controls.object = camera;
+    this.used(camera);
+    if (camera === this.orthographic) {
+      camera.zoom = 1;
+      this.fitOrthographic();
+    }
+    this.controls.update();
+    this.moved();
+  }
+
+  setOrthographic(on: boolean): void {
+    this.use(on ? this.orthographic : this.perspective);
+  }
+
+  /** Looks at the target from one side, orthographically. */
+  lookFrom(side: Side): void {
+    const away = this.distance;
+    this.setOrthographic(true);
+    this.camera.position.copy(this.target).addScaledVector(new THREE.Vector3(...SIDES[side]), away);
+    this.controls.update();
+    this.fitOrthographic();
+  }
+
+  /** Brings what lies within bounds into the middle of the view. */
+  frame(bounds: { min: Triple; max: Triple; diagonal: number }): void {
+    const { camera, perspective } = this;
+    const centre = new THREE.Vector3(...bounds.min).add(new THREE.Vector3(...bounds.max)).multiplyScalar(0.5);
+    const away = (0.5 * Math.max(bounds.diagonal, 1)) / Math.sin((perspective.fov * Math.PI) / 360) / Math.min(1, perspective.aspect);
+    const direction = camera.position.clone().sub(this.target).normalize();
+    this.target.copy(centre);
+    camera.position.copy(centre).addScaledVector(direction, away * 0.95);
+    camera.zoom = 1;
+    this.fitOrthographic();
+    camera.updateProjectionMatrix();
+    this.controls.update();
+    this.moved();
+  }
+
+  resize(width: number, height: number): void {
+    this.perspective.aspect = width / height;
+    this.perspective.updateProjectionMatrix();
+    this.fitOrthographic();
+  }
+
+  private fitOrthographic(): void {
+    const { clientWidth: w, clientHeight: h } = this.host;
+    const half = this.orthographic.position.distanceTo(this.target) * Math.tan((this.perspective.fov * Math.PI) / 360) || 50;
+    Object.assign(this.orthographic, { left: (-half * w) / h, right: (half * w) / h, top: half, bottom: -half });
+    this.orthographic.updateProjectionMatrix();
+  }
+
+  setNearAndFar(): void {
+    const away = this.perspective.position.distanceTo(this.target);
+    this.perspective.near = away / 100;
+    this.perspective.far = away * 40;
+    this.perspective.updateProjectionMatrix();
+  }
+
+  /** Directions of the view: right, up, and towards the eye. */
+  get axes(): [Triple, Triple, Triple] {
+    const [right, up, back] = [new THREE.Vector3(), new THREE.Vector3(), new THREE.Vector3()];
+    this.camera.matrixWorld.extractBasis(right, up, back);
+    return [right.toArray(), up.toArray(), back.toArray()];
+  }
+
+  /** Where the eye is, or, where all look the same way, that way. */
+  get sight(): { eye: Triple; parallel: boolean } {
+    const { camera } = this;
+    const parallel = camera === this.orthographic;
+    return { eye: parallel ? camera.getWorldDirection(new THREE.Vector3()).toArray() : camera.position.toArray(), parallel };
+  }
+}

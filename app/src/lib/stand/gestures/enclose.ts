@@ -1,0 +1,42 @@
+import { lasso as lassoArea, rectangle, type Area } from '../picking.ts';
+import type { PickGesture, Pixel, Press, Scene } from './gesture.ts';
+
+/** Pixels from which on a press is a drag. */
+const DRAGGED = 5;
+
+/** Picks what an area encloses that is drawn. @param add what a move of the pointer makes of what is drawn */
+const enclosing = (
+  own: Pick<PickGesture, 'id' | 'label' | 'help'>,
+  drawnAs: Scene['drawnAs'],
+  add: (drawn: Pixel[], press: Press, at: Pixel) => Pixel[],
+  areaOf: (drawn: Pixel[]) => Area
+): PickGesture => ({
+  ...own,
+  takes: (_scene, { handles }) => !handles,
+  move(scene, at, press) {
+    if (Math.hypot(at[0] - press.at[0], at[1] - press.at[1]) <= DRAGGED) return;
+    scene.drawnAs = drawnAs;
+    scene.drawn = add(scene.drawn, press, at);
+    scene.stand.hover(undefined);
+  },
+  up(scene, _at, press) {
+    const { job, stand, drawn } = scene;
+    if (drawn.length < 2) return;
+    const picked = stand.pickIn(areaOf(drawn), job.view.pick, { through: job.view.through });
+    if (!job.running) job.pickMany(picked, press.how);
+  }
+});
+
+export const box = enclosing(
+  { id: 'box', label: 'box', help: 'Drag a box; Shift adds, Ctrl takes away' },
+  'box',
+  (_drawn, press, at) => [press.at, at],
+  ([[ax, ay], [bx, by]]) => rectangle(Math.min(ax, bx), Math.min(ay, by), Math.max(ax, bx), Math.max(ay, by))
+);
+
+export const lasso = enclosing(
+  { id: 'lasso', label: 'lasso', help: 'Drag a line round what is meant; Shift adds, Ctrl takes away' },
+  'outline',
+  (drawn, press, at) => [...(drawn.length > 0 ? drawn : [press.at]), at],
+  lassoArea
+);

@@ -1,0 +1,50 @@
+import type { OpenJob } from '$lib/job/open-job.svelte.ts';
+import type { Stand } from '../stand.ts';
+
+/** A place on the stand, in pixels from its corner. */
+export type Pixel = [number, number];
+
+/** The pointer as it was pressed. */
+export interface Press {
+  at: Pixel;
+  button: number;
+  /** over the handles: these take it themselves */
+  handles: boolean;
+  alt: boolean;
+  /** what picking makes of what it picks */
+  how: 'instead' | 'add' | 'take';
+}
+
+/** What gestures work on: the job, the stand, and what they show over it. */
+export interface Scene {
+  readonly job: OpenJob;
+  readonly stand: Stand;
+  /** what is drawn over the stand while the pointer is dragged */
+  drawn: Pixel[];
+  /** how `drawn` is shown */
+  drawnAs: 'line' | 'outline' | 'box';
+}
+
+/** What dragging with the first button does; the first one that takes a press has it until it is released. */
+export interface DragGesture {
+  id: string;
+  takes(scene: Scene, press: Press): boolean;
+  /** a click is its own, too: nothing is picked or pointed at by it */
+  takesClicks?: boolean;
+  down?(scene: Scene, press: Press): void;
+  move(scene: Scene, at: Pixel, press: Press): void;
+  /** @param still it was hardly moved: a click */
+  up(scene: Scene, at: Pixel, press: Press, still: boolean): void;
+}
+
+/** One of the ways to pick by dragging, which a switch chooses. */
+export interface PickGesture extends DragGesture {
+  /** on its switch */
+  label: string;
+  help: string;
+  /** it picks within a circle round the pointer, whose size can be changed */
+  round?: boolean;
+}
+
+/** Whether a press may pick: not over handles, and not while an operation runs. */
+export const picks = ({ job }: Scene, { handles }: Press): boolean => !handles && !job.running;

@@ -1,0 +1,14 @@
+import { box, lasso } from './enclose.ts';
+import type { DragGesture, PickGesture } from './gesture.ts';
+import { paint } from './paint.ts';
+import { pull } from './pull.ts';
+import { steer } from './stroke.ts';
+
+/** Ways to pick by dragging, in the order of their switches; the first is that of a new job. */
+export const pickGestures: readonly PickGesture[] = [box, lasso, paint];
+
+/** What takes a press before picking does. */
+const before: readonly DragGesture[] = [pull, steer];
+
+/** All that may take a press, the first one first. @param chosen id of the way to pick */
+export const gesturesFor = (chosen: string): readonly DragGesture[] => [...before, pickGestures.find(({ id }) => id === chosen) ?? box];

@@ -1,0 +1,62 @@
+import type { DragGesture, Pixel, Scene } from './gesture.ts';
+
+type Triple = [number, number, number];
+
+/** Pixels between two places of a stroke; of the size brush, whose touches are large. */
+const [APART, SIZES_APART] = [4, 20];
+/** Pixels within which a planned pole is meant; one on the far side counts as farther by the second. */
+const [NEAR, BEHIND] = [14, 7];
+
+/** places of the surface under the stroke that is being drawn */
+let stroke: Triple[] = [];
+
+/** Whether dragging draws strokes that steer auto quads. */
+export const isSteered = ({ job }: Pick<Scene, 'job'>): boolean => job.laying.steering !== undefined && job.laying.steering.kind !== 'none';
+
+/** The planned pole that is drawn at a place of the stand. */
+function poleAt({ job, stand }: Scene, [x, y]: Pixel): Triple | undefined {
+  let [best, least]: [Triple | undefined, number] = [undefined, NEAR];
+  for (const { at } of job.laying.polePlan ?? []) {
+    const [px, py] = stand.onScreen(at);
+    // one on the side that is seen comes before one behind it
+    let off = Math.hypot(px - x, py - y);
+    if (off < least && stand.hides(at)) off += BEHIND;
+    if (off < least) [best, least] = [at, off];
+  }
+  return best;
+}
+
+/** Notes a place of the surface under a stroke, some pixels on from the last one. */
+function drawOn(scene: Scene, at: Pixel): void {
+  const { job, stand } = scene;
+  const { steering } = job.laying;
+  const last = scene.drawn.at(-1);
+  const apart = steering?.kind === 'size' ? SIZES_APART : APART;
+  if (last && Math.hypot(at[0] - last[0], at[1] - last[1]) < apart) return;
+  const onSurface = job.reference ? stand.pointOnReference(...at) : stand.surfaceAt(...at)?.at;
+  const place = (stroke.length === 0 && steering?.kind === 'pole' && poleAt(scene, at)) || onSurface;
+  if (!place) return;
+  stroke.push(place);
+  scene.drawn = [...scene.drawn, at];
+}
+
+/** Draws strokes on the surface that steer auto quads. */
+export const steer: DragGesture = {
+  id: 'steer',
+  takesClicks: true,
+  takes: isSteered,
+  down(scene, { at }) {
+    stroke = [];
+    scene.drawnAs = 'line';
+    drawOn(scene, at);
+  },
+  move: drawOn,
+  up(scene, at) {
+    drawOn(scene, at);
+    scene.drawn = [];
+    const points = stroke;
+    stroke = [];
+    if (points.length > 0) scene.job.laying.steering?.add(points, scene.stand.viewAxes[2]);
+    else scene.job.tell('info', 'The stroke does not lie on the surface.');
+  }
+};

@@ -1,0 +1,18 @@
+import { borders } from './borders.ts';
+import { creases } from './creases.ts';
+import { density } from './density.ts';
+import { deviation } from './deviation.ts';
+import { ngons, triangles } from './face-kinds.ts';
+import type { CageOverlay, Paint } from './overlay.ts';
+import { poles } from './poles.ts';
+
+/** Marks on cages, in the order of their switches. */
+export const cageOverlays: readonly CageOverlay[] = [triangles, ngons, poles, borders, creases, density];
+/** Colours over surfaces; their switches come after those. */
+export const paints: readonly Paint[] = [deviation];
+
+/** All that can be switched on and off. */
+export const overlays: readonly (CageOverlay | Paint)[] = [...cageOverlays, ...paints];
+
+/** Which are on at first, by id. */
+export const startOverlays = (): Record<string, boolean> => Object.fromEntries(overlays.map(({ id, initial }) => [id, initial ?? false]));

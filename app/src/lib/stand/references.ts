@@ -1,0 +1,56 @@
+import * as THREE from 'three';
+import { shadedTriangles, triangulate, type Part, type PolygonMesh } from '@ulvrin/core';
+import { readyForRays } from './eye.ts';
+import { dispose } from './marks/mark-shapes.ts';
+
+/** Dense meshes on the stand, under the cages that are laid over them. */
+export class References {
+  readonly group = new THREE.Group();
+  private readonly drawn = new Map<string, { mesh: PolygonMesh; object: THREE.Mesh<THREE.BufferGeometry, THREE.MeshLambertMaterial> }>();
+
+  get count(): number {
+    return this.drawn.size;
+  }
+
+  /** @param ghost they are seen through, as cages are shown too */
+  show(parts: readonly Part[], colour: string, ghost: boolean): void {
+    const wanted = new Set(parts.map((p) => p.id));
+    for (const [id, { object }] of this.drawn)
+      if (!wanted.has(id)) {
+        dispose(object);
+        this.drawn.delete(id);
+      }
+    for (const part of parts) {
+      let drawn = this.drawn.get(part.id);
+      if (drawn?.mesh !== part.mesh) {
+        if (drawn) dispose(drawn.object);
+        drawn = { mesh: part.mesh!, object: objectOf(part.mesh!) };
+        this.drawn.set(part.id, drawn);
+        this.group.add(drawn.object);
+      }
+      const { material } = drawn!.object;
+      material.color.set(colour);
+      material.needsUpdate ||= material.transparent !== ghost;
+      material.transparent = ghost;
+      material.opacity = ghost ? 0.25 : 1;
+      material.depthWrite = !ghost;
+    }
+  }
+
+  /** Where a ray meets them, the nearest first. */
+  hits(raycaster: THREE.Raycaster): THREE.Intersection[] {
+    const objects = [...this.drawn.values()].map(({ object }) => object);
+    objects.forEach(readyForRays);
+    return raycaster.intersectObjects(objects);
+  }
+}
+
+function objectOf(mesh: PolygonMesh): THREE.Mesh<THREE.BufferGeometry, THREE.MeshLambertMaterial> {
+  const geometry = new THREE.BufferGeometry();
+  const { positions, normals, triangles } = shadedTriangles(mesh.positions, triangulate(mesh).triangles);
+  geometry.setIndex(new THREE.BufferAttribute(triangles, 1));
+  geometry.setAttribute('position', new THREE.BufferAttribute(positions, 3));
+  geometry.setAttribute('normal', new THREE.BufferAttribute(normals, 3));
+  const material = new THREE.MeshLambertMaterial({ side: THREE.DoubleSide, polygonOffset: true, polygonOffsetFactor: 2, polygonOffsetUnits: 2 });
+  return new THREE.Mesh(geometry, material);
+}

@@ -1,0 +1,136 @@
+import * as THREE from 'three';
+import { deepestLevel, possibleScheme, splitAtCreases, Subdivision, triangulate, type Part, type PolygonMesh } from '@ulvrin/core';
+import type { StandColours } from '$lib/settings/theme.svelte.ts';
+import { Follower, sendSlots, slotsByPoint, type SlotsByPoint, type Written } from './followers.ts';
+import { falloffMaterial } from './marks/mark-shapes.ts';
+import { clayMaterial, thinLines } from './marks/materials.ts';
+import { normalsRound, vertexNormals } from './vertex-normals.ts';
+
+/** Faces of the drawn surface beyond which a lower level is shown. */
+const MOST_DRAWN = 1_200_000;
+
+/** A cage's smooth surface on the stand; it follows moved vertices of the cage, and touches what they move alone. */
+export class SmoothDrawing {
+  readonly group = new THREE.Group();
+  readonly mesh: THREE.Mesh;
+  /** level really shown; lower than asked for where that would be too much */
+  readonly level: number;
+  /** by triangle the face of the polygons it lies in */
+  readonly faceOf: Int32Array;
+  readonly subdivision: Subdivision;
+  /** points drawn once more, so that both sides of a crease have normals of their own: the point each stands for */
+  private readonly creaseCopies: Int32Array;
+  private copiesOf?: SlotsByPoint;
+  private cornersOf?: SlotsByPoint;
+  private seams?: { lines: THREE.LineSegments; follower: Follower };
+
+  /**
+   * @param poly the cage as polygons, with faces; its positions are followed
+   * @param isShown tells faces of the polygons that are drawn; left out: all are
+   */
+  constructor(
+    poly: PolygonMesh,
+    { scheme: asked, borderCorners, plan }: Part,
+    wanted: { level: number; cage: boolean },
+    private readonly colours: StandColours,
+    isShown?: (face: number) => boolean
+  ) {
+    const scheme = possibleScheme(asked!, poly.faceStart.length - 1, poly.faceVertices.length);
+    const first = scheme === 'loop' ? poly.faceStart.length - 1 : poly.faceVertices.length / 4;
+    this.level = deepestLevel(first, MOST_DRAWN, wanted.level, 0);
+    this.subdivision = new Subdivision(poly, { scheme, levels: this.level, borderCorners, plan });
+    const { last } = this.subdivision;
+    const points = this.subdivision.evaluate(poly.positions);
+    const cageFaces = this.subdivision.cageFaces();
+    const { cornerPoint, copies } = splitAtCreases(last);
+    this.creaseCopies = Int32Array.from(copies);
+    const drawn = new Float32Array(points.length + 3 * copies.length);
+    drawn.set(points);
+    copies.forEach((v, i) => drawn.set(points.subarray(3 * v, 3 * v + 3), points.length + 3 * i));
+    const { triangles, faceOf } = triangulate({ positions: Float64Array.from(drawn), faceStart: last.faceStart, faceVertices: cornerPoint });
+    const own = Int32Array.from(faceOf, (f) => cageFaces[f]);
+    const kept = isShown ? [...own.keys()].filter((t) => isShown(own[t])) : undefined;
+    const index = kept ? Uint32Array.from(kept.flatMap((t) => [...triangles.subarray(3 * t, 3 * t + 3)])) : triangles;
+    this.faceOf = kept ? Int32Array.from(kept, (t) => own[t]) : own;
+    const geometry = new THREE.BufferGeometry();
+    geometry.setIndex(new THREE.BufferAttribute(index as Uint32Array<ArrayBuffer>, 1));
+    geometry.setAttribute('position', new THREE.BufferAttribute(drawn, 3));
+    geometry.setAttribute('normal', new THREE.BufferAttribute(new Float32Array(drawn.length), 3));
+    vertexNormals(drawn, index, geometry.getAttribute('normal').array as Float32Array);
+    this.mesh = new THREE.Mesh(geometry, clayMaterial(colours, false, 1));
+    this.group.add(this.mesh);
+    if (!isShown) this.addSeams(!wanted.cage);
+  }
+
+  /** The cage's own edges on the smooth surface, thin. */
+  private addSeams(visible: boolean): void {
+    const { levels, points } = this.subdivision;
+    // either scheme numbers the halves of edge e as 2e and 2e + 1
+    const index = levels[this.level].edgeVertices.slice(0, 2 * levels[0].edges * 2 ** this.level);
+    const last = points[points.length - 1];
+    const places = new Float32Array(3 * index.length);
+    for (let i = 0; i < index.length; i++) for (let k = 0; k < 3; k++) places[3 * i + k] = last[3 * index[i] + k];
+    const geometry = new THREE.BufferGeometry();
+    const attribute = new THREE.BufferAttribute(places, 3);
+    geometry.setAttribute('position', attribute);
+    const lines = new THREE.LineSegments(geometry, thinLines(this.colours.wire, 0.35));
+    lines.visible = visible;
+    lines.frustumCulled = false;
+    this.seams = { lines, follower: new Follower(attribute, index) };
+    this.group.add(lines);
+  }
+
+  /** Follows points of the polygons that have moved. */
+  move(moved: ArrayLike<number>): void {
+    const { subdivision, mesh, level, creaseCopies } = this;
+    const changed = subdivision.update(Array.from(moved));
+    const points = subdivision.points[subdivision.points.length - 1];
+    const drawn = mesh.geometry.getAttribute('position') as THREE.BufferAttribute;
+    const array = drawn.array as Float32Array;
+    const first = points.length / 3;
+    this.copiesOf ??= slotsByPoint(creaseCopies, first);
+    const { start, slot } = this.copiesOf;
+    const list = level === 0 ? moved : changed;
+    const written: number[] = [];
+    const write = (to: number, v: number) => {
+      for (let k = 0; k < 3; k++) array[3 * to + k] = points[3 * v + k];
+      written.push(to);
+    };
+    for (let n = 0; n < list.length; n++) {
+      const v = list[n];
+      write(v, v);
+      for (let i = start[v]; i < start[v + 1]; i++) write(first + slot[i], v);
+    }
+    const slots = Int32Array.from(written);
+    sendSlots(drawn, slots);
+    const normal = mesh.geometry.getAttribute('normal') as THREE.BufferAttribute;
+    const index = mesh.geometry.index!.array;
+    this.cornersOf ??= slotsByPoint(index, array.length / 3);
+    sendSlots(normal as Written, normalsRound(array, index, this.cornersOf, slots, normal.array as Float32Array));
+    this.seams?.follower.follow(list, points);
+  }
+
+  /** Every edge of the shown level, thin; it shares the surface's points, and follows them. */
+  everyEdge(): THREE.LineSegments {
+    const geometry = new THREE.BufferGeometry();
+    geometry.setAttribute('position', this.mesh.geometry.getAttribute('position'));
+    geometry.setIndex(new THREE.BufferAttribute(Uint32Array.from(this.subdivision.last.edgeVertices), 1));
+    return new THREE.LineSegments(geometry, thinLines(this.colours.wire, 0.4));
+  }
+
+  /**
+   * The surface once more, coloured by a share at each of its points, with contour lines; nothing where there are fewer shares.
+   * @param shares by point of a level, of which those of lower levels are the first
+   */
+  shaded(shares: ArrayLike<number>, colour: string): THREE.Mesh | undefined {
+    const count = this.subdivision.points[this.subdivision.points.length - 1].length / 3;
+    if (shares.length < count) return undefined;
+    const geometry = new THREE.BufferGeometry();
+    // shares the surface's points, and follows them
+    geometry.setAttribute('position', this.mesh.geometry.getAttribute('position'));
+    geometry.setIndex(this.mesh.geometry.index);
+    const all = Float32Array.from({ length: count + this.creaseCopies.length }, (_, i) => shares[i < count ? i : this.creaseCopies[i - count]]);
+    geometry.setAttribute('share', new THREE.BufferAttribute(all, 1));
+    return new THREE.Mesh(geometry, falloffMaterial(colour));
+  }
+}
