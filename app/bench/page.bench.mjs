@@ -1,4 +1,5 @@
-// What the page's own thread takes for everyday acts on a torus of 5,000 quads at level 2, in the built application.
+// What the page's own thread takes for everyday acts on a torus of 5,000 quads at level 2, and what dragging a vertex takes from event to
+// picture, in the built application.
 import { chromium } from '@playwright/test';
 import { spawn } from 'node:child_process';
 import { fileURLToPath } from 'node:url';
@@ -9,10 +10,18 @@ const FLAGS = ['--no-sandbox', '--use-angle=swiftshader', '--enable-unsafe-swift
 /** Bar of scripting for one act, in ms; that of a move is for pointer to picture. */
 const BAR = 60;
 
+/** A drag that is measured: a torus, its level, and the bars of event to picture in unchanged frames, and of scripting in ms. */
+const DRAGS = [
+  { quads: '5,000', sides: 96, tube: 52, level: 2, frames: 1.5, script: 4 },
+  { quads: '100,000', sides: 500, tube: 200, level: 1, frames: 2, script: 12 }
+];
+const MOVES = 20;
+
 const server = spawn(process.execPath, [fileURLToPath(new URL('../server.mjs', import.meta.url))], { env: { ...process.env, PORT: String(PORT) } });
 const browser = await chromium.launch({ executablePath: '/usr/bin/chromium', args: FLAGS });
 try {
   await measure();
+  await measureDrags();
 } finally {
   await browser.close();
   server.kill();
@@ -116,5 +125,135 @@ async function measure() {
   for (const [name, { took, linked }] of acts) {
     const verdict = took <= BAR ? 'kept' : 'MISSED';
     process.stdout.write(`  ${name.padEnd(46)} ${took.toFixed(0).padStart(6)} ms   bar ${BAR} ms: ${verdict}; programs linked: ${linked}\n`);
+  }
+}
+
+/** In the page: how long it takes from each move of the pointer to the finished picture; `window.waits` takes them up. */
+function watchFrames() {
+  window.waits = [];
+  window.made = { buffers: 0, programs: 0, textures: 0 };
+  const { createBuffer, linkProgram, createTexture } = WebGL2RenderingContext.prototype;
+  const count = (what, own) =>
+    function (...rest) {
+      window.made[what]++;
+      return own.apply(this, rest);
+    };
+  Object.assign(WebGL2RenderingContext.prototype, {
+    createBuffer: count('buffers', createBuffer),
+    linkProgram: count('programs', linkProgram),
+    createTexture: count('textures', createTexture)
+  });
+  let moved = 0;
+  addEventListener('pointermove', () => (moved ||= performance.now()), true);
+  window.watchStand = () => {
+    const stand = document.querySelector('[data-testid="stand"]');
+    const gl = stand.querySelector('canvas').getContext('webgl2');
+    new MutationObserver(() => {
+      if (!stand.dataset.frames || !moved) return;
+      // the picture is finished when a pixel of it can be read
+      if (window.finishing) gl.readPixels(0, 0, 1, 1, gl.RGBA, gl.UNSIGNED_BYTE, new Uint8Array(4));
+      window.waits.push(performance.now() - moved);
+      moved = 0;
+    }).observe(stand, { attributeFilter: ['data-frames'] });
+  };
+}
+
+async function measureDrags() {
+  process.stdout.write('\nDragging one vertex: medians of 20 moves, event to picture beside an unchanged frame of the same scene\n');
+  for (const { quads, sides, tube, level, frames, script } of DRAGS) {
+    const page = await browser.newPage({ viewport: { width: 1280, height: 800 } });
+    await page.addInitScript(watchFrames);
+    const card = page.getByRole('region', { name: 'Card' });
+    const stand = page.getByTestId('stand');
+    const cdp = await page.context().newCDPSession(page);
+    await cdp.send('Performance.enable');
+    const scripting = async () => (await cdp.send('Performance.getMetrics')).metrics.find((m) => m.name === 'ScriptDuration').value * 1000;
+    const rest = async () => {
+      for (let last = ''; ; await page.waitForTimeout(400)) {
+        const drawn = (await stand.getAttribute('data-frames')) ?? '';
+        if (drawn !== '' && drawn === last) return;
+        last = drawn;
+      }
+    };
+    await page.goto(`http://localhost:${PORT}/`);
+    await page.getByRole('button', { name: 'New job' }).click();
+    await page.waitForURL(/\/job\//);
+    await page.getByRole('button', { name: /Start shape/ }).click();
+    await card.getByLabel('Shape').selectOption({ label: 'Torus' });
+    for (const [label, value] of [
+      ['Sides', sides],
+      ['Sides of the tube', tube]
+    ]) {
+      await card.getByLabel(label, { exact: true }).fill(String(value));
+      await card.getByLabel(label, { exact: true }).press('Tab');
+    }
+    await card.getByRole('button', { name: 'Apply' }).click();
+    await page.getByLabel('level').selectOption(String(level));
+    await page.keyboard.press('KeyT');
+    await page.getByRole('button', { name: 'frame all' }).click();
+    await page.getByRole('button', { name: 'top', exact: true }).click();
+    await page.keyboard.press('Digit3');
+    await rest();
+    const box = await stand.boundingBox();
+    const perMm = Number(await stand.getAttribute('data-pixels-per-mm'));
+    // the top of the tube, where a vertex lies
+    const place = [box.x + box.width / 2 + 20 * perMm, box.y + box.height / 2];
+    await page.keyboard.press('KeyQ');
+    await page.mouse.click(...place);
+    await page
+      .getByTestId('selection')
+      .getByText(/1 vertex/)
+      .first()
+      .waitFor();
+    await page.keyboard.press('KeyZ');
+    await page.waitForFunction(() => document.querySelector('[data-testid="stand"]').dataset.handles === 'move');
+    await rest();
+    await page.evaluate(() => window.watchStand());
+    /** Drags from a place, a pixel at a time; what each move takes, and scripting per move. */
+    const drag = async (from, button) => {
+      await page.mouse.move(...from);
+      await rest();
+      await page.mouse.down({ button });
+      await page.mouse.move(from[0] + 3, from[1] + 3);
+      await rest();
+      const made = await page.evaluate(() => ({ ...window.made }));
+      let pause = 0;
+      const moves = async (finishing) => {
+        await page.evaluate((on) => Object.assign(window, { finishing: on, waits: [] }), finishing);
+        const before = await scripting();
+        for (let i = 0; i < MOVES; i++) {
+          await page.mouse.move(from[0] + 4 + i, from[1] + 4 + i);
+          if (finishing) await page.waitForFunction((n) => window.waits.length > n, i);
+          else await page.waitForTimeout(pause);
+        }
+        const took = (await scripting()) - before;
+        const frames = await page.evaluate(() => window.waits.length);
+        if (frames !== MOVES) throw new Error(`${frames} of ${MOVES} moves were drawn.`);
+        return took / MOVES;
+      };
+      await moves(true);
+      const waits = (await page.evaluate(() => window.waits)).sort((a, b) => a - b);
+      // scripting: nothing else runs in the page while it is measured
+      pause = 1.5 * waits[MOVES >> 1] + 100;
+      const script = await moves(false);
+      const now = await page.evaluate(() => window.made);
+      await page.mouse.up({ button });
+      await rest();
+      return { wait: waits[MOVES >> 1], script, made: Object.keys(now).map((k) => now[k] - made[k]) };
+    };
+    const still = await drag([box.x + 60, box.y + box.height - 60], 'right');
+    await page.getByRole('button', { name: 'top', exact: true }).click();
+    await rest();
+    const moving = await drag(place, 'left');
+    const moved = Number(await card.getByLabel('X', { exact: true }).inputValue());
+    const ratio = moving.wait / still.wait;
+    const verdict = (value, bar) => (value <= bar ? 'kept' : 'MISSED');
+    process.stdout.write(`  ${quads} quads at level ${level} (vertex moved by ${moved} mm)\n`);
+    process.stdout.write(`    unchanged frame ${still.wait.toFixed(0)} ms, scripting ${still.script.toFixed(1)} ms\n`);
+    process.stdout.write(
+      `    a move ${moving.wait.toFixed(0)} ms: ${ratio.toFixed(2)} unchanged frames, bar ${frames}: ${verdict(ratio, frames)}; ` +
+        `scripting ${moving.script.toFixed(1)} ms, bar ${script}: ${verdict(moving.script, script)}; buffers, programs, textures made: ${moving.made.join(', ')}\n`
+    );
+    await page.close();
   }
 }

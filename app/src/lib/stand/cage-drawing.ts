@@ -2,7 +2,7 @@ import * as THREE from 'three';
 import { onlyMoved, triangulate, type Cage, type Part, type PolygonMesh, type Selection } from '@ulvrin/core';
 import type { StandColours } from '$lib/settings/theme.svelte.ts';
 import { readyForRays } from './eye.ts';
-import { Follower, following, followIn, type Written } from './followers.ts';
+import { Follower, following, followIn, unculled, type Written } from './followers.ts';
 import type { IdSurface } from './id-buffer.ts';
 import { dispose, falloffMaterial, glyphPoints, patternMaterial, wideLines, type LineSettings } from './marks/mark-shapes.ts';
 import { clayMaterial, thinLines } from './marks/materials.ts';
@@ -106,7 +106,7 @@ export class CageDrawing implements MarkCanvas {
 
   private drawnFaces(): THREE.Mesh {
     const seeThrough = this.settings.smooth ? 0.16 * this.settings.cageOpacity : this.settings.cageOpacity;
-    const faces = new THREE.Mesh(this.geometryOf(this.triangles), clayMaterial(this.colours, true, seeThrough));
+    const faces = unculled(new THREE.Mesh(this.geometryOf(this.triangles), clayMaterial(this.colours, true, seeThrough)));
     faces.visible = this.settings.cage && seeThrough > 0;
     this.group.add(faces);
     return faces;
@@ -128,7 +128,8 @@ export class CageDrawing implements MarkCanvas {
       const faces = [cage.face[2 * e], cage.face[2 * e + 1]];
       if (!this.visibleFaces || faces.some((f) => this.visibleFaces!.has(f))) ends.push(indexOf[cage.origin[2 * e]], indexOf[cage.origin[2 * e + 1]]);
     }
-    const wire = new THREE.LineSegments(this.geometryOf(Int32Array.from(ends)), thinLines(this.colours.wire, this.settings.smooth ? 0.55 : 0.9));
+    const material = thinLines(this.colours.wire, this.settings.smooth ? 0.55 : 0.9);
+    const wire = unculled(new THREE.LineSegments(this.geometryOf(Int32Array.from(ends)), material));
     wire.visible = this.settings.cage;
     this.group.add(wire);
     // a vertex without edges would not be seen at all
@@ -264,7 +265,8 @@ export class CageDrawing implements MarkCanvas {
     for (const group of [this.overlays, ...marks]) followIn(group, points, positions);
     for (const { geometry } of this.smooth ? [this.faces, this.smooth.mesh] : [this.faces]) {
       geometry.userData.treeIsBehind = true;
-      geometry.boundingBox = geometry.boundingSphere = null;
+      // its sphere only sorts what is drawn: near enough as it was
+      geometry.boundingBox = null;
     }
     this.isBehind = true;
   }

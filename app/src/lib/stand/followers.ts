@@ -68,9 +68,15 @@ export class Follower {
   }
 }
 
+/** Has an object drawn wherever the eye looks: where points lie that move is not looked up with every frame. @returns the object */
+export function unculled<Kind extends THREE.Object3D>(object: Kind): Kind {
+  object.traverse((child) => (child.frustumCulled = false));
+  return object;
+}
+
 /** Lets an object follow the points its buffer holds. @returns the object */
 export function following<Kind extends THREE.Object3D>(object: Kind, buffer: Written, index: ArrayLike<number>): Kind {
-  object.userData.follower = new Follower(buffer, index);
+  unculled(object).userData.follower = new Follower(buffer, index);
   return object;
 }
 

@@ -1,7 +1,7 @@
 import * as THREE from 'three';
 import { deepestLevel, possibleScheme, splitAtCreases, Subdivision, triangulate, type Part, type PolygonMesh } from '@ulvrin/core';
 import type { StandColours } from '$lib/settings/theme.svelte.ts';
-import { Follower, sendSlots, slotsByPoint, type SlotsByPoint, type Written } from './followers.ts';
+import { Follower, sendSlots, slotsByPoint, unculled, type SlotsByPoint, type Written } from './followers.ts';
 import { falloffMaterial } from './marks/mark-shapes.ts';
 import { clayMaterial, thinLines } from './marks/materials.ts';
 import { normalsRound, vertexNormals } from './vertex-normals.ts';
@@ -57,7 +57,7 @@ export class SmoothDrawing {
     geometry.setAttribute('position', new THREE.BufferAttribute(drawn, 3));
     geometry.setAttribute('normal', new THREE.BufferAttribute(new Float32Array(drawn.length), 3));
     vertexNormals(drawn, index, geometry.getAttribute('normal').array as Float32Array);
-    this.mesh = new THREE.Mesh(geometry, clayMaterial(colours, false, 1));
+    this.mesh = unculled(new THREE.Mesh(geometry, clayMaterial(colours, false, 1)));
     this.group.add(this.mesh);
     if (!isShown) this.addSeams(!wanted.cage);
   }
@@ -75,7 +75,7 @@ export class SmoothDrawing {
     geometry.setAttribute('position', attribute);
     const lines = new THREE.LineSegments(geometry, thinLines(this.colours.wire, 0.35));
     lines.visible = visible;
-    lines.frustumCulled = false;
+    unculled(lines);
     this.seams = { lines, follower: new Follower(attribute, index) };
     this.group.add(lines);
   }
@@ -115,7 +115,7 @@ export class SmoothDrawing {
     const geometry = new THREE.BufferGeometry();
     geometry.setAttribute('position', this.mesh.geometry.getAttribute('position'));
     geometry.setIndex(new THREE.BufferAttribute(Uint32Array.from(this.subdivision.last.edgeVertices), 1));
-    return new THREE.LineSegments(geometry, thinLines(this.colours.wire, 0.4));
+    return unculled(new THREE.LineSegments(geometry, thinLines(this.colours.wire, 0.4)));
   }
 
   /**
@@ -131,6 +131,6 @@ export class SmoothDrawing {
     geometry.setIndex(this.mesh.geometry.index);
     const all = Float32Array.from({ length: count + this.creaseCopies.length }, (_, i) => shares[i < count ? i : this.creaseCopies[i - count]]);
     geometry.setAttribute('share', new THREE.BufferAttribute(all, 1));
-    return new THREE.Mesh(geometry, falloffMaterial(colour));
+    return unculled(new THREE.Mesh(geometry, falloffMaterial(colour)));
   }
 }

@@ -1,7 +1,7 @@
 import * as THREE from 'three';
 import type { Selection } from '@ulvrin/core';
 import type { StandColours } from '$lib/settings/theme.svelte.ts';
-import type { Written } from '../followers.ts';
+import { unculled, type Written } from '../followers.ts';
 import { dispose, glyphPoints, patternMaterial, wideLines } from './mark-shapes.ts';
 
 /** What hovering draws on: places of the elements of a cage. */
@@ -27,14 +27,8 @@ function fill(buffer: Written, places: Float32Array): void {
   buffer.needsUpdate = true;
 }
 
-const always = <Kind extends THREE.Object3D>(object: Kind): Kind => {
-  // its points change: where it lies is not looked up again
-  object.traverse((child) => (child.frustumCulled = false));
-  return object;
-};
-
 function linesOf(room: number, colour: string, width: number): Mark {
-  const object = always(wideLines(new Float32Array(3 * room), colour, width));
+  const object = unculled(wideLines(new Float32Array(3 * room), colour, width));
   const geometry = (object.children[0] as THREE.Mesh<THREE.InstancedBufferGeometry>).geometry;
   return {
     object,
@@ -47,7 +41,7 @@ function linesOf(room: number, colour: string, width: number): Mark {
 }
 
 function pointsOf(room: number, make: (places: Float32Array) => THREE.Points | THREE.Mesh): Mark {
-  const object = always(make(new Float32Array(3 * room)));
+  const object = unculled(make(new Float32Array(3 * room)));
   return {
     object,
     room,
