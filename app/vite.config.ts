@@ -1,6 +1,7 @@
 import { sveltekit } from '@sveltejs/kit/vite';
 import { optimizeCss } from 'carbon-preprocess-svelte';
 import { defineConfig, type Plugin } from 'vite';
+import { operationIcons } from './operation-icons.ts';
 
 /** Carbon's style sheet asks an outside server for its fonts; the application ships its own. */
 const withoutOutsideFonts: Plugin = {
@@ -19,7 +20,7 @@ const isolation = {
 };
 
 export default defineConfig({
-  plugins: [withoutOutsideFonts, sveltekit(), optimizeCss()],
+  plugins: [withoutOutsideFonts, operationIcons(), sveltekit(), optimizeCss()],
   worker: { format: 'es' },
   server: { headers: isolation, fs: { allow: ['..'] } },
   optimizeDeps: {

@@ -13,7 +13,7 @@ function filesIn(path) {
   if (!existsSync(path)) return [];
   if (statSync(path).isFile()) return [path];
   return readdirSync(path)
-    .filter((name) => !/^(node_modules|build|dist|\.svelte-kit|demo|e2e)$/.test(name))
+    .filter((name) => !/^(node_modules|dist|\.svelte-kit|demo|e2e)$/.test(name) && join(path, name) !== join(root, 'app/build'))
     .sort()
     .flatMap((name) => filesIn(join(path, name)));
 }

@@ -41,7 +41,7 @@ export { unpackGzip } from './formats/gzip.ts';
 export { joinedBytes } from './formats/join-bytes.ts';
 export { obj } from './formats/obj.ts';
 export { ply } from './formats/ply.ts';
-export { formatByName, formats, readMesh, tooLarge, writeMesh } from './formats/registry.ts';
+export { acceptedFiles, formatByName, formatNames, formats, readMesh, tooLarge, writeMesh } from './formats/registry.ts';
 export { usda } from './formats/usda.ts';
 export { type LiveEdit } from './live/live-edit.ts';
 export { type Entry, type JobState, type NamedSet, type Part, REMOVE_PART } from './logbook/entry.ts';

@@ -3,6 +3,7 @@
   import { goto } from '$app/navigation';
   import { Button, Modal, TextInput, ToastNotification } from 'carbon-components-svelte';
   import { onMount } from 'svelte';
+  import { acceptedFiles, formatNames } from '@ulvrin/core';
   import BringInDialog from '$lib/panels/BringInDialog.svelte';
   import StorageRoom from '$lib/panels/StorageRoom.svelte';
   import TrashTiles from '$lib/panels/TrashTiles.svelte';
@@ -162,7 +163,7 @@
         type="file"
         class="hidden"
         aria-label="File to bring in"
-        accept=".obj,.ply,.stl,.off,.usda,.gz,.ulvrin"
+        accept={acceptedFiles}
         onchange={() => {
           dropped = chooser.files?.[0];
           chooser.value = '';
@@ -178,7 +179,7 @@
   {#if closed}<p class="problem" role="alert">{closed}</p>{/if}
   {#if jobs}<StorageRoom {jobs} {room} onask={() => doing(askToKeep)} onexport={(id) => doing(() => exportStored(id))} />{/if}
   {#if jobs?.length === 0}
-    <p class="quiet empty">No jobs yet. Open a demo below, or drop a mesh file (OBJ, PLY, STL, OFF, usda) or a job file anywhere on this page.</p>
+    <p class="quiet empty">No jobs yet. Open a demo below, or drop a mesh file ({formatNames}) or a job file anywhere on this page.</p>
   {/if}
   <div class="tiles">
     {#each jobs ?? [] as job (job.id)}

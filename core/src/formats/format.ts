@@ -43,6 +43,12 @@ export type Progress = (fraction: number) => void;
 export interface Format {
   id: string;
   name: string;
+  /** as lists of formats name it */
+  short: string;
+  /** it is offered first where something is saved */
+  usual?: boolean;
+  /** its binary kind has no mark of its own: whatever bears its name may be one */
+  unmarked?: boolean;
   /** without the dot, the usual one first */
   extensions: string[];
   carries: Carries;

@@ -1,5 +1,5 @@
-import { GrowingArray } from '../numeric/growing.ts';
 import { faceCount, vertexCount, type PolygonMesh } from '../mesh/polygon-mesh.ts';
+import { GrowingArray } from '../numeric/growing.ts';
 import { FormatError, type Format, type Progress, type ReadResult } from './format.ts';
 import { TextScanner, TextWriter } from './text-scanner.ts';
 
@@ -216,6 +216,7 @@ function write(mesh: PolygonMesh, name: string): Uint8Array<ArrayBuffer> {
 export const obj: Format = {
   id: 'obj',
   name: 'OBJ',
+  short: 'OBJ',
   extensions: ['obj'],
   carries: { polygons: true, creases: false, regions: true, textureCoordinates: true, colours: true, units: false, exactNumbers: true },
   sniff: (bytes) => /^\s*(#|v |vn |vt |o |g |mtllib |usemtl |f |s )/m.test(new TextDecoder().decode(bytes.subarray(0, 400))),

@@ -68,6 +68,7 @@ function write(mesh: PolygonMesh): Uint8Array<ArrayBuffer> {
 export const off: Format = {
   id: 'off',
   name: 'OFF',
+  short: 'OFF',
   extensions: ['off'],
   carries: { polygons: true, creases: false, regions: false, textureCoordinates: false, colours: false, units: false, exactNumbers: true },
   sniff: (bytes) => /^\s*(#.*\n\s*)*(ST)?C?N?OFF\b/.test(new TextDecoder().decode(bytes.subarray(0, 200))),

@@ -282,6 +282,7 @@ function write(mesh: PolygonMesh): Uint8Array<ArrayBuffer> {
 export const ply: Format = {
   id: 'ply',
   name: 'PLY',
+  short: 'PLY',
   extensions: ['ply'],
   carries: { polygons: true, creases: false, regions: false, textureCoordinates: false, colours: true, units: false, exactNumbers: true },
   sniff: (bytes) => bytes[0] === 112 && bytes[1] === 108 && bytes[2] === 121 && bytes[3] <= 32,

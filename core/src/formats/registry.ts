@@ -9,6 +9,12 @@ import { usda } from './usda.ts';
 /** Every format there is; the delivery card, the file chooser and the command line read this list. */
 export const formats: readonly Format[] = [obj, ply, stl, off, usda];
 
+/** The formats as a list in a sentence. */
+export const formatNames = formats.map((f) => f.short).join(', ');
+
+/** What a file chooser lets through: every format, packed ones, and jobs. */
+export const acceptedFiles = [...formats.flatMap((f) => f.extensions), 'gz', 'ulvrin'].map((extension) => `.${extension}`).join(',');
+
 /** Larger files are refused: a browser tab holds neither their bytes nor what becomes of them. */
 export const MOST_BYTES = 768 * 2 ** 20;
 
@@ -37,7 +43,7 @@ export function readMesh(bytes: Uint8Array, fileName: string, progress?: Progres
   const format = named?.sniff(bytes) ? named : (formats.find((f) => f.sniff(bytes)) ?? named);
   const known = formats.map((f) => f.extensions[0].toUpperCase()).join(', ');
   if (!format) throw new FormatError(`${fileName}: neither the name nor the first bytes are those of a format that is read (${known}).`);
-  if (!format.sniff(bytes) && looksBinary(bytes) && format.id !== 'stl')
+  if (!format.sniff(bytes) && looksBinary(bytes) && !format.unmarked)
     throw new FormatError(`${fileName} is called ${format.name}, but holds binary data of another kind. Read are ${known}.`);
   const result = format.read(bytes, progress);
   if (named && named !== format) result.notes.unshift(`The name says ${named.name}, the content is ${format.name}: read as ${format.name}.`);

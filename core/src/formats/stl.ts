@@ -102,6 +102,8 @@ function write(mesh: PolygonMesh, name: string): Uint8Array<ArrayBuffer> {
 export const stl: Format = {
   id: 'stl',
   name: 'STL',
+  short: 'STL',
+  unmarked: true,
   extensions: ['stl'],
   carries: { polygons: false, creases: false, regions: false, textureCoordinates: false, colours: false, units: false, exactNumbers: false },
   sniff: (bytes) =>

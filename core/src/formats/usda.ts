@@ -389,6 +389,8 @@ function write(mesh: PolygonMesh, options: WriteOptions): Uint8Array<ArrayBuffer
 export const usda: Format = {
   id: 'usda',
   name: 'usda (OpenUSD text)',
+  short: 'usda',
+  usual: true,
   extensions: ['usda'],
   carries: { polygons: true, creases: true, regions: true, textureCoordinates: true, colours: true, units: true, exactNumbers: true },
   sniff: (bytes) => new TextDecoder().decode(bytes.subarray(0, 8)).startsWith('#usda'),

@@ -1,4 +1,5 @@
-import type { Command } from './command.ts';
+import { formatNames } from '@ulvrin/core';
+import { type Command } from './command.ts';
 
 export const dialogs: readonly Command[] = [
   { id: 'lookup', name: 'Lookup', code: 'Control+KeyK', run: ({ show }) => show('lookup') },
@@ -8,6 +9,6 @@ export const dialogs: readonly Command[] = [
 export const takeAway: Command = {
   id: 'take-away',
   name: 'Take away',
-  purpose: 'Save the cage or the smooth surface as OBJ, PLY, STL, OFF or usda; export the job',
+  purpose: `Save the cage or the smooth surface (${formatNames}); export the job`,
   run: ({ show }) => show('deliver')
 };

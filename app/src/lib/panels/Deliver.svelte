@@ -7,7 +7,7 @@
 
   let { job, onclose, ondelivered }: { job: OpenJob; onclose: () => void; ondelivered: (what: string) => void } = $props();
 
-  let formatId = $state('usda');
+  let formatId = $state((formats.find((f) => f.usual) ?? formats[0]).id);
   let what: 'cage' | 'divided' | 'baked' | 'smooth' | 'limit' = $state('cage');
   let tolerance = $state(0.1);
   let level = $state('2');

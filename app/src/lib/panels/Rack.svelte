@@ -4,7 +4,7 @@
   import StarFilled from 'carbon-icons-svelte/lib/StarFilled.svelte';
   import { favourites } from '$lib/settings/favourites.svelte.ts';
   import type { OpenJob } from '$lib/job/open-job.svelte.ts';
-  import { icons } from './icons.ts';
+  import { icons } from 'virtual:operation-icons';
 
   let { job, onstart }: { job: OpenJob; onstart: (operation: Operation) => void } = $props();
   const rack = $derived(rackAt(job.view.bench));

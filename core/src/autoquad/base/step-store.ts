@@ -5,13 +5,27 @@ const [FINER, COARSER] = [1.25, 1.6];
 /** Larger surfaces are not kept: of a million triangles it takes some 150 MB. */
 const MOST_FACES = 1_500_000;
 
+/** A step whose outcome is kept, and what that is; the step is told by this object, its name is for reading. */
+export class StepKind<Made> {
+  /** only says what is kept */
+  declare readonly made: Made;
+
+  constructor(readonly name: string) {}
+}
+
+interface Kept {
+  dependsOn: string;
+  size: number;
+  made: unknown;
+}
+
 /**
  * Keeps what the steps of auto quads made, so that a later run over the same surface takes up what would come out the same:
  * where only the size changes, the working mesh, the directions, and the map's factor.
  */
 export class StepStore {
   private surface = '';
-  private kept = new Map<string, { dependsOn: string; size: number; made: unknown }>();
+  private readonly kept = new Map<StepKind<unknown>, Map<string, Kept>>();
 
   /** Begins a run: what belongs to another surface is forgotten. */
   begin(mesh: PolygonMesh): void {
@@ -26,16 +40,19 @@ export class StepStore {
   }
 
   /**
-   * What a step made last where it depended on the same and on nearly the same size of quads; otherwise it is made anew.
+   * What a step made last where it depended on the same and on nearly the same size of quads; otherwise it is made anew. What is kept is
+   * never written to.
+   * @param way of several ways to do it, each of which is kept
    * @param dependsOn all that it is made from but the surface, as it would be written in JSON
    * @param size of quads, mm; left out where it has no part in it
    */
-  step<T>(name: string, dependsOn: readonly unknown[], make: () => T, size = 1): T {
+  step<Made>(kind: StepKind<Made>, way: string, dependsOn: readonly unknown[], make: () => Made, size = 1): Made {
     const asText = JSON.stringify(dependsOn);
-    const last = this.kept.get(name);
-    if (last && last.dependsOn === asText && size >= last.size / FINER && size <= last.size * COARSER) return last.made as T;
+    const ways = this.kept.get(kind) ?? new Map<string, Kept>();
+    const last = ways.get(way);
+    if (last && last.dependsOn === asText && size >= last.size / FINER && size <= last.size * COARSER) return last.made as Made;
     const made = make();
-    if (this.isKeeping) this.kept.set(name, { dependsOn: asText, size, made });
+    if (this.isKeeping) this.kept.set(kind, ways.set(way, { dependsOn: asText, size, made }));
     return made;
   }
 }

@@ -69,6 +69,12 @@ export class WorkingMesh {
     return copy;
   }
 
+  /** The same mesh with other marks; everything else is shared, and not to be changed. @param feature by half-edge, both sides agreeing */
+  marked(feature: Uint8Array): WorkingMesh {
+    const other: WorkingMesh = Object.create(WorkingMesh.prototype);
+    return Object.assign(other, this, { feature });
+  }
+
   isAlive(t: number): boolean {
     return this.corner[3 * t] >= 0;
   }

@@ -3,18 +3,18 @@ import { triangleNormals } from '../../reference/reference.ts';
 import { TriangleBvh } from '../../reference/triangle-bvh.ts';
 import { oneSkin } from '../../solids/one-skin.ts';
 import { STAYS_SHARP } from '../../subdivide/level-topology.ts';
+import { withImages, reflected, type Mirror } from '../base/mirror.ts';
 import { type AutoQuadsOptions } from '../base/options.ts';
-import { FEATURE_ANGLE, featureLinesOf, markFeatures, markTagged, type FollowedEdge } from '../lines/features.ts';
-import { runsAcross } from '../base/strokes.ts';
-import { Surface, sumOver, topologyOf, type LaidPart } from './surface.ts';
 import { type Topology } from '../base/quad-list.ts';
+import { StepKind, type StepStore } from '../base/step-store.ts';
+import { runsAcross } from '../base/strokes.ts';
+import { type WorkingMesh } from '../base/working-mesh.ts';
+import { FEATURE_ANGLE, featureLinesOf, markFeatures, markTagged, type FollowedEdge } from '../lines/features.ts';
 import { lengthOf } from '../lines/line-pieces.ts';
 import { foldOf, markPicked } from '../lines/picked-lines.ts';
-import { soundInput, surveyed, type SoundInput } from './sound-input.ts';
-import { type StepStore } from '../base/step-store.ts';
 import { halved, mirrorsOf, partsWell, planeName } from '../symmetry/symmetry.ts';
-import { withImages, reflected, type Mirror } from '../base/mirror.ts';
-import { type WorkingMesh } from '../base/working-mesh.ts';
+import { soundInput, surveyed, type SoundInput, type Survey } from './sound-input.ts';
+import { Surface, sumOver, topologyOf, type LaidPart } from './surface.ts';
 
 /** Edges whose folds are within so many degrees of each other are as sharp. */
 const AS_SHARP = 2;
@@ -34,24 +34,25 @@ export interface Prepared extends Pick<SoundInput, 'dense' | 'size' | 'target' |
   from: readonly unknown[];
 }
 
+const SURVEY = new StepKind<Survey>('survey');
+const INPUT = new StepKind<ReturnType<typeof inputOf>>('input');
+const PART = new StepKind<LaidPart>('part');
+
 /**
  * @param leftOut half-edges that are not to be followed, one of each edge, as they were prepared before
  * @throws AutoQuadsError naming what stands in the way
  */
 export function prepared(input: PolygonMesh, options: AutoQuadsOptions, kept: StepStore, leftOut: readonly number[] = []): Prepared {
   const { oneSkin: joined = false, featureAngle, symmetry = 'auto', guides = [], lines = [], smallIslands, keepHoles } = options;
-  const survey = kept.step('survey', [joined], () => surveyed(joined ? oneSkin(input) : input));
+  const survey = kept.step(SURVEY, '', [joined], () => surveyed(joined ? oneSkin(input) : input));
   const sound = soundInput(survey, options);
   const { size, target, small, closed } = sound;
   // what is left out or closed depends on the size
   const from = [joined, featureAngle, symmetry, small.length + closed > 0 ? size : 0, keepHoles];
-  const { dense, diagonal, bvh, topology, sharp, noise, tagged, marked, planes, unparted } = kept.step(
-    'input',
-    from,
-    () => inputOf(sound, options),
-    size
-  );
-  dense.feature.set(marked);
+  const taken = kept.step(INPUT, '', from, () => inputOf(sound, options), size);
+  const { diagonal, bvh, topology, sharp, noise, tagged, planes, unparted } = taken;
+  // what is picked and left out is marked on a mesh of its own
+  const dense = taken.dense.marked(taken.dense.feature.slice());
   const { fitting, from: degrees } = fittingLines(dense, sharp, 2 * target * size);
   const unfitting = without(sharp, fitting);
   for (const h of unfitting) dense.markEdge(h, 0);
@@ -90,7 +91,7 @@ export function prepared(input: PolygonMesh, options: AutoQuadsOptions, kept: St
   const creased = [...folded, ...tagged.filter(({ sharpness }) => sharpness > 0)].filter(({ half }) => dense.feature[half] === 1);
   const all = [...from, lines, leftOut, unfitting.length];
   let laid: LaidPart | undefined;
-  const whole = () => (laid ??= kept.step('whole', all, () => laidPart(dense, bvh, topology)));
+  const whole = () => (laid ??= kept.step(PART, 'whole', all, () => laidPart(dense, bvh, topology)));
   return { dense, creased, small, notes, size, target, diagonal, bvh, topology, mirrors, whole, from: all };
 }
 
@@ -115,18 +116,17 @@ const without = (list: readonly number[], gone: readonly number[]): number[] => 
   return list.filter((h) => !others.has(h));
 };
 
-/** What does not depend on what was picked and drawn. */
-function inputOf({ mesh, dense, faceOf, size }: SoundInput, { featureAngle, symmetry = 'auto' }: AutoQuadsOptions) {
+/** What does not depend on what was picked and drawn; its marks are those by angle, and those that came with the surface. */
+function inputOf({ mesh, dense: surveyed, faceOf, size }: SoundInput, { featureAngle, symmetry = 'auto' }: AutoQuadsOptions) {
   const { diagonal } = boundsOf(mesh.positions);
-  // the survey's triangles may have marks of an earlier run
-  dense.feature.fill(0);
+  const dense = surveyed.marked(new Uint8Array(surveyed.feature.length));
   const { sharp, noise } = markFeatures(dense, diagonal, featureAngle);
   const tagged = markTagged(dense, mesh, faceOf);
   const bvh = new TriangleBvh(mesh.positions, dense.corner);
   const found = mirrorsOf(dense, bvh, Math.min(0.1 * size, 0.003 * diagonal), symmetry);
   const planes = found.filter((mirror) => partsWell(dense, mirror, diagonal));
   const unparted = found.filter((mirror) => !planes.includes(mirror));
-  return { dense, diagonal, bvh, topology: topologyOf(dense), sharp, noise, tagged, marked: dense.feature.slice(), planes, unparted };
+  return { dense, diagonal, bvh, topology: topologyOf(dense), sharp, noise, tagged, planes, unparted };
 }
 
 /** The whole surface, or what lies on one side of planes it is mirrored in. */
@@ -141,7 +141,7 @@ export function surfaceOf(
     side.mirrors = planes;
     return laidPart(side);
   };
-  const part = planes.length === 0 ? whole() : kept.step(`part ${planes.length}`, [...from, planes], onOneSide);
+  const part = planes.length === 0 ? whole() : kept.step(PART, String(planes.length), [...from, planes], onOneSide);
   return new Surface(part, options, target / 2 ** planes.length, kept, [...from, planes]);
 }
 

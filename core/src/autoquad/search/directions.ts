@@ -1,6 +1,7 @@
 import { type TaskReport } from '../../task/steps.ts';
 import { Remesher, vertexNormals } from '../base/remesh.ts';
 import { smoothNormals, workingSizes } from '../base/sizing.ts';
+import { StepKind } from '../base/step-store.ts';
 import { onThisSide } from '../base/strokes.ts';
 import { type WorkingMesh } from '../base/working-mesh.ts';
 import { curvatureDirections, gradedFrames, type Frames, triangleFrames } from '../field/curvature.ts';
@@ -9,9 +10,7 @@ import { type GuideRing, layGuides } from '../field/guides.ts';
 import { movePoles } from '../field/move-poles.ts';
 import { openNarrowCorners } from '../field/narrow-corners.ts';
 import { orientationField, type OrientationField, PULLED } from '../field/orientation-field.ts';
-
 import { type Surface } from '../input/surface.ts';
-
 import { SeamlessMap } from '../map/seamless-map.ts';
 
 /** The crosses over a working mesh, and what is made of them alone. */
@@ -31,6 +30,9 @@ export interface Directions {
   maps: Map<number, SeamlessMap>;
 }
 
+const DIRECTIONS = new StepKind<Directions>('directions');
+const WORKING_MESH = new StepKind<WorkingMesh>('working mesh');
+
 /** The steps before a map: a working mesh, and crosses over it; each is taken up from an earlier run where it would come out the same. */
 export class DirectionSteps {
   constructor(
@@ -47,8 +49,8 @@ export class DirectionSteps {
     const { surface, fineness, pull, cancelWithin } = this;
     const { from, dabs, guides, options, kept, size } = surface;
     // one of each way that is tried is kept
-    const way = `directions ${fineness} ${pull > 0} ${cancelWithin > 0}`;
-    return kept.step(way, [...from, dabs, guides, options.poleMoves, pull, cancelWithin], () => this.foundDirections(), size);
+    const way = `${fineness} ${pull > 0} ${cancelWithin > 0}`;
+    return kept.step(DIRECTIONS, way, [...from, dabs, guides, options.poleMoves, pull, cancelWithin], () => this.foundDirections(), size);
   }
 
   private foundDirections(): Directions {
@@ -82,7 +84,7 @@ export class DirectionSteps {
   /** The surface with triangles as large as quads, or smaller where it bends; that of an earlier run where it would come out the same. */
   workingMesh(): WorkingMesh {
     const { from, dabs, size, kept } = this.surface;
-    return kept.step(`working mesh ${this.fineness}`, [...from, dabs], () => this.remeshed(), size);
+    return kept.step(WORKING_MESH, String(this.fineness), [...from, dabs], () => this.remeshed(), size);
   }
 
   private remeshed(): WorkingMesh {

@@ -1,4 +1,5 @@
 import Joi from 'joi';
+import { formatNames } from '../../formats/registry.ts';
 import { type FileOperation } from '../operation.ts';
 
 /** A file's mesh as a new part; the entry keeps the mesh itself. */
@@ -7,7 +8,7 @@ export const bringInFile: FileOperation = {
   id: 'bring-in',
   bench: 1,
   name: 'Bring in a file',
-  purpose: 'Read an OBJ, PLY, STL, OFF or usda file as a reference or as a cage.',
+  purpose: `Read a mesh file (${formatNames}) as a reference or as a cage.`,
   icon: 'DocumentImport',
   key: 'Z',
   needs: 'A mesh file.',

@@ -2,7 +2,7 @@
   import { page } from '$app/state';
   import { onMount } from 'svelte';
   import { Pane, PaneGroup, PaneResizer } from 'paneforge';
-  import type { Operation } from '@ulvrin/core';
+  import { acceptedFiles, type Operation } from '@ulvrin/core';
   import type { Dialog, Workshop } from '$lib/commands/command.ts';
   import { hintFor } from '$lib/commands/hint.ts';
   import { keydown } from '$lib/commands/keyboard.ts';
@@ -134,14 +134,7 @@
         >{/if}
       <span class="number" data-testid="saved">{open.keeper.word}</span>
     </footer>
-    <input
-      bind:this={chooser}
-      type="file"
-      class="hidden"
-      aria-label="File to bring in"
-      accept=".obj,.ply,.stl,.off,.usda,.gz,.ulvrin"
-      onchange={chosen}
-    />
+    <input bind:this={chooser} type="file" class="hidden" aria-label="File to bring in" accept={acceptedFiles} onchange={chosen} />
   </div>
   {#if dialog === 'lookup'}<Lookup items={everything(workshop, keys)} onclose={() => (dialog = undefined)} />{/if}
   {#if dialog === 'keys'}
