@@ -1,5 +1,5 @@
 import { expect, test } from '@playwright/test';
-import { card, logbook, openDemo, reading, selection, settled, standMiddle, startShape } from './workshop.ts';
+import { card, logbook, lookFrom, openDemo, reading, selection, settled, standMiddle, startShape } from './workshop.ts';
 
 test('picking: click, Shift-click, box, loop by double-click, island by triple-click, Esc', async ({ page }) => {
   await startShape(page, 'Box', { 'Faces across': 4, 'Faces up': 4, 'Faces deep': 4 });
@@ -160,4 +160,67 @@ test('the lookup finds by name and purpose, the key sheet changes keys and switc
   await sheet.getByRole('button', { name: /close/i }).click();
   await page.keyboard.press('KeyP');
   await expect(page.getByRole('button', { name: 'cage', exact: true })).toHaveAttribute('aria-pressed', 'false');
+});
+
+test('hovering and dragging a vertex link no program, make no buffer and no texture', async ({ page }) => {
+  await page.addInitScript(() => {
+    const made: Record<string, number> = {};
+    const context = WebGL2RenderingContext.prototype as unknown as Record<string, (...rest: unknown[]) => unknown>;
+    for (const what of ['createBuffer', 'createVertexArray', 'linkProgram', 'createShader', 'createTexture']) {
+      const own = context[what];
+      context[what] = function (this: unknown, ...rest: unknown[]) {
+        made[what] = (made[what] ?? 0) + 1;
+        return own.apply(this, rest);
+      };
+    }
+    Object.assign(window, { made });
+  });
+  const made = () => page.evaluate(() => ({ ...(window as unknown as { made: Record<string, number> }).made }));
+  await startShape(page, 'Plane', { Width: 40, Depth: 40, 'Faces across': 8, 'Faces deep': 8 });
+  await page.keyboard.press('Digit3');
+  await page.keyboard.press('KeyT');
+  await page.getByRole('button', { name: 'poles', exact: true }).click();
+  const top = await lookFrom(page, 'top');
+  await page.keyboard.press('KeyR');
+  // each kind of mark is made when it is first seen
+  const hoverOver = async (places: [number, number][]) => {
+    for (const [x, z] of places) {
+      await page.mouse.move(...top(x, 0, z));
+      await settled(page);
+    }
+  };
+  await hoverOver([
+    [0, 0],
+    [2.5, 0],
+    [2.5, 2.5]
+  ]);
+  const hovered = await made();
+  await hoverOver([
+    [5, 5],
+    [7.5, 5],
+    [7.5, 7.5],
+    [-5, 0],
+    [0, -2.5]
+  ]);
+  expect(await made()).toEqual(hovered);
+
+  await page.keyboard.press('KeyQ');
+  await page.mouse.click(...top(0, 0, 0));
+  await page.keyboard.press('KeyZ');
+  await expect(page.getByTestId('stand')).toHaveAttribute('data-handles', 'move');
+  const middle = top(0, 0, 0);
+  await page.mouse.move(middle[0] + 1, middle[1]);
+  await page.mouse.move(...middle);
+  await settled(page);
+  await page.mouse.down();
+  await page.mouse.move(middle[0] + 6, middle[1] + 6);
+  await settled(page);
+  const begun = await made();
+  for (let i = 1; i <= 5; i++) {
+    await page.mouse.move(middle[0] + 6 + 4 * i, middle[1] + 6 + 2 * i);
+    await settled(page);
+  }
+  expect(await made()).toEqual(begun);
+  await page.mouse.up();
+  expect(Number(await card(page).getByLabel('X', { exact: true }).inputValue())).toBeGreaterThan(1);
 });

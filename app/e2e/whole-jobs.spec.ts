@@ -1,4 +1,5 @@
 import { expect, test } from '@playwright/test';
+import { bringIn } from '../../core/src/index.ts';
 import { apply, card, fill, logbook, lookFrom, openDemo, operation, reading, saved, selection, settled, startShape } from './workshop.ts';
 
 // Whole jobs, as somebody at the Saltmarsh station would do them.
@@ -183,5 +184,9 @@ test('the deck grating is sliced in its own frame, opened, twisted, bent along a
   await expect(logbook(page)).toHaveCount(6);
   await page.getByRole('button', { name: 'Take away' }).click();
   const file = await saved(page, () => page.getByRole('dialog').getByRole('button', { name: /save/i }).first().click());
-  expect(file.bytes.length).toBeGreaterThan(1000);
+  // a frame of four quads round each of 64 holes, twisted and laid along the curve, none turned over
+  const { facts } = bringIn(file.bytes, file.name);
+  expect([facts.quads, facts.triangles, facts.ngons, facts.borders, facts.islands]).toEqual([256, 0, 0, 65, 1]);
+  expect(facts.bounds.max[0] - facts.bounds.min[0]).toBeGreaterThan(250);
+  expect(facts.bounds.max[2] - facts.bounds.min[2]).toBeGreaterThan(60);
 });
