@@ -1,7 +1,6 @@
 import type { JobRecord } from '$lib/platform/storage/database.ts';
 import { startOverlays } from '$lib/stand/marks/registry.ts';
 import type { PickKind } from '$lib/stand/picking.ts';
-import { pickGestures } from '$lib/stand/gestures/registry.ts';
 import type { CameraState } from '$lib/stand/eye-control.ts';
 import type { Bench, Part } from '@ulvrin/core';
 
@@ -11,7 +10,7 @@ export type Comparison = 'smooth' | 'before' | { part: string };
 export interface View {
   bench: Bench;
   pick: PickKind;
-  /** how dragging picks: the id of a gesture */
+  /** how dragging picks: the id of a gesture; empty: the first there is */
   gesture: string;
   /** dragging picks what the cage hides as well */
   through: boolean;
@@ -35,7 +34,7 @@ export interface View {
 export const startView = (): View => ({
   bench: 1,
   pick: 'nearest',
-  gesture: pickGestures[0].id,
+  gesture: '',
   through: false,
   brush: 24,
   mostTurn: 180,

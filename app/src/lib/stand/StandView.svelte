@@ -9,7 +9,7 @@
   import type { Pixel } from './gestures/gesture.ts';
   import { offersFor } from './gestures/pick.ts';
   import { Pointer } from './gestures/pointer.svelte.ts';
-  import { pickGestures } from './gestures/registry.ts';
+  import { pickGesture } from './gestures/registry.ts';
   import type { Measured } from './marks/overlay.ts';
   import { Stand } from './stand.ts';
   import StandGrip from './StandGrip.svelte';
@@ -66,7 +66,7 @@
     const r = host.getBoundingClientRect();
     return [event.clientX - r.left, event.clientY - r.top];
   };
-  const round = $derived(pickGestures.find(({ id }) => id === job.view.gesture)?.round ?? false);
+  const round = $derived(pickGesture(job.view.gesture).round ?? false);
 
   function down(event: PointerEvent) {
     if (event.target !== host.querySelector('canvas')) return;

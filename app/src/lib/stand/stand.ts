@@ -11,6 +11,7 @@ import { StandMarks } from './marks/stand-marks.ts';
 import { pickAt, pickIn, placeAt, restingPlaceAt, type Area, type PickKind } from './picking.ts';
 import { PicturePacker } from './picture-packer.ts';
 import { References } from './references.ts';
+import { fadeOf, lightsWith } from './room.ts';
 import type { Side } from './sides.ts';
 import { SpareDrawings } from './spare-drawings.ts';
 
@@ -63,8 +64,7 @@ export class Stand {
       draw: () => this.draw(),
       dragging: (on) => (this.eyes.enabled = !on)
     });
-    this.setUpLights();
-    this.scene.add(this.references.group, this.marks.group);
+    this.scene.add(...lightsWith(this.eyes.perspective, this.eyes.orthographic), this.references.group, this.marks.group);
     this.observer = new ResizeObserver(() => this.resize());
     this.observer.observe(host);
     this.resize();
@@ -84,33 +84,12 @@ export class Stand {
     this.renderer.domElement.remove();
   }
 
-  private setUpLights(): void {
-    const { perspective, orthographic } = this.eyes;
-    this.scene.add(new THREE.HemisphereLight(0xffffff, 0x7a7568, 1.25));
-    const key = new THREE.DirectionalLight(0xffffff, 1.55);
-    key.position.set(0.5, 0.8, 1);
-    // the light goes with the eye, so that shape reads from every side
-    perspective.add(key);
-    orthographic.add(key.clone());
-    this.scene.add(perspective, orthographic);
-  }
-
   setTheme(night: boolean): void {
     const colours = night ? standColours.night : standColours.light;
     if (this.background && colours === this.colours) return;
     this.colours = colours;
     this.background?.dispose();
-    const canvas = document.createElement('canvas');
-    canvas.width = 2;
-    canvas.height = 256;
-    const c = canvas.getContext('2d')!;
-    const fade = c.createLinearGradient(0, 0, 0, 256);
-    fade.addColorStop(0, this.colours.top);
-    fade.addColorStop(1, this.colours.bottom);
-    c.fillStyle = fade;
-    c.fillRect(0, 0, 2, 256);
-    this.background = new THREE.CanvasTexture(canvas);
-    this.background.colorSpace = THREE.SRGBColorSpace;
+    this.background = fadeOf(colours);
     this.scene.background = this.background;
     this.draw();
   }

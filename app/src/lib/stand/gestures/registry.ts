@@ -10,5 +10,8 @@ export const pickGestures: readonly PickGesture[] = [box, lasso, paint];
 /** What takes a press before picking does. */
 const before: readonly DragGesture[] = [pull, steer];
 
+/** The way to pick that has an id; the first one where none has it. */
+export const pickGesture = (chosen: string): PickGesture => pickGestures.find(({ id }) => id === chosen) ?? pickGestures[0];
+
 /** All that may take a press, the first one first. @param chosen id of the way to pick */
-export const gesturesFor = (chosen: string): readonly DragGesture[] => [...before, pickGestures.find(({ id }) => id === chosen) ?? box];
+export const gesturesFor = (chosen: string): readonly DragGesture[] => [...before, pickGesture(chosen)];

@@ -1,6 +1,6 @@
 <script lang="ts">
   import type { OpenJob } from '$lib/job/open-job.svelte.ts';
-  import { pickGestures } from '../gestures/registry.ts';
+  import { pickGesture, pickGestures } from '../gestures/registry.ts';
   import { SIDES, type Side } from '../sides.ts';
   import type { Stand } from '../stand.ts';
 
@@ -9,7 +9,7 @@
 
   const order: Side[] = ['front', 'right', 'top', 'back', 'left', 'bottom'];
   const orthographic = $derived(job.view.camera?.orthographic ?? false);
-  const round = $derived(pickGestures.find(({ id }) => id === job.view.gesture)?.round ?? false);
+  const chosen = $derived(pickGesture(job.view.gesture));
 
   function changeGesture(id: string) {
     job.view.gesture = id;
@@ -31,13 +31,13 @@
   <button class="wide" title="Everything in view (Shift+F with nothing picked)" onclick={() => stand?.frame()}>frame all</button>
   <div class="gestures wide" role="group" aria-label="Dragging picks by">
     {#each pickGestures as { id, label, help } (id)}
-      <button title={help} aria-pressed={job.view.gesture === id} onclick={() => changeGesture(id)}>{label}</button>
+      <button title={help} aria-pressed={chosen.id === id} onclick={() => changeGesture(id)}>{label}</button>
     {/each}
   </div>
   <button class="wide" title="Dragging picks what the cage hides as well" aria-pressed={job.view.through} onclick={toggleThrough}
     >{job.view.through ? 'through the model' : 'visible only'}</button
   >
-  {#if round}
+  {#if chosen.round}
     <input
       class="wide"
       type="range"
