@@ -1,44 +1,16 @@
 import fc from 'fast-check';
 import { describe, expect, it } from 'vitest';
+import { creased, unmatched } from '../../testing/creased-cages.ts';
 import { anyCage } from '../../testing/random-meshes.ts';
 import { slowCatmullClark, slowMesh } from '../../testing/slow-subdivision.ts';
 import { assertValid } from '../mesh/assert-valid.ts';
 import { Cage } from '../mesh/cage.ts';
-import { polygonMesh, type PolygonMesh } from '../mesh/polygon-mesh.ts';
+import { polygonMesh } from '../mesh/polygon-mesh.ts';
 import { borderLoops, enclosedVolume, eulerCharacteristic } from '../mesh/topology.ts';
 import { box, plane, quadSphere } from '../shapes/start-shapes.ts';
 import { SubdivisionError } from './level-topology.ts';
 import { Subdivision } from './subdivision.ts';
 import { applyRows } from './weight-rows.ts';
-
-/** Polygons with some of their edges and vertices made sharp, chosen by numbers. */
-const creased = fc
-  .record({ cage: anyCage, sharpness: fc.array(fc.constantFrom(0, 0, 0, 0.4, 1, 1.75, 2.5, 10), { minLength: 11, maxLength: 11 }) })
-  .map(({ cage, sharpness }): PolygonMesh => {
-    const edges = [...cage.edges()];
-    edges.forEach((e, i) => (cage.layer('crease').data[e] = sharpness[i % 11]));
-    [...cage.vertices()].forEach((v, i) => (cage.layer('corner').data[v] = i % 5 === 0 ? sharpness[(i + 3) % 11] : 0));
-    return cage.toPolygons();
-  });
-
-/** Points of `points` that have none of `others` within 1e-10. */
-function unmatched(points: ArrayLike<number>, others: readonly number[][]): number {
-  const byX = [...others].sort((a, b) => a[0] - b[0]);
-  let lonely = 0;
-  for (let i = 0; i < points.length; i += 3) {
-    let low = 0;
-    for (let high = byX.length; low < high;) {
-      const middle = (low + high) >> 1;
-      if (byX[middle][0] < points[i] - 1e-10) low = middle + 1;
-      else high = middle;
-    }
-    let found = false;
-    for (let k = low; k < byX.length && byX[k][0] <= points[i] + 1e-10 && !found; k++)
-      found = Math.max(...byX[k].map((x, axis) => Math.abs(x - points[i + axis]))) < 1e-10;
-    if (!found) lonely++;
-  }
-  return lonely;
-}
 
 describe('Catmull-Clark', () => {
   it("gives the points of the papers' own rules, with creases, corners, borders and n-gons", () => {

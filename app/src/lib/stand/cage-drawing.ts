@@ -1,12 +1,12 @@
-import * as THREE from 'three';
+import { type StandColours } from '$lib/settings/theme.svelte.ts';
 import { onlyMoved, triangulate, type Cage, type Part, type PolygonMesh, type Selection } from '@ulvrin/core';
-import type { StandColours } from '$lib/settings/theme.svelte.ts';
+import * as THREE from 'three';
 import { readyForRays } from './eye.ts';
 import { Follower, following, followIn, unculled, type Written } from './followers.ts';
-import type { IdSurface } from './id-buffer.ts';
+import { type IdSurface } from './id-buffer.ts';
 import { dispose, falloffMaterial, glyphPoints, patternMaterial, wideLines, type LineSettings } from './marks/mark-shapes.ts';
 import { clayMaterial, thinLines } from './marks/materials.ts';
-import type { MarkCanvas } from './marks/overlay.ts';
+import { type MarkCanvas } from './marks/overlay.ts';
 import { cageOverlays } from './marks/registry.ts';
 import { SmoothDrawing } from './smooth-drawing.ts';
 
@@ -56,7 +56,7 @@ export class CageDrawing implements MarkCanvas {
       this.smooth = new SmoothDrawing(this.poly, part, settings, colours, isShown);
       this.group.add(this.smooth.group);
     }
-    for (const { id, draw } of cageOverlays) if (settings.overlays[id]) this.overlays.add(...draw(this));
+    for (const { id, draw } of cageOverlays) if (settings.overlays[id]) for (const mark of draw(this)) this.overlays.add(mark);
     this.group.add(this.overlays);
   }
 
