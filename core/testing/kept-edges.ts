@@ -1,4 +1,5 @@
-import { endsOf, FEATURE_ANGLE, withFeatures } from '../src/autoquad/lines/features.ts';
+import { FEATURE_ANGLE } from '../src/autoquad/base/limits.ts';
+import { endsOf, withFeatures } from '../src/autoquad/lines/features.ts';
 import { boundsOf, type PolygonMesh } from '../src/mesh/polygon-mesh.ts';
 import { between, length, subtract, type Triple } from '../src/numeric/vectors.ts';
 import { surfacePoint, TriangleBvh } from '../src/reference/triangle-bvh.ts';

@@ -1,5 +1,5 @@
 import { Cage } from '../mesh/cage.ts';
-import { boundsOf, faceCount, vertexCount, type Bounds, type PolygonMesh } from '../mesh/polygon-mesh.ts';
+import { FARTHEST, boundsOf, faceCount, vertexCount, type Bounds, type PolygonMesh } from '../mesh/polygon-mesh.ts';
 import { describeRepair, type RepairReport } from '../mesh/repair-report.ts';
 import { repairPolygons } from '../mesh/repair.ts';
 import { borderLoops, faceSizes, genus, islands } from '../mesh/topology.ts';
@@ -55,8 +55,6 @@ export function factsOf(cage: Cage): MeshFacts {
   };
 }
 
-/** Vertices farther away than so many mm cannot be worked on. */
-const FARTHEST = 1e9;
 /** From this many faces on, a mesh of triangles is taken for a sculpt or a scan. */
 const DENSE = 5000;
 

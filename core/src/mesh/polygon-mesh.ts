@@ -132,3 +132,6 @@ export function newellNormal(mesh: PolygonMesh, f: number, p: Float64Array): [nu
   }
   return [x, y, z];
 }
+
+/** Coordinates beyond this many mm are no part of a shape any more. */
+export const FARTHEST = 1e9;

@@ -1,5 +1,6 @@
 import { type Cage } from '../mesh/cage.ts';
 import { CageError } from '../mesh/half-edges.ts';
+import { FARTHEST } from '../mesh/polygon-mesh.ts';
 import { NotPositiveDefinite } from '../numeric/cholesky.ts';
 import { type Selection } from '../select/selection.ts';
 import { type SurfaceSettings } from '../subdivide/level-plan.ts';
@@ -26,9 +27,6 @@ export function validParams(operation: Operation, params: Params): Params {
   if (error) throw new InvalidParams(`${operation.name}: ${error.details[0].message}.`);
   return value as Params;
 }
-
-/** Coordinates beyond this many mm are no part of a shape any more. */
-const FARTHEST = 1e9;
 
 /**
  * Checks the outcome of an operation once, where it ends.

@@ -9,14 +9,13 @@ import { replaceFaces } from '../../mesh/replace-faces.ts';
 import { borderLoops } from '../../mesh/topology.ts';
 import { areaVector, dot, length, mean, subtract, type Triple } from '../../numeric/vectors.ts';
 import { surfacePoint, type TriangleBvh } from '../../reference/triangle-bvh.ts';
+import { ON_SEAM_LINE } from '../base/limits.ts';
 import { followsLine, liesOn } from '../lines/follows-line.ts';
 import { TWISTED } from '../quads/straighten-quads.ts';
 import { apart, sharpestAt, type OwnBorder } from './join-along.ts';
 
 /** A pocket's open side is no longer than so many times the side across it. */
 const LONGEST_SIDE = 1.6;
-/** Ends of a pocket lie on a sharp edge where they are no farther off than this share of the open edges' length. */
-const ON_LINE = 0.1;
 
 interface Pockets {
   isOwn: OwnBorder;
@@ -44,7 +43,7 @@ export function fillPockets(cage: Cage, { isOwn, sharp, edge, beside }: Pockets)
       const corners = [...sides.map((side) => cage.origin[side]), cage.target(sides[2])];
       const [start, , , end] = corners.map((v) => cage.position(v));
       const isPocket =
-        [start, end].every((p) => liesOn(sharp, p, ON_LINE * edge)) &&
+        [start, end].every((p) => liesOn(sharp, p, ON_SEAM_LINE * edge)) &&
         followsLine(sharp, start, end, found) &&
         length(subtract(start, end)) < LONGEST_SIDE * cage.edgeLength(sides[1] >> 1) &&
         cage.findHalfEdge(corners[0], corners[3]) === NONE &&

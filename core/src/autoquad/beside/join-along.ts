@@ -6,6 +6,7 @@ import { joinCages } from '../../mesh/join-cages.ts';
 import { borderLoops } from '../../mesh/topology.ts';
 import { length, subtract, type Triple } from '../../numeric/vectors.ts';
 import { surfacePoint, type TriangleBvh } from '../../reference/triangle-bvh.ts';
+import { ON_SEAM_LINE } from '../base/limits.ts';
 import { AutoQuadsError } from '../base/options.ts';
 import { followsLine, liesOn } from '../lines/follows-line.ts';
 
@@ -52,8 +53,6 @@ export interface Joined {
   links: { from: number; to: number }[];
 }
 
-/** A vertex of the cage lies on a sharp edge where it is no farther off than this share of a gap. */
-const ON_LINE = 0.1;
 /** Rims face each other where they are no farther apart than so many gaps. */
 const FACING = 3;
 
@@ -114,7 +113,7 @@ function sharpLinks({ rim, mate }: FacingRims, { kept, made, sharp, gap, edge }:
   const ends = rim.vertices.flatMap((v, i) =>
     made.spokes(v).some((h) => !made.isBorderEdge(h >> 1) && made.value('crease', h >> 1) > 0) ? [i] : []
   );
-  const stops = mate.vertices.flatMap((w, j) => (liesOn(sharp, kept.position(w), ON_LINE * gap) ? [{ to: kept.position(w), j }] : []));
+  const stops = mate.vertices.flatMap((w, j) => (liesOn(sharp, kept.position(w), ON_SEAM_LINE * gap) ? [{ to: kept.position(w), j }] : []));
   const likely = ends.flatMap((i) => {
     const from = made.position(rim.vertices[i]);
     return stops.flatMap(({ to, j }) => {

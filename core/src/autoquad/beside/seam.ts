@@ -7,6 +7,7 @@ import { replaceFaces } from '../../mesh/replace-faces.ts';
 import { eulerCharacteristic, borderLoops, facesRound } from '../../mesh/topology.ts';
 import { type Triple, mean } from '../../numeric/vectors.ts';
 import { TriangleBvh, surfacePoint } from '../../reference/triangle-bvh.ts';
+import { STRAIGHT } from '../base/limits.ts';
 import { type AutoQuadsOptions } from '../base/options.ts';
 import { chunks } from '../base/quad-list.ts';
 import { type WorkingMesh } from '../base/working-mesh.ts';
@@ -15,7 +16,6 @@ import { closePoorQuads } from '../quads/close-poor.ts';
 import { settleQuads } from '../quads/settle-quads.ts';
 import { TWISTED, straightenQuads } from '../quads/straighten-quads.ts';
 import { turnBack } from '../quads/turn-back.ts';
-import { STRAIGHT } from '../search/lines-in-the-way.ts';
 import { BareSurface } from './bare-part.ts';
 import { type OwnBorder, type Joined, sharpestAt } from './join-along.ts';
 

@@ -3,6 +3,7 @@ import { nestedDissection } from '../../numeric/nested-dissection.ts';
 import { SymmetricBuilder } from '../../numeric/symmetric-matrix.ts';
 import { length, subtract, type Triple } from '../../numeric/vectors.ts';
 import { surfacePoint, TriangleBvh } from '../../reference/triangle-bvh.ts';
+import { QUARTER } from '../base/limits.ts';
 import { type PoleMove } from '../base/options.ts';
 import { wayAlongEdges } from '../base/way-between.ts';
 import { type WorkingMesh } from '../base/working-mesh.ts';
@@ -10,7 +11,6 @@ import { loopsBetween } from './closed-rings.ts';
 import { type Frames } from './curvature.ts';
 import { dualWeight, mod4, type OrientationField } from './orientation-field.ts';
 
-const QUARTER = Math.PI / 2;
 /** Loops that are so many quads round at most stay: those round fingers. */
 const ROUND_FINGERS = 10;
 

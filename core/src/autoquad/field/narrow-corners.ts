@@ -1,8 +1,7 @@
+import { QUARTER } from '../base/limits.ts';
+import { before, type WorkingMesh } from '../base/working-mesh.ts';
 import { type Frames } from './curvature.ts';
 import { cornerAngle, mod4, wrap, type OrientationField } from './orientation-field.ts';
-import { before, type WorkingMesh } from '../base/working-mesh.ts';
-
-const QUARTER = Math.PI / 2;
 
 /**
  * Gives every corner between two feature edges at least one quad. Where they meet at less than about 45 degrees the crosses along

@@ -1,10 +1,10 @@
 import { Cholesky, NotPositiveDefinite } from '../../numeric/cholesky.ts';
 import { nestedDissection } from '../../numeric/nested-dissection.ts';
 import { SymmetricBuilder } from '../../numeric/symmetric-matrix.ts';
+import { QUARTER } from '../base/limits.ts';
 import { before, type WorkingMesh } from '../base/working-mesh.ts';
 import { type CurvatureDirections, type Frames } from './curvature.ts';
 
-const QUARTER = Math.PI / 2;
 /** Weight of curvature that is followed closely, against 1 for neighbours that are to agree. */
 export const PULLED = 0.1;
 

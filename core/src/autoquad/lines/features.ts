@@ -1,16 +1,15 @@
 import { boundsOf, type PolygonMesh } from '../../mesh/polygon-mesh.ts';
 import { triangulate } from '../../mesh/triangulate.ts';
 import { triangleNormals } from '../../reference/reference.ts';
-import { lengthOf, piecesOfLines } from './line-pieces.ts';
-import { markPicked } from './picked-lines.ts';
+import { FEATURE_ANGLE } from '../base/limits.ts';
 import { type LinePick } from '../base/options.ts';
-import { withoutNoise } from './noisy-lines.ts';
-import { linesOf } from '../base/remesh.ts';
 import { type FeatureLines } from '../base/quad-list.ts';
+import { linesOf } from '../base/remesh.ts';
 import { after, WorkingMesh } from '../base/working-mesh.ts';
+import { lengthOf, piecesOfLines } from './line-pieces.ts';
+import { withoutNoise } from './noisy-lines.ts';
+import { markPicked } from './picked-lines.ts';
 
-/** A sharp edge has at least this angle between its faces' normals, in degrees, on smoothed normals. */
-export const FEATURE_ANGLE = 40;
 /** Feature lines shorter than this share of the diagonal are noise; so are those without a closed loop below the second. */
 const SHORTEST = 0.08;
 const SHORTEST_OPEN = 0.4;

@@ -1,20 +1,19 @@
 import { type PolygonMesh } from '../../mesh/polygon-mesh.ts';
 import { quadJacobians } from '../../numeric/quad-shape.ts';
 import { closestOnSegment, length, subtract, type Triple } from '../../numeric/vectors.ts';
-import { NoQuadsError } from '../base/options.ts';
-import { type Closeness } from '../fit/deviation.ts';
-import { isFarOff } from './strategy.ts';
-import { foldOf } from '../lines/picked-lines.ts';
-import { type Prepared } from '../input/prepare.ts';
+import { STRAIGHT } from '../base/limits.ts';
 import { withImages, reflected } from '../base/mirror.ts';
+import { NoQuadsError } from '../base/options.ts';
 import { type WorkingMesh } from '../base/working-mesh.ts';
+import { type Closeness } from '../fit/deviation.ts';
+import { type Prepared } from '../input/prepare.ts';
+import { foldOf } from '../lines/picked-lines.ts';
+import { isFarOff } from './strategy.ts';
 
 /** Edges whose folds are within so many degrees of each other are as sharp. */
 const AS_SHARP = 5;
 /** Quads with a lower scaled Jacobian are of no use at all; a corner of the surface itself may be as sharp as some degrees. */
 const NO_USE = 0.02;
-/** The same where no way is left but one that gives up more than sharp edges. */
-export const STRAIGHT = 0.005;
 /** Quads that lie off by so many times what is near enough, a tenth of the diagonal, leave a large part of the surface out: poles everywhere are less bad. */
 const PART_GONE = 40;
 /** Sharp edges that are given up, one after the other: those within so many quads of where no quads are found, and whether the sharpest stay. */

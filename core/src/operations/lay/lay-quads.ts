@@ -1,6 +1,6 @@
 import Joi from 'joi';
+import { FEATURE_ANGLE } from '../../autoquad/base/limits.ts';
 import { FEWEST_QUADS, liesOn, type AutoQuadsOptions, symmetries } from '../../autoquad/base/options.ts';
-import { FEATURE_ANGLE } from '../../autoquad/lines/features.ts';
 import { type Params, type TaskOperation } from '../operation.ts';
 
 /** How many quads, shown where density is told by `by`. */
