@@ -20,6 +20,7 @@ export interface Measures {
   corners: { least: number; most: number; meanOff90: number };
 }
 
+/** Counts, poles, spacing, edge lengths in mm and corner angles in degrees of a cage; in one pass over its elements. */
 export function measure(cage: Cage): Measures {
   let least = Infinity;
   let most = 0;
@@ -130,6 +131,7 @@ export function deviation(reference: Pick<Reference, 'distances'>, points: Float
   return { mean: distance.length ? sum / distance.length : 0, most, distance };
 }
 
+/** Values counted in equal bins. */
 export interface Histogram {
   /** lower bound of the first bin and width of all */
   from: number;

@@ -77,6 +77,7 @@ function facetError(planned: Subdivision, points: Float64Array, limit: Float64Ar
   return [...nearest.values()].reduce((a, b) => Math.max(a, b), 0);
 }
 
+/** The report as two sentences, lengths in mm. */
 export function describePlanReport({ level, faces, edges, facetError: off, moved }: PlanReport): string {
   const { least, most, mean } = edges;
   const lengths = `edges ${least.toFixed(2)} to ${most.toFixed(2)} mm (mean ${mean.toFixed(2)})`;

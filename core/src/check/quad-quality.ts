@@ -20,6 +20,10 @@ export interface QuadQuality {
   spirals: number;
 }
 
+/**
+ * How good the quads of a cage are; other faces are left out.
+ * The scaled Jacobian is the least sine over a quad's corners between edges (Knupp 2000): 1 for rectangles, 0 or less where one is straight or turned over.
+ */
 export function quadQuality(cage: Cage): QuadQuality {
   const values = Float64Array.from([...cage.faces()].filter((f) => cage.faceSize(f) === 4).map((f) => scaledJacobian(cage, f))).sort();
   const { lengths, of } = stripsOf(cage);

@@ -14,6 +14,7 @@ import { bestGridPlace, gridPatch, type GridPlace } from './quad-grid.ts';
 import { settlePatch } from './settle-patch.ts';
 import { triangleCap } from './triangle-cap.ts';
 
+/** Ways to fill a hole: a grid of quads, rings of quads, a cap of triangles, one face. */
 export const fillMethods = ['grid', 'ring', 'triangles', 'face'] as const;
 export type FillMethod = (typeof fillMethods)[number];
 

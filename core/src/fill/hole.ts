@@ -24,6 +24,7 @@ export interface Hole {
   joined(i: number, j: number): boolean;
 }
 
+/** A hole as its filling sees it. @param halves half-edges without a face, in the order of the border */
 export function holeAlong(cage: Cage, halves: number[]): Hole {
   const vertices = halves.map((h) => cage.origin[h]);
   const places = vertices.map((v) => cage.position(v));

@@ -6,6 +6,7 @@ import { borderLoops, faceSizes, genus, islands } from '../mesh/topology.ts';
 import { FormatError, type Progress } from './format.ts';
 import { readMesh } from './registry.ts';
 
+/** How a file is read; what is left out is taken from the file, or else as most files have it. */
 export interface BringInOptions {
   /** weld vertices at the same place */
   weld?: boolean;
@@ -29,6 +30,7 @@ export interface MeshFacts {
   bounds: Bounds;
 }
 
+/** A file as polygons that a cage can hold, with what was found in it. */
 export interface BroughtIn {
   mesh: PolygonMesh;
   facts: MeshFacts;

@@ -29,6 +29,7 @@ export interface ReadResult {
   borderCorners?: 'sharp' | 'rounded';
 }
 
+/** What a file says of its mesh, in formats that say it. */
 export interface WriteOptions {
   name: string;
   upAxis: 'Y' | 'Z';

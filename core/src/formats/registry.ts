@@ -20,6 +20,7 @@ export const MOST_BYTES = 768 * 2 ** 20;
 
 export const extensionOf = (fileName: string): string => /\.([^.]+)$/.exec(fileName.toLowerCase())?.[1] ?? '';
 
+/** The format that a file's extension names, capitals or not. */
 export function formatByName(fileName: string): Format | undefined {
   const extension = extensionOf(fileName);
   return formats.find((f) => f.extensions.includes(extension));
@@ -54,6 +55,10 @@ function looksBinary(bytes: Uint8Array): boolean {
   return bytes.subarray(0, 400).includes(0);
 }
 
+/**
+ * A mesh as a file's bytes, in mm with Y up where nothing else is said; what the format cannot hold is left out (`losses` tells it before).
+ * @example writeMesh(cage.toPolygons(), obj, { name: 'Bollard' })
+ */
 export function writeMesh(mesh: PolygonMesh, format: Format, options: Partial<WriteOptions> = {}): Uint8Array<ArrayBuffer> {
   return format.write(mesh, {
     name: 'part',

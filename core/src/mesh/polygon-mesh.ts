@@ -24,7 +24,9 @@ export interface PolygonMesh {
   cornerSharpness?: Float64Array;
 }
 
+/** Vertices of a mesh, unused ones too. */
 export const vertexCount = (mesh: PolygonMesh): number => mesh.positions.length / 3;
+/** Faces of a mesh. */
 export const faceCount = (mesh: PolygonMesh): number => mesh.faceStart.length - 1;
 
 /** Builds a mesh from nested lists: x, y, z of each point, and the points of each face. */

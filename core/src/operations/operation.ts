@@ -8,8 +8,10 @@ import { type SurfaceSettings } from '../subdivide/level-plan.ts';
 
 /** The benches of the job rail, by number. */
 export const benches = ['Source', 'Lay', 'Shape', 'Brace', 'Fill', 'Settle', 'Check', 'Deliver'] as const;
+/** A bench by its number, from 1. */
 export type Bench = 1 | 2 | 3 | 4 | 5 | 6 | 7 | 8;
 
+/** Parameters of an operation, by name, as its schema has them. */
 export type Params = Record<string, unknown>;
 
 /** Why an operation cannot run: what was found, where, and what would make it possible. */
@@ -183,6 +185,7 @@ export interface TaskOperation extends OperationBase {
   again: string;
 }
 
+/** One of all kinds of operations; `kind` tells them apart. */
 export type Operation = CageOperation | PartsOperation | ShapeOperation | SurfaceOperation | FileOperation | TaskOperation;
 
 /** Whether what it makes is stored with its entry, and not made again when the job is replayed. */

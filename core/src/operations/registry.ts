@@ -118,6 +118,7 @@ export const operations: readonly Operation[] = [
   pinCount
 ];
 
+/** The operation of an id; nothing where a job names one that there is no more. */
 export function operationById(id: string): Operation | undefined {
   return operations.find((o) => o.id === id);
 }

@@ -2,6 +2,7 @@ import { type Cage } from '../mesh/cage.ts';
 import { NONE } from '../mesh/half-edges.ts';
 import { borderLoops, isPole } from '../mesh/topology.ts';
 
+/** What can be picked. */
 export type ElementKind = 'vertex' | 'edge' | 'face';
 
 /** Picked elements of one cage, by id; each list without repeats. */
@@ -11,11 +12,16 @@ export interface Selection {
   faces: number[];
 }
 
+/** Nothing picked. */
 export const emptySelection = (): Selection => ({ vertices: [], edges: [], faces: [] });
+/** Some vertices, each once, and nothing else. */
 export const selectVertices = (vertices: Iterable<number>): Selection => ({ vertices: [...new Set(vertices)], edges: [], faces: [] });
+/** Some edges, each once, and nothing else. */
 export const selectEdges = (edges: Iterable<number>): Selection => ({ vertices: [], edges: [...new Set(edges)], faces: [] });
+/** Some faces, each once, and nothing else. */
 export const selectFaces = (faces: Iterable<number>): Selection => ({ vertices: [], edges: [], faces: [...new Set(faces)] });
 
+/** Whether nothing is picked. */
 export const isEmpty = (s: Selection): boolean => s.vertices.length + s.edges.length + s.faces.length === 0;
 
 /** The same selection without elements the cage does not have. */
@@ -40,6 +46,7 @@ export function toggled(s: Selection, added: Selection): Selection {
   return { vertices: mix(s.vertices, added.vertices), edges: mix(s.edges, added.edges), faces: mix(s.faces, added.faces) };
 }
 
+/** What is in either of two selections, once. */
 export function united(a: Selection, b: Selection): Selection {
   const mix = (x: number[], y: number[]) => [...new Set([...x, ...y])];
   return { vertices: mix(a.vertices, b.vertices), edges: mix(a.edges, b.edges), faces: mix(a.faces, b.faces) };

@@ -11,6 +11,7 @@ import { box, cylinder, quadSphere, torus } from './start-shapes.ts';
 
 const asTriangles = (mesh: PolygonMesh): PolygonMesh => uniformMesh(mesh.positions, Int32Array.from(triangulate(mesh).triangles), 3);
 
+/** A sphere of 20 mm radius. @param faces along each of the six sides it is made of */
 export const denseSphere = (faces = 60): PolygonMesh => asTriangles(quadSphere(20, faces));
 export const denseTorus = (sides = 200, tubeSides = 80): PolygonMesh => asTriangles(torus(30, 10, sides, tubeSides));
 

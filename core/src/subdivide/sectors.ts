@@ -56,6 +56,7 @@ export interface SplitPoints {
   copies: Int32Array;
 }
 
+/** Points of a level drawn once more where an edge that stays sharp parts the faces round them, so that each side has a normal of its own. */
 export function splitAtCreases(level: LevelTopology): SplitPoints {
   const cornerPoint = level.faceVertices.slice();
   const copies: number[] = [];

@@ -8,6 +8,7 @@ import { loopRows } from './loop.ts';
 import { TableRefinement, type Refinement } from './refinement.ts';
 import { composeRows, type WeightRows } from './weight-rows.ts';
 
+/** How a cage is subdivided. */
 export interface SubdivisionOptions {
   scheme?: Scheme;
   levels: number;

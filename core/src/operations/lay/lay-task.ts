@@ -28,6 +28,7 @@ export interface LayTask {
   beside?: KeptQuads;
 }
 
+/** Quads that were laid, and how they lie beside those that stay. */
 export interface Laid extends AutoQuadsResult {
   /** beside quads that stay, the new faces by number */
   faces?: number[];
@@ -118,6 +119,7 @@ export interface LaidLine {
   faces?: number[];
 }
 
+/** Quads as a line of JSON, bit for bit. */
 export const encodeLaid = ({ mesh, ...told }: Laid): LaidLine => ({ result: base64Of(encodeMesh(mesh, {})), ...told });
 /** @throws MeshBodyError */
 export const decodeLaid = ({ result, ...told }: LaidLine): Laid => ({ mesh: decodeMesh(bytesOf(result)).mesh, ...told });
@@ -129,6 +131,7 @@ export interface ToldLine extends Omit<Shown, 'edges'> {
   edges?: string;
 }
 
+/** A phase, how far all is (0 to 1), and what can be shown by then, as a line. */
 export const encodeTold = (phase: string, fraction: number, { edges, ...shown }: Shown = {}): ToldLine => ({
   phase,
   fraction,
@@ -136,6 +139,7 @@ export const encodeTold = (phase: string, fraction: number, { edges, ...shown }:
   edges: edges && base64Of(new Uint8Array(edges.buffer, edges.byteOffset, edges.byteLength))
 });
 
+/** What a line tells. */
 export const decodeTold = ({ phase: _phase, fraction: _fraction, edges, ...shown }: ToldLine): Shown => ({
   ...shown,
   edges: edges === undefined ? undefined : new Float32Array(bytesOf(edges).slice().buffer)
