@@ -1,19 +1,48 @@
 import { type PolygonMesh } from '../mesh/polygon-mesh.ts';
 import { triangulate } from '../mesh/triangulate.ts';
 import { type Triple } from '../numeric/vectors.ts';
-import { surfacePoint, TriangleBvh } from './triangle-bvh.ts';
+import { surfacePoint, TriangleBvh, type PlainBvh } from './triangle-bvh.ts';
 
-/** A dense mesh to lay cages over and to measure against: triangles, their unit normals, and a tree for closest points. */
+/** What is made of a reference once, as plain data that can be handed to another thread. */
+export interface PlainReference {
+  triangles: Uint32Array;
+  normals: Float64Array;
+  tree: Pick<PlainBvh, 'order' | 'box' | 'part'>;
+}
+
+/** References by their meshes: previews, laying and measuring ask for the same one many times. Meshes are never changed once they are in a job. */
+const known = new WeakMap<PolygonMesh, Reference>();
+
+/** A dense mesh to lay cages over and to measure against: triangles, their unit normals, and a tree for closest points and rays. */
 export class Reference {
   readonly triangles: Uint32Array;
   /** unit normal by triangle; zero for triangles without area */
   readonly normals: Float64Array;
   readonly bvh: TriangleBvh;
 
-  constructor(readonly mesh: PolygonMesh) {
-    this.triangles = triangulate(mesh).triangles;
-    this.normals = triangleNormals(mesh.positions, this.triangles);
-    this.bvh = new TriangleBvh(mesh.positions, this.triangles);
+  /** @param made what `plain` told of the same mesh: nothing is made anew then */
+  constructor(
+    readonly mesh: PolygonMesh,
+    made?: PlainReference
+  ) {
+    this.triangles = made?.triangles ?? triangulate(mesh).triangles;
+    this.normals = made?.normals ?? triangleNormals(mesh.positions, this.triangles);
+    this.bvh = new TriangleBvh(mesh.positions, this.triangles, made?.tree);
+  }
+
+  /** The reference of a mesh: made the first time it is asked for. @param made as the constructor has it; taken up where there is none yet */
+  static of(mesh: PolygonMesh, made?: PlainReference): Reference {
+    const present = known.get(mesh);
+    if (present) return present;
+    const reference = new Reference(mesh, made);
+    known.set(mesh, reference);
+    return reference;
+  }
+
+  /** What was made of the mesh; shares its arrays. */
+  plain(): PlainReference {
+    const { order, box, part } = this.bvh.plain();
+    return { triangles: this.triangles, normals: this.normals, tree: { order, box, part } };
   }
 
   /** The point of the surface that is closest to another one. */

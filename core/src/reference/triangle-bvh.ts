@@ -28,8 +28,27 @@ export interface SurfacePoint {
   c: number;
 }
 
+/** Where a ray meets a triangle mesh. */
+export interface RayHit {
+  triangle: number;
+  /** along the ray, in lengths of its direction */
+  distance: number;
+  /** barycentric weights of the triangle's second and third corner */
+  b: number;
+  c: number;
+}
+
+/** A tree as plain data: typed arrays that can be handed to another thread. */
+export interface PlainBvh {
+  positions: Float64Array;
+  triangles: Uint32Array | Int32Array;
+  order: Int32Array;
+  box: Float64Array;
+  part: Int32Array;
+}
+
 /**
- * A tree of boxes over triangles for closest points, in flat arrays: triangles are sorted by their place on a curve through space, and
+ * A tree of boxes over triangles for closest points and rays, in flat arrays: triangles are sorted by their place on a curve through space, and
  * parted where it leaves a cell (Lauterbach and others 2009). Slot 0 is the whole, 2i + 1 and 2i + 2 are both parts of inner node i; a slot
  * has its box in `box[6 slot ..]`, and in `part[slot]` the number of its inner node, or below 0 its leaf.
  */
@@ -44,16 +63,92 @@ export class TriangleBvh {
   private readonly stackDistance = new Float64Array(256);
   private readonly own = surfacePoint();
 
+  /** @param built what `plain` told of the same triangles: nothing is built then */
   constructor(
     readonly positions: Float64Array,
-    readonly triangles: Uint32Array | Int32Array
+    readonly triangles: Uint32Array | Int32Array,
+    built?: Pick<PlainBvh, 'order' | 'box' | 'part'>
   ) {
+    if (built) {
+      ({ order: this.order, box: this.box, part: this.part } = built);
+      return;
+    }
     const total = triangles.length / 3;
     this.order = new Int32Array(total);
     for (let t = 0; t < total; t++) this.order[t] = t;
     this.box = new Float64Array(6 * (total + 1));
     this.part = new Int32Array(total + 1);
     if (total > 0) this.build(0, 0, total, this.sorted(0, total), 0);
+  }
+
+  /** All of it as plain data; shares its arrays. */
+  plain(): PlainBvh {
+    const { positions, triangles, order, box, part } = this;
+    return { positions, triangles, order, box, part };
+  }
+
+  /** The tree that `plain` told of. */
+  static revived(plain: PlainBvh): TriangleBvh {
+    return new TriangleBvh(plain.positions, plain.triangles, plain);
+  }
+
+  /**
+   * Where a ray first meets the triangles, from either side.
+   * @param origin,direction x, y, z each; the direction of any length
+   * @param accepts leaves out triangles
+   * @returns nothing where it meets none
+   */
+  raycast(origin: ArrayLike<number>, direction: ArrayLike<number>, accepts?: (triangle: number) => boolean): RayHit | undefined {
+    const { stack, stackDistance, box, part, order } = this;
+    if (order.length === 0) return undefined;
+    const inverse = [1 / direction[0], 1 / direction[1], 1 / direction[2]];
+    const hit: RayHit = { triangle: -1, distance: Infinity, b: 0, c: 0 };
+    let top = 0;
+    stack[0] = part[0];
+    stackDistance[0] = boxEntry(box, 0, origin, inverse);
+    while (top >= 0) {
+      const node = stack[top];
+      if (stackDistance[top--] >= hit.distance) continue;
+      if (node < 0) {
+        const leaf = ~node;
+        const from = leaf >> LEAF_BITS;
+        for (let i = from, end = from + (leaf & ((1 << LEAF_BITS) - 1)); i < end; i++) this.meet(order[i], origin, direction, hit, accepts);
+        continue;
+      }
+      const slot = 2 * node + 1;
+      const [left, right] = [boxEntry(box, 6 * slot, origin, inverse), boxEntry(box, 6 * slot + 6, origin, inverse)];
+      const nearer = left <= right ? slot : slot + 1;
+      // the nearer part comes off the stack first
+      for (const [at, entry] of [
+        [2 * slot + 1 - nearer, Math.max(left, right)],
+        [nearer, Math.min(left, right)]
+      ])
+        if (entry < hit.distance) {
+          stack[++top] = part[at];
+          stackDistance[top] = entry;
+        }
+    }
+    return hit.triangle < 0 ? undefined : hit;
+  }
+
+  /** Moeller and Trumbore 1997: where a ray meets a triangle, if that is nearer than what it has met. */
+  private meet(t: number, origin: ArrayLike<number>, d: ArrayLike<number>, hit: RayHit, accepts?: (triangle: number) => boolean): void {
+    const { positions: p, triangles } = this;
+    const [a, b, c] = [3 * triangles[3 * t], 3 * triangles[3 * t + 1], 3 * triangles[3 * t + 2]];
+    const [ux, uy, uz] = [p[b] - p[a], p[b + 1] - p[a + 1], p[b + 2] - p[a + 2]];
+    const [vx, vy, vz] = [p[c] - p[a], p[c + 1] - p[a + 1], p[c + 2] - p[a + 2]];
+    const [px, py, pz] = [d[1] * vz - d[2] * vy, d[2] * vx - d[0] * vz, d[0] * vy - d[1] * vx];
+    const det = ux * px + uy * py + uz * pz;
+    if (det === 0) return;
+    const [sx, sy, sz] = [origin[0] - p[a], origin[1] - p[a + 1], origin[2] - p[a + 2]];
+    const second = (sx * px + sy * py + sz * pz) / det;
+    if (second < 0 || second > 1) return;
+    const [qx, qy, qz] = [sy * uz - sz * uy, sz * ux - sx * uz, sx * uy - sy * ux];
+    const third = (d[0] * qx + d[1] * qy + d[2] * qz) / det;
+    if (third < 0 || second + third > 1) return;
+    const distance = (vx * qx + vy * qy + vz * qz) / det;
+    if (distance < 0 || distance >= hit.distance || (accepts && !accepts(t))) return;
+    Object.assign(hit, { triangle: t, distance, b: second, c: third });
   }
 
   /** Distance of each point (x, y, z) to the triangles. */
@@ -254,6 +349,19 @@ function boxDistance2(box: Float64Array, i: number, x: number, y: number, z: num
   const dy = beyond(box[i + 1], box[i + 4], y);
   const dz = beyond(box[i + 2], box[i + 5], z);
   return dx * dx + dy * dy + dz * dz;
+}
+
+/** How far along a ray the box that begins at i is entered; infinite where it is passed by. @param inverse of the ray's direction */
+function boxEntry(box: Float64Array, i: number, origin: ArrayLike<number>, inverse: ArrayLike<number>): number {
+  let [enter, leave] = [0, Infinity];
+  for (let k = 0; k < 3; k++) {
+    const [a, b] = [(box[i + k] - origin[k]) * inverse[k], (box[i + 3 + k] - origin[k]) * inverse[k]];
+    // a ray within a side of the box gives what is no number there: that side does not part them
+    if (a !== a || b !== b) continue;
+    enter = Math.max(enter, Math.min(a, b));
+    leave = Math.min(leave, Math.max(a, b));
+  }
+  return enter <= leave ? enter : Infinity;
 }
 
 /** How far x lies beyond a range. */

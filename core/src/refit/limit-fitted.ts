@@ -41,7 +41,7 @@ export function fitToReference(
   settings: SurfaceSettings,
   passes: number
 ): FittedCage {
-  const target = new Reference(reference);
+  const target = Reference.of(reference);
   const seen = new Set(facesRound(cage, movable, 2));
   const patch = limitPatch(cage, facesRound(cage, movable, 4), settings, 1);
   const { faceStart, faceVertices } = patch.surface.last;

@@ -1,4 +1,4 @@
-import type { Part, PolygonMesh } from '@ulvrin/core';
+import { Reference, type Part, type PolygonMesh } from '@ulvrin/core';
 import { measuringWorker } from '$lib/tasks/task-runner.svelte.ts';
 import type { Deviations } from '$lib/tasks/task.worker.ts';
 
@@ -7,7 +7,8 @@ const PATIENCE = 60_000;
 
 interface Wanted {
   reference: PolygonMesh;
-  part: Part;
+  /** nothing where there is no cage: the reference alone is made ready */
+  part?: Part;
 }
 
 /**
@@ -25,8 +26,8 @@ export class DeviationMeter {
 
   /** Measures anew, once what is under way has ended. @returns when the last one asked for is measured */
   measure(reference: PolygonMesh | undefined, part: Part | undefined): Promise<void> {
-    this.wanted = reference && part?.cage ? { reference, part } : undefined;
-    if (!this.wanted) this.found = undefined;
+    this.wanted = reference && { reference, part: part?.cage && part };
+    if (!this.wanted?.part) this.found = undefined;
     this.running ??= this.run().finally(() => (this.running = undefined));
     return this.running;
   }
@@ -59,9 +60,12 @@ export class DeviationMeter {
     const silent = new Promise<never>((_, reject) => (timer = setTimeout(() => reject(new Error('no answer came')), PATIENCE)));
     try {
       if (this.kept !== reference) {
-        await Promise.race([tasks.setReference(reference), failed, silent]);
+        const made = await Promise.race([tasks.setReference(reference), failed, silent]);
         this.kept = reference;
+        // picking on the stand and previews take up the tree that the worker built
+        if (made) Reference.of(reference, made);
       }
+      if (!part) return undefined;
       const { scheme, borderCorners, plan, cage } = part;
       return await Promise.race([tasks.deviations(cage!.toPolygons(), { scheme, borderCorners, plan: $state.snapshot(plan) }), failed, silent]);
     } finally {

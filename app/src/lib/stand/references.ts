@@ -1,6 +1,5 @@
 import * as THREE from 'three';
-import { shadedTriangles, triangulate, type Part, type PolygonMesh } from '@ulvrin/core';
-import { readyForRays } from './eye.ts';
+import { Reference, shadedTriangles, triangulate, type Part, type PolygonMesh } from '@ulvrin/core';
 import { dispose } from './marks/mark-shapes.ts';
 
 /** Dense meshes on the stand, under the cages that are laid over them. */
@@ -37,11 +36,12 @@ export class References {
     }
   }
 
-  /** Where a ray meets them, the nearest first. */
-  hits(raycaster: THREE.Raycaster): THREE.Intersection[] {
-    const objects = [...this.drawn.values()].map(({ object }) => object);
-    objects.forEach(readyForRays);
-    return raycaster.intersectObjects(objects);
+  /** Where a ray first meets one of them, through the tree that laying and measuring use too. */
+  hit({ ray }: THREE.Raycaster): { point: THREE.Vector3; distance: number } | undefined {
+    const [origin, direction] = [ray.origin.toArray(), ray.direction.toArray()];
+    const distances = [...this.drawn.values()].map(({ mesh }) => Reference.of(mesh).bvh.raycast(origin, direction)?.distance ?? Infinity);
+    const distance = Math.min(...distances);
+    return Number.isFinite(distance) ? { point: ray.at(distance, new THREE.Vector3()), distance } : undefined;
   }
 }
 

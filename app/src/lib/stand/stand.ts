@@ -363,13 +363,13 @@ export class Stand {
 
   /** Where the ray through a pixel meets a reference that is shown. */
   pointOnReference(x: number, y: number): Triple | undefined {
-    return this.references.hits(rayAt(this.eye, x, y))[0]?.point.toArray();
+    return this.references.hit(rayAt(this.eye, x, y))?.point.toArray();
   }
 
   /** Whether a place lies behind the reference, or the active part where none is shown: its other side, or another limb. */
   hides(p: Triple): boolean {
     const ray = rayAt(this.eye, ...this.onScreen(p));
-    const hit = this.references.count > 0 ? this.references.hits(ray)[0] : this.active?.faceUnder(ray, this.eye.section, true);
+    const hit = this.references.count > 0 ? this.references.hit(ray) : this.active?.faceUnder(ray, this.eye.section, true);
     const far = ray.ray.origin.distanceTo(new THREE.Vector3(...p));
     return hit !== undefined && hit.distance < far - BEHIND * this.eyes.distance;
   }

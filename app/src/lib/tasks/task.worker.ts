@@ -127,9 +127,10 @@ const tasks = {
   largestMove(changed: ChangedSurface | undefined): number | undefined {
     return largestMove(changed);
   },
-  /** Keeps a reference for `deviations`. */
-  setReference(mesh: PolygonMesh): void {
+  /** Keeps a reference for `deviations`. @returns what was made of it, so that the page need not make it again */
+  setReference(mesh: PolygonMesh): ReturnType<Reference['plain']> {
     reference = new Reference(mesh);
+    return reference.plain();
   },
   /** Distances of a cage's vertices and of its limit surface to the kept reference. */
   deviations(cage: PolygonMesh, options: Pick<SubdivisionOptions, 'scheme' | 'borderCorners' | 'plan'>): Deviations | undefined {

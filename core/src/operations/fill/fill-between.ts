@@ -87,7 +87,7 @@ export const fillBetween: CageOperation = {
         { ...selection, edges: [], faces: [] },
         'Pick the others too, or none to have them found.'
       );
-    const faces = fillArea(copy, area, params.swell as number, params.cling && reference ? new Reference(reference) : undefined);
+    const faces = fillArea(copy, area, params.swell as number, params.cling && reference ? Reference.of(reference) : undefined);
     if (!faces)
       return refuse(
         `The area has an odd number of edges round it (${counted(edgesRound(cage, chains).length, 'edge')} picked), and quads alone fill even ones.`,

@@ -83,7 +83,7 @@ export const layAlongOperation: CageOperation = {
   grip,
   run: (cage, selection, params, { reference }) => {
     const p = params as unknown as LayParams;
-    const on = p.cling && reference ? new Reference(reference) : undefined;
+    const on = p.cling && reference ? Reference.of(reference) : undefined;
     const { cage: copy, faces, welded, within } = laid(cage, selection, p, on && ((at) => on.closestPoint(at)));
     if (faces.length === 0)
       refuse(

@@ -5,7 +5,7 @@ import { join } from 'node:path';
 import { fileURLToPath } from 'node:url';
 import { afterAll, describe, expect, it } from 'vitest';
 import { readMesh, readJobFile, writeJobFile, Logbook, emptySelection, selectVertices } from '../src/index.ts';
-import { type JobFacts } from './job-commands.ts';
+import { type JobFacts } from './job-files.ts';
 
 const folder = mkdtempSync(join(tmpdir(), 'ulvrin-'));
 afterAll(() => rmSync(folder, { recursive: true }));
