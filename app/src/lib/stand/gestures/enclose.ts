@@ -13,18 +13,20 @@ const enclosing = (
 ): PickGesture => ({
   ...own,
   takes: (_scene, { handles }) => !handles,
-  move(scene, at, press) {
-    if (Math.hypot(at[0] - press.at[0], at[1] - press.at[1]) <= DRAGGED) return;
-    scene.drawnAs = drawnAs;
-    scene.drawn = add(scene.drawn, press, at);
-    scene.stand.hover(undefined);
-  },
-  up(scene, _at, press) {
-    const { job, stand, drawn } = scene;
-    if (drawn.length < 2) return;
-    const picked = stand.pickIn(areaOf(drawn), job.view.pick, { through: job.view.through });
-    if (!job.running) job.pickMany(picked, press.how);
-  }
+  begin: (scene, press) => ({
+    move(at) {
+      if (Math.hypot(at[0] - press.at[0], at[1] - press.at[1]) <= DRAGGED) return;
+      scene.drawnAs = drawnAs;
+      scene.drawn = add(scene.drawn, press, at);
+      scene.stand.hover(undefined);
+    },
+    up() {
+      const { job, stand, drawn } = scene;
+      if (drawn.length < 2) return;
+      const picked = stand.pickIn(areaOf(drawn), job.view.pick, { through: job.view.through });
+      if (!job.running) job.pickMany(picked, press.how);
+    }
+  })
 });
 
 export const box = enclosing(

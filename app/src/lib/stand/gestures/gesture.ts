@@ -25,16 +25,20 @@ export interface Scene {
   drawnAs: 'line' | 'outline' | 'box';
 }
 
+/** A drag that is under way. */
+export interface Drag {
+  move(at: Pixel): void;
+  /** It is released. */
+  up(at: Pixel): void;
+}
+
 /** What dragging with the first button does; the first one that takes a press has it until it is released. */
 export interface DragGesture {
   id: string;
   takes(scene: Scene, press: Press): boolean;
   /** a click is its own, too: nothing is picked or pointed at by it */
   takesClicks?: boolean;
-  down?(scene: Scene, press: Press): void;
-  move(scene: Scene, at: Pixel, press: Press): void;
-  /** @param still it was hardly moved: a click */
-  up(scene: Scene, at: Pixel, press: Press, still: boolean): void;
+  begin(scene: Scene, press: Press): Drag;
 }
 
 /** One of the ways to pick by dragging, which a switch chooses. */

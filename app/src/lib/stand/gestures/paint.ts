@@ -20,10 +20,9 @@ export const paint: PickGesture = {
   label: 'paint',
   help: 'Paint with a round brush; Shift adds, Ctrl takes away',
   takes: picks,
-  down(scene, press) {
+  begin(scene, press) {
     if (press.how === 'instead') scene.job.selection = selectFaces([]);
     touch(scene, press.at, press);
-  },
-  move: touch,
-  up: () => undefined
+    return { move: (at) => touch(scene, at, press), up: () => undefined };
+  }
 };

@@ -1,7 +1,7 @@
 import type { Selection } from '@ulvrin/core';
 import type { OpenJob } from '$lib/job/open-job.svelte.ts';
 import type { Stand } from '../stand.ts';
-import type { DragGesture, Pixel, Press, Scene } from './gesture.ts';
+import type { Drag, DragGesture, Pixel, Press, Scene } from './gesture.ts';
 import { click, hover } from './pick.ts';
 import { point } from './point.ts';
 import { gesturesFor } from './registry.ts';
@@ -19,7 +19,8 @@ export class Pointer implements Scene {
   /** the short list of a right click */
   list: { at: Pixel; picked: Selection } | undefined = $state.raw();
   press: Press | undefined = $state.raw();
-  private dragged: DragGesture | undefined;
+  private gesture: DragGesture | undefined;
+  private drag: Drag | undefined;
   private released: { at: Pixel; add: boolean } | undefined;
   /** what was hovered last, so that nothing is drawn anew while the pointer stays over it */
   private hoveredKey = '';
@@ -36,13 +37,13 @@ export class Pointer implements Scene {
     const press: Press = { at, button: event.button, handles: this.stand.overHandles, alt: event.altKey, how };
     this.press = press;
     if (press.button !== 0) return;
-    this.dragged = gesturesFor(this.job.view.gesture).find((gesture) => gesture.takes(this, press));
-    this.dragged?.down?.(this, press);
+    this.gesture = gesturesFor(this.job.view.gesture).find((gesture) => gesture.takes(this, press));
+    this.drag = this.gesture?.begin(this, press);
   }
 
   move(): void {
     const { press, job, at } = this;
-    if (press?.button === 0) this.dragged?.move(this, at, press);
+    if (press?.button === 0) this.drag?.move(at);
     else if (!press && !job.running && !isSteered(this)) this.lookUnder(at);
   }
 
@@ -68,8 +69,8 @@ export class Pointer implements Scene {
   }
 
   up(event: PointerEvent, at: Pixel): void {
-    const { press, dragged, job, stand } = this;
-    this.press = this.dragged = undefined;
+    const { press, gesture, drag, job, stand } = this;
+    this.press = this.gesture = this.drag = undefined;
     if (!press) return;
     const still = Math.hypot(at[0] - press.at[0], at[1] - press.at[1]) < STILL;
     if (press.button === 2 && still) {
@@ -78,9 +79,9 @@ export class Pointer implements Scene {
     }
     if (press.button !== 0) return;
     const wasDrawn = this.drawn.length > 1;
-    dragged?.up(this, at, press, still);
+    drag?.up(at);
     this.drawn = [];
-    if (press.handles || wasDrawn || !still || dragged?.takesClicks) return;
+    if (press.handles || wasDrawn || !still || gesture?.takesClicks) return;
     if (job.pointing) point(this, at, event.altKey);
     else if (!job.running) this.released = { at, add: press.how === 'add' };
   }

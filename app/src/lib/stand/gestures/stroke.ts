@@ -7,9 +7,6 @@ const [APART, SIZES_APART] = [4, 20];
 /** Pixels within which a planned pole is meant; one on the far side counts as farther by the second. */
 const [NEAR, BEHIND] = [14, 7];
 
-/** places of the surface under the stroke that is being drawn */
-let stroke: Triple[] = [];
-
 /** Whether dragging draws strokes that steer auto quads. */
 export const isSteered = ({ job }: Pick<Scene, 'job'>): boolean => job.laying.steering !== undefined && job.laying.steering.kind !== 'none';
 
@@ -26,8 +23,8 @@ function poleAt({ job, stand }: Scene, [x, y]: Pixel): Triple | undefined {
   return best;
 }
 
-/** Notes a place of the surface under a stroke, some pixels on from the last one. */
-function drawOn(scene: Scene, at: Pixel): void {
+/** Notes a place of the surface under a stroke, some pixels on from the last one. @param stroke places so far; added to */
+function drawOn(scene: Scene, stroke: Triple[], at: Pixel): void {
   const { job, stand } = scene;
   const { steering } = job.laying;
   const last = scene.drawn.at(-1);
@@ -45,18 +42,18 @@ export const steer: DragGesture = {
   id: 'steer',
   takesClicks: true,
   takes: isSteered,
-  down(scene, { at }) {
-    stroke = [];
+  begin(scene, press) {
+    const { job, stand } = scene;
+    const stroke: Triple[] = [];
     scene.drawnAs = 'line';
-    drawOn(scene, at);
-  },
-  move: drawOn,
-  up(scene, at) {
-    drawOn(scene, at);
-    scene.drawn = [];
-    const points = stroke;
-    stroke = [];
-    if (points.length > 0) scene.job.laying.steering?.add(points, scene.stand.viewAxes[2]);
-    else scene.job.tell('info', 'The stroke does not lie on the surface.');
+    drawOn(scene, stroke, press.at);
+    return {
+      move: (at) => drawOn(scene, stroke, at),
+      up(at) {
+        drawOn(scene, stroke, at);
+        if (stroke.length > 0) job.laying.steering?.add(stroke, stand.viewAxes[2]);
+        else job.tell('info', 'The stroke does not lie on the surface.');
+      }
+    };
   }
 };
