@@ -52,7 +52,7 @@ export function measure(cage: Cage): Measures {
   };
 }
 
-/** Lengths by edge, in the order of `cage.edges()`. */
+/** Lengths by edge, in mm, in the order of `cage.edges()`. */
 export function edgeLengths(cage: Cage): Float64Array {
   return Float64Array.from(cage.edges(), (e) => cage.edgeLength(e));
 }
@@ -73,7 +73,7 @@ function lengthStatistics(lengths: Float64Array): { mean: number; spread: number
   return { mean, spread: mean > 0 ? Math.sqrt(square / lengths.length) / mean : 0, least, most };
 }
 
-/** Inner angle at every corner of a face. */
+/** Inner angle at every corner of a face, in degrees, in the order of its loop. */
 export function cornerAngles(cage: Cage, f: number): number[] {
   const p = cage.positions;
   const v = cage.faceVertices(f);
@@ -139,7 +139,7 @@ export interface Histogram {
   counts: number[];
 }
 
-/** Equal bins from the least to the greatest value. */
+/** Equal bins from the least to the greatest value. @param bins how many; one where values differ by rounding alone, none where there are none */
 export function histogram(values: ArrayLike<number>, bins = 24): Histogram {
   let low = Infinity;
   let high = -Infinity;

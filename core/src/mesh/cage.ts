@@ -180,6 +180,7 @@ export class Cage extends HalfEdges {
    * Builds the half-edges of polygons whose edges have at most two faces, turned consistently, without pinched vertices.
    * Ids equal the indices in `mesh`. Bring polygons of unknown origin through `repairPolygons` first.
    * @throws CageError naming the face that cannot be held
+   * @example const cage = Cage.fromPolygons(box({ x: 40, y: 20, z: 10 }, { x: 4, y: 2, z: 1 }));
    */
   static fromPolygons(mesh: PolygonMesh): Cage {
     return buildCage(mesh);

@@ -76,7 +76,7 @@ export function isPole(cage: Cage, v: number): boolean {
   return cage.isBorderVertex(v) ? valence > 3 : valence !== 4;
 }
 
-/** The volume a closed cage encloses (signed tetrahedra over fans); of an open one, the volume of the cone over it. */
+/** The volume a closed cage encloses, in mm3, below 0 where it is turned inside out (signed tetrahedra over fans); of an open one, the volume of the cone over it. */
 export function enclosedVolume(cage: Cage): number {
   const p = cage.positions;
   let six = 0;

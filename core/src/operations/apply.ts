@@ -42,7 +42,14 @@ export function refuseBadPositions(name: string, positions: ArrayLike<number>, l
       });
 }
 
-/** Checks, then runs. @throws InvalidParams, OperationRefused */
+/**
+ * Checks an operation on a cage, then runs it; the cage is not changed.
+ * @param params by name; what is left out has its default
+ * @param around how the cage is subdivided, and the reference it is laid over
+ * @returns a new cage, what is picked then, and what is to be said, a sentence each
+ * @throws InvalidParams where a number breaks its schema, OperationRefused with the place and what would make it possible
+ * @example applyOperation(operationById('extrude') as CageOperation, cage, selectFaces([0]), { distance: 5 }).cage
+ */
 export function applyOperation(operation: CageOperation, cage: Cage, selection: Selection, params: Params, around: Surroundings = PLAIN): CageResult {
   const valid = validParams(operation, params);
   const refusal = operation.check(cage, selection, valid, around);

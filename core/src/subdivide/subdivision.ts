@@ -25,7 +25,8 @@ const MOST_FACES = 24e6;
 /**
  * The smooth surface of a cage as a chain of steps, one a level, each from the points of the level before. A chain costs
  * far less than one table from the cage to the last level; `combinedRows` multiplies it out where rows over the cage
- * itself are wanted.
+ * itself are wanted. Catmull and Clark 1978, Loop 1987; creases after DeRose, Kass and Truong 1998.
+ * @example const fine = new Subdivision(mesh, { levels: 2, limit: true }).toPolygons(mesh);
  */
 export class Subdivision {
   /** connectivity of level 0 (the cage) to the last */
