@@ -63,6 +63,7 @@ export { triangulate } from './mesh/triangulate.ts';
 export { randomNumbers } from './numeric/random.ts';
 export { type Triple } from './numeric/vectors.ts';
 export { applyOperation, applyPartsOperation, applySurfaceOperation, checkPartsOperation, validParams } from './operations/apply.ts';
+export { extrude } from './operations/build/extrude.ts';
 export { type Field, fieldsOf } from './operations/card-fields.ts';
 export { bordersOf } from './operations/fill/borders-meant.ts';
 export { quadGrid } from './operations/fill/caps.ts';

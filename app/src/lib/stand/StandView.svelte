@@ -1,6 +1,6 @@
 <script lang="ts">
   import { flushSync, onMount } from 'svelte';
-  import { operationById } from '@ulvrin/core';
+  import { extrude } from '@ulvrin/core';
   import type { OpenJob } from '$lib/job/open-job.svelte.ts';
   import { theme } from '$lib/settings/theme.svelte.ts';
   import { bindDrawing } from './bindings/drawing.svelte.ts';
@@ -77,7 +77,6 @@
   /** With Alt a handle draws the picked faces or border edges out first, and moves what came of it. */
   function extrudeFirst() {
     const { running } = job;
-    const extrude = operationById('extrude')!;
     if (!running || job.whyNot(extrude)) return;
     job.discard();
     job.start(extrude);
