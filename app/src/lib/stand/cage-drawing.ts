@@ -2,7 +2,7 @@ import { type StandColours } from '$lib/settings/theme.svelte.ts';
 import { onlyMoved, triangulate, type Cage, type Part, type PolygonMesh, type Selection } from '@ulvrin/core';
 import * as THREE from 'three';
 import { readyForRays } from './eye.ts';
-import { Follower, following, followIn, unculled, type Written } from './followers.ts';
+import { following, followIn, followingPlaces, placesOf, type Written } from './followers.ts';
 import { type IdSurface } from './id-buffer.ts';
 import { dispose, falloffMaterial, glyphPoints, patternMaterial, wideLines, type LineSettings } from './marks/mark-shapes.ts';
 import { clayMaterial, thinLines } from './marks/materials.ts';
@@ -30,7 +30,7 @@ export class CageDrawing implements MarkCanvas {
   private readonly indexOf: Int32Array;
   private readonly triangles: Uint32Array;
   private readonly triangleFace: Uint32Array;
-  private readonly followers: Follower[] = [];
+  private readonly wire: THREE.LineSegments;
   private readonly overlays = new THREE.Group();
   /** vertices have moved since it was drawn */
   private isBehind = false;
@@ -50,7 +50,7 @@ export class CageDrawing implements MarkCanvas {
     const { triangles, faceOf } = triangulate(this.poly);
     [this.triangles, this.triangleFace] = this.shownOf(triangles, faceOf);
     this.faces = this.drawnFaces();
-    this.addWire();
+    this.wire = this.drawnWire();
     if (settings.smooth && this.poly.faceVertices.length > 0) {
       const isShown = visibleFaces && ((face: number) => this.isShown(this.poly.faceIds[face]));
       this.smooth = new SmoothDrawing(this.poly, part, settings, colours, isShown);
@@ -106,22 +106,13 @@ export class CageDrawing implements MarkCanvas {
 
   private drawnFaces(): THREE.Mesh {
     const seeThrough = this.settings.smooth ? 0.16 * this.settings.cageOpacity : this.settings.cageOpacity;
-    const faces = unculled(new THREE.Mesh(this.geometryOf(this.triangles), clayMaterial(this.colours, true, seeThrough)));
+    const faces = this.patch(this.triangles, clayMaterial(this.colours, true, seeThrough));
     faces.visible = this.settings.cage && seeThrough > 0;
     this.group.add(faces);
     return faces;
   }
 
-  /** Places of points as a geometry that follows these. */
-  private geometryOf(index: ArrayLike<number>): THREE.BufferGeometry {
-    const geometry = new THREE.BufferGeometry();
-    const attribute = new THREE.BufferAttribute(this.gathered(index), 3);
-    geometry.setAttribute('position', attribute);
-    this.followers.push(new Follower(attribute, index));
-    return geometry;
-  }
-
-  private addWire(): void {
+  private drawnWire(): THREE.LineSegments {
     const { cage, indexOf } = this;
     const ends: number[] = [];
     for (const e of cage.edges()) {
@@ -129,21 +120,19 @@ export class CageDrawing implements MarkCanvas {
       if (!this.visibleFaces || faces.some((f) => this.visibleFaces!.has(f))) ends.push(indexOf[cage.origin[2 * e]], indexOf[cage.origin[2 * e + 1]]);
     }
     const material = thinLines(this.colours.wire, this.settings.smooth ? 0.55 : 0.9);
-    const wire = unculled(new THREE.LineSegments(this.geometryOf(Int32Array.from(ends)), material));
+    const wire = followingPlaces(Int32Array.from(ends), this.poly.positions, (geometry) => new THREE.LineSegments(geometry, material));
     wire.visible = this.settings.cage;
     this.group.add(wire);
     // a vertex without edges would not be seen at all
     const lone = [...cage.vertices()].filter((v) => cage.vertexEdge[v] < 0);
     if (lone.length > 0) this.overlays.add(this.glyphs(lone, 0, this.colours.wire, 7));
+    return wire;
   }
 
   // ---- marks, which follow the cage's vertices
 
   private gathered(index: ArrayLike<number>): Float32Array<ArrayBuffer> {
-    const { positions } = this.poly;
-    const out = new Float32Array(3 * index.length);
-    for (let i = 0; i < index.length; i++) for (let k = 0; k < 3; k++) out[3 * i + k] = positions[3 * index[i] + k];
-    return out;
+    return placesOf(index, this.poly.positions);
   }
   private indicesOf(vertices: Iterable<number>): Int32Array {
     return Int32Array.from(vertices, (v) => this.indexOf[v]);
@@ -177,11 +166,8 @@ export class CageDrawing implements MarkCanvas {
     return mesh;
   }
 
-  private patch(corners: readonly number[], material: THREE.Material): THREE.Mesh {
-    const geometry = new THREE.BufferGeometry();
-    const attribute = new THREE.BufferAttribute(this.gathered(corners), 3);
-    geometry.setAttribute('position', attribute);
-    return following(new THREE.Mesh(geometry, material), attribute, corners);
+  private patch(corners: ArrayLike<number>, material: THREE.Material): THREE.Mesh {
+    return followingPlaces(corners, this.poly.positions, (geometry) => new THREE.Mesh(geometry, material));
   }
 
   /** Wide lines along edges. */
@@ -253,16 +239,15 @@ export class CageDrawing implements MarkCanvas {
 
   /**
    * Takes new places of the same topology; of what is drawn, and of `marks`, only what has moved is touched.
-   * @param moved vertices whose places are others; left out: they are looked for
+   * @param moved vertices that may have moved since this very cage was drawn last; of another one they are looked for
    */
-  moveVertices(cage: Cage, moved: Iterable<number> = movedBetween(this.poly, cage), marks: readonly THREE.Object3D[] = []): void {
-    this.cage = cage;
+  moveVertices(cage: Cage, moved?: Iterable<number>, marks: readonly THREE.Object3D[] = []): void {
     const { positions } = this.poly;
-    const points = this.indicesOf(moved);
+    const points = this.indicesOf(moved && cage === this.cage ? moved : movedBetween(this.poly, cage));
+    this.cage = cage;
     for (const i of points) for (let k = 0; k < 3; k++) positions[3 * i + k] = cage.positions[3 * this.poly.vertexIds[i] + k];
-    for (const follower of this.followers) follower.follow(points, positions);
+    for (const object of [this.faces, this.wire, this.overlays, ...marks]) followIn(object, points, positions);
     this.smooth?.move(points);
-    for (const group of [this.overlays, ...marks]) followIn(group, points, positions);
     for (const { geometry } of this.smooth ? [this.faces, this.smooth.mesh] : [this.faces]) {
       geometry.userData.treeIsBehind = true;
       // its sphere only sorts what is drawn: near enough as it was

@@ -1,4 +1,4 @@
-import type * as THREE from 'three';
+import * as THREE from 'three';
 
 /** What a follower writes to: an attribute, or the buffer that wide lines share. */
 export interface Written {
@@ -78,6 +78,23 @@ export function unculled<Kind extends THREE.Object3D>(object: Kind): Kind {
 export function following<Kind extends THREE.Object3D>(object: Kind, buffer: Written, index: ArrayLike<number>): Kind {
   unculled(object).userData.follower = new Follower(buffer, index);
   return object;
+}
+
+/** Places of points, one after the other. @param index the points @param places x, y, z of every point */
+export function placesOf(index: ArrayLike<number>, places: ArrayLike<number>): Float32Array<ArrayBuffer> {
+  const out = new Float32Array(3 * index.length);
+  for (let i = 0; i < index.length; i++) for (let k = 0; k < 3; k++) out[3 * i + k] = places[3 * index[i] + k];
+  return out;
+}
+
+/** An object whose geometry has places of points, and follows them. */
+export function followingPlaces<Kind extends THREE.Object3D>(
+  index: ArrayLike<number>,
+  places: ArrayLike<number>,
+  make: (geometry: THREE.BufferGeometry) => Kind
+): Kind {
+  const attribute = new THREE.BufferAttribute(placesOf(index, places), 3);
+  return following(make(new THREE.BufferGeometry().setAttribute('position', attribute)), attribute, index);
 }
 
 /** Lets everything in a group follow that can. */

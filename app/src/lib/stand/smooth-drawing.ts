@@ -1,7 +1,7 @@
 import * as THREE from 'three';
 import { deepestLevel, possibleScheme, splitAtCreases, Subdivision, triangulate, type Part, type PolygonMesh } from '@ulvrin/core';
 import type { StandColours } from '$lib/settings/theme.svelte.ts';
-import { Follower, sendSlots, slotsByPoint, unculled, type SlotsByPoint, type Written } from './followers.ts';
+import { followIn, followingPlaces, sendSlots, slotsByPoint, unculled, type SlotsByPoint, type Written } from './followers.ts';
 import { falloffMaterial } from './marks/mark-shapes.ts';
 import { clayMaterial, thinLines } from './marks/materials.ts';
 import { normalsRound, vertexNormals } from './vertex-normals.ts';
@@ -22,7 +22,7 @@ export class SmoothDrawing {
   private readonly creaseCopies: Int32Array;
   private copiesOf?: SlotsByPoint;
   private cornersOf?: SlotsByPoint;
-  private seams?: { lines: THREE.LineSegments; follower: Follower };
+  private seams?: THREE.LineSegments;
 
   /**
    * @param poly the cage as polygons, with faces; its positions are followed
@@ -67,17 +67,10 @@ export class SmoothDrawing {
     const { levels, points } = this.subdivision;
     // either scheme numbers the halves of edge e as 2e and 2e + 1
     const index = levels[this.level].edgeVertices.slice(0, 2 * levels[0].edges * 2 ** this.level);
-    const last = points[points.length - 1];
-    const places = new Float32Array(3 * index.length);
-    for (let i = 0; i < index.length; i++) for (let k = 0; k < 3; k++) places[3 * i + k] = last[3 * index[i] + k];
-    const geometry = new THREE.BufferGeometry();
-    const attribute = new THREE.BufferAttribute(places, 3);
-    geometry.setAttribute('position', attribute);
-    const lines = new THREE.LineSegments(geometry, thinLines(this.colours.wire, 0.35));
-    lines.visible = visible;
-    unculled(lines);
-    this.seams = { lines, follower: new Follower(attribute, index) };
-    this.group.add(lines);
+    const material = thinLines(this.colours.wire, 0.35);
+    this.seams = followingPlaces(index, points[points.length - 1], (geometry) => new THREE.LineSegments(geometry, material));
+    this.seams.visible = visible;
+    this.group.add(this.seams);
   }
 
   /** Follows points of the polygons that have moved. */
@@ -107,7 +100,7 @@ export class SmoothDrawing {
     const index = mesh.geometry.index!.array;
     this.cornersOf ??= slotsByPoint(index, array.length / 3);
     sendSlots(normal as Written, normalsRound(array, index, this.cornersOf, slots, normal.array as Float32Array));
-    this.seams?.follower.follow(list, points);
+    if (this.seams) followIn(this.seams, list, points);
   }
 
   /** Every edge of the shown level, thin; it shares the surface's points, and follows them. */

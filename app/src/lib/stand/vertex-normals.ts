@@ -1,3 +1,25 @@
+import type { SlotsByPoint } from './followers.ts';
+
+/** The vector along the normal of a triangle as long as twice its area. @param t place of its first point in `index` */
+function areaVector(positions: Float32Array, index: ArrayLike<number>, t: number): [number, number, number] {
+  const [a, b, c] = [3 * index[t], 3 * index[t + 1], 3 * index[t + 2]];
+  const ux = positions[b] - positions[a];
+  const uy = positions[b + 1] - positions[a + 1];
+  const uz = positions[b + 2] - positions[a + 2];
+  const vx = positions[c] - positions[a];
+  const vy = positions[c + 1] - positions[a + 1];
+  const vz = positions[c + 2] - positions[a + 2];
+  return [uy * vz - uz * vy, uz * vx - ux * vz, ux * vy - uy * vx];
+}
+
+function makeUnit(out: Float32Array, v: number): void {
+  const [x, y, z] = [out[3 * v], out[3 * v + 1], out[3 * v + 2]];
+  const length = Math.sqrt(x * x + y * y + z * z) || 1;
+  out[3 * v] = x / length;
+  out[3 * v + 1] = y / length;
+  out[3 * v + 2] = z / length;
+}
+
 /**
  * Unit normals at the points of a triangle mesh: the mean of those of the triangles there, by their areas.
  * @param positions x, y, z of each point
@@ -7,32 +29,15 @@
 export function vertexNormals(positions: Float32Array, index: ArrayLike<number>, out: Float32Array): void {
   out.fill(0);
   for (let t = 0; t < index.length; t += 3) {
-    const [a, b, c] = [3 * index[t], 3 * index[t + 1], 3 * index[t + 2]];
-    const ux = positions[b] - positions[a];
-    const uy = positions[b + 1] - positions[a + 1];
-    const uz = positions[b + 2] - positions[a + 2];
-    const vx = positions[c] - positions[a];
-    const vy = positions[c + 1] - positions[a + 1];
-    const vz = positions[c + 2] - positions[a + 2];
-    const x = uy * vz - uz * vy;
-    const y = uz * vx - ux * vz;
-    const z = ux * vy - uy * vx;
-    out[a] += x;
-    out[a + 1] += y;
-    out[a + 2] += z;
-    out[b] += x;
-    out[b + 1] += y;
-    out[b + 2] += z;
-    out[c] += x;
-    out[c + 1] += y;
-    out[c + 2] += z;
+    const [x, y, z] = areaVector(positions, index, t);
+    for (let k = t; k < t + 3; k++) {
+      const v = 3 * index[k];
+      out[v] += x;
+      out[v + 1] += y;
+      out[v + 2] += z;
+    }
   }
-  for (let i = 0; i < out.length; i += 3) {
-    const length = Math.sqrt(out[i] * out[i] + out[i + 1] * out[i + 1] + out[i + 2] * out[i + 2]) || 1;
-    out[i] /= length;
-    out[i + 1] /= length;
-    out[i + 2] /= length;
-  }
+  for (let v = 0; v < out.length / 3; v++) makeUnit(out, v);
 }
 
 /**
@@ -44,14 +49,15 @@ export function vertexNormals(positions: Float32Array, index: ArrayLike<number>,
 export function normalsRound(
   positions: Float32Array,
   index: ArrayLike<number>,
-  { start, slot }: { start: Int32Array; slot: Int32Array },
+  { start, slot }: SlotsByPoint,
   moved: ArrayLike<number>,
   out: Float32Array
 ): Int32Array {
   const round = new Set<number>();
+  const firstOf = (corner: number) => corner - (corner % 3);
   for (let n = 0; n < moved.length; n++)
     for (let i = start[moved[n]]; i < start[moved[n] + 1]; i++) {
-      const t = slot[i] - (slot[i] % 3);
+      const t = firstOf(slot[i]);
       round
         .add(index[t])
         .add(index[t + 1])
@@ -60,23 +66,12 @@ export function normalsRound(
   for (const v of round) {
     out.fill(0, 3 * v, 3 * v + 3);
     for (let i = start[v]; i < start[v + 1]; i++) {
-      const t = slot[i] - (slot[i] % 3);
-      const [a, b, c] = [3 * index[t], 3 * index[t + 1], 3 * index[t + 2]];
-      const ux = positions[b] - positions[a];
-      const uy = positions[b + 1] - positions[a + 1];
-      const uz = positions[b + 2] - positions[a + 2];
-      const vx = positions[c] - positions[a];
-      const vy = positions[c + 1] - positions[a + 1];
-      const vz = positions[c + 2] - positions[a + 2];
-      out[3 * v] += uy * vz - uz * vy;
-      out[3 * v + 1] += uz * vx - ux * vz;
-      out[3 * v + 2] += ux * vy - uy * vx;
+      const [x, y, z] = areaVector(positions, index, firstOf(slot[i]));
+      out[3 * v] += x;
+      out[3 * v + 1] += y;
+      out[3 * v + 2] += z;
     }
-    const [x, y, z] = [out[3 * v], out[3 * v + 1], out[3 * v + 2]];
-    const length = Math.sqrt(x * x + y * y + z * z) || 1;
-    out[3 * v] = x / length;
-    out[3 * v + 1] = y / length;
-    out[3 * v + 2] = z / length;
+    makeUnit(out, v);
   }
   return Int32Array.from(round);
 }
