@@ -27,18 +27,13 @@ try {
   server.kill();
 }
 
-async function measure() {
+/** A page with a torus in a new job, told of what is asked for in it before it loads. */
+async function torusPage(script, sides, tube) {
   const page = await browser.newPage({ viewport: { width: 1280, height: 800 } });
-  await page.addInitScript(() => {
-    window.links = 0;
-    const { linkProgram } = WebGL2RenderingContext.prototype;
-    WebGL2RenderingContext.prototype.linkProgram = function (program) {
-      window.links++;
-      linkProgram.call(this, program);
-    };
-  });
+  await page.addInitScript(script);
   const card = page.getByRole('region', { name: 'Card' });
   const stand = page.getByTestId('stand');
+  /** Waits until nothing more is drawn. */
   const rest = async () => {
     for (let last = ''; ; await page.waitForTimeout(250)) {
       const frames = (await stand.getAttribute('data-frames')) ?? '';
@@ -48,7 +43,36 @@ async function measure() {
   };
   const cdp = await page.context().newCDPSession(page);
   await cdp.send('Performance.enable');
+  /** ms of scripting so far */
   const scripting = async () => (await cdp.send('Performance.getMetrics')).metrics.find((m) => m.name === 'ScriptDuration').value * 1000;
+  await page.goto(`http://localhost:${PORT}/`);
+  await page.getByRole('button', { name: 'New job' }).click();
+  await page.waitForURL(/\/job\//);
+  await page.getByRole('button', { name: /Start shape/ }).click();
+  await card.getByLabel('Shape').selectOption({ label: 'Torus' });
+  for (const [label, value] of [
+    ['Sides', sides],
+    ['Sides of the tube', tube]
+  ]) {
+    await card.getByLabel(label, { exact: true }).fill(String(value));
+    await card.getByLabel(label, { exact: true }).press('Tab');
+  }
+  await card.getByRole('button', { name: 'Apply' }).click();
+  return { page, card, stand, rest, scripting };
+}
+
+/** In the page: counts programs that are linked. */
+function countLinks() {
+  window.links = 0;
+  const { linkProgram } = WebGL2RenderingContext.prototype;
+  WebGL2RenderingContext.prototype.linkProgram = function (program) {
+    window.links++;
+    linkProgram.call(this, program);
+  };
+}
+
+async function measure() {
+  const { page, card, stand, rest, scripting } = await torusPage(countLinks, 100, 50);
   /** least scripting of each act over the rounds, and programs linked in the last round */
   const acts = new Map();
   const act = async (name, work, times = 1) => {
@@ -61,19 +85,6 @@ async function measure() {
   };
   const key = (code) => () => page.keyboard.press(code);
 
-  await page.goto(`http://localhost:${PORT}/`);
-  await page.getByRole('button', { name: 'New job' }).click();
-  await page.waitForURL(/\/job\//);
-  await page.getByRole('button', { name: /Start shape/ }).click();
-  await card.getByLabel('Shape').selectOption({ label: 'Torus' });
-  for (const [label, value] of [
-    ['Sides', 100],
-    ['Sides of the tube', 50]
-  ]) {
-    await card.getByLabel(label, { exact: true }).fill(String(value));
-    await card.getByLabel(label, { exact: true }).press('Tab');
-  }
-  await card.getByRole('button', { name: 'Apply' }).click();
   await page.getByRole('button', { name: 'frame all' }).click();
   await page.keyboard.press('KeyT');
   await page.keyboard.press('Digit3');
@@ -126,6 +137,7 @@ async function measure() {
     const verdict = took <= BAR ? 'kept' : 'MISSED';
     process.stdout.write(`  ${name.padEnd(46)} ${took.toFixed(0).padStart(6)} ms   bar ${BAR} ms: ${verdict}; programs linked: ${linked}\n`);
   }
+  await page.close();
 }
 
 /** In the page: how long it takes from each move of the pointer to the finished picture; `window.waits` takes them up. */
@@ -161,33 +173,7 @@ function watchFrames() {
 async function measureDrags() {
   process.stdout.write('\nDragging one vertex: medians of 20 moves, event to picture beside an unchanged frame of the same scene\n');
   for (const { quads, sides, tube, level, frames, script } of DRAGS) {
-    const page = await browser.newPage({ viewport: { width: 1280, height: 800 } });
-    await page.addInitScript(watchFrames);
-    const card = page.getByRole('region', { name: 'Card' });
-    const stand = page.getByTestId('stand');
-    const cdp = await page.context().newCDPSession(page);
-    await cdp.send('Performance.enable');
-    const scripting = async () => (await cdp.send('Performance.getMetrics')).metrics.find((m) => m.name === 'ScriptDuration').value * 1000;
-    const rest = async () => {
-      for (let last = ''; ; await page.waitForTimeout(400)) {
-        const drawn = (await stand.getAttribute('data-frames')) ?? '';
-        if (drawn !== '' && drawn === last) return;
-        last = drawn;
-      }
-    };
-    await page.goto(`http://localhost:${PORT}/`);
-    await page.getByRole('button', { name: 'New job' }).click();
-    await page.waitForURL(/\/job\//);
-    await page.getByRole('button', { name: /Start shape/ }).click();
-    await card.getByLabel('Shape').selectOption({ label: 'Torus' });
-    for (const [label, value] of [
-      ['Sides', sides],
-      ['Sides of the tube', tube]
-    ]) {
-      await card.getByLabel(label, { exact: true }).fill(String(value));
-      await card.getByLabel(label, { exact: true }).press('Tab');
-    }
-    await card.getByRole('button', { name: 'Apply' }).click();
+    const { page, card, stand, rest, scripting } = await torusPage(watchFrames, sides, tube);
     await page.getByLabel('level').selectOption(String(level));
     await page.keyboard.press('KeyT');
     await page.getByRole('button', { name: 'frame all' }).click();

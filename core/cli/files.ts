@@ -16,7 +16,7 @@ import {
 import { Complaint } from './complaint.ts';
 
 /** The name of a file without folders and packing. */
-export const plainName = (path: string) => basename(path).replace(/\.gz$/i, '');
+const plainName = (path: string) => basename(path).replace(/\.gz$/i, '');
 
 /** A mesh from a file, plain or packed. @throws Complaint where there is none, or it is none of the formats */
 export function read(path: string | undefined): BroughtIn {

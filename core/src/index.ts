@@ -89,6 +89,7 @@ export {
   type CageOperation,
   type Grip,
   isStored,
+  type LiveOperation,
   LONG,
   type NamedCage,
   type Operation,
@@ -103,7 +104,7 @@ export {
 } from './operations/operation.ts';
 export { InvalidParams, OperationRefused, refuse } from './operations/refusal.ts';
 export { LOWER_ROW, operationById, operations, rackAt, UPPER_ROW } from './operations/registry.ts';
-export { type Frame } from './operations/shared/frame.ts';
+export { type Frame, WORLD_AXES } from './operations/shared/frame.ts';
 export { type PointedPlace, positionOf } from './operations/shared/places.ts';
 export { counted } from './operations/shared/words.ts';
 export { bringInFile } from './operations/source/bring-in-file.ts';

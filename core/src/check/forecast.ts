@@ -7,7 +7,7 @@ import { type SurfaceSettings } from '../subdivide/level-plan.ts';
 import { limitDistance, type LimitSurface } from './limit-distance.ts';
 import { poorFaces } from './quad-quality.ts';
 
-/** A vertex where not four edges meet (on a border: not three). */
+/** A vertex where not four edges meet; on a border one where more than three do. */
 export interface Pole {
   vertex: number;
   valence: number;

@@ -1,4 +1,5 @@
 import { type Cage } from '../mesh/cage.ts';
+import { type Selection } from '../select/selection.ts';
 
 /** What one step of a live edit did. */
 export interface LiveStep {
@@ -27,4 +28,6 @@ export interface LiveWork {
   numbers: readonly string[];
   /** whether it can be, with these parameters; left out: always */
   suits?(params: Record<string, unknown>): boolean;
+  /** @param params valid ones */
+  begin(cage: Cage, selection: Selection, params: Record<string, unknown>): LiveEdit;
 }

@@ -1,5 +1,5 @@
 import type Joi from 'joi';
-import { type LiveEdit, type LiveWork } from '../live/live-edit.ts';
+import { type LiveWork } from '../live/live-edit.ts';
 import { type Cage } from '../mesh/cage.ts';
 import { type PolygonMesh } from '../mesh/polygon-mesh.ts';
 import { type Triple } from '../numeric/vectors.ts';
@@ -105,7 +105,7 @@ export interface CageOperation extends OperationBase {
   /** handles on the stand stand for its numbers x, y and z: mm, degrees or percent along a frame; its previews only move vertices */
   handles?: 'move' | 'turn' | 'scale';
   /** how it is worked on live; where that does not suit, it is run as usual */
-  live?: LiveWork & { begin(cage: Cage, selection: Selection, params: Params): LiveEdit };
+  live?: LiveWork;
   /** its parameter `view` takes the directions of the view: right, up and towards the eye */
   takesView?: boolean;
   /** a point that can be dragged on the stand while its card is open; nothing where there is none */
@@ -123,8 +123,11 @@ export interface Grip {
   shows?: string;
 }
 
+/** An operation that can be worked on live. */
+export type LiveOperation = CageOperation & Required<Pick<CageOperation, 'live'>>;
+
 /** Whether an operation is worked on live with some parameters: its preview costs what it moves, whatever the size of the cage. */
-export const worksLive = (operation: Operation, params: Params): operation is CageOperation & Required<Pick<CageOperation, 'live'>> =>
+export const worksLive = (operation: Operation, params: Params): operation is LiveOperation =>
   operation.kind === 'cage' && operation.live !== undefined && (operation.live.suits?.(params) ?? true);
 
 /** One way an operation can go. */

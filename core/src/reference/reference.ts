@@ -7,7 +7,7 @@ import { surfacePoint, TriangleBvh, type PlainBvh } from './triangle-bvh.ts';
 export interface PlainReference {
   triangles: Uint32Array;
   normals: Float64Array;
-  tree: Pick<PlainBvh, 'order' | 'box' | 'part'>;
+  tree: PlainBvh;
 }
 
 /** References by their meshes: previews, laying and measuring ask for the same one many times. Meshes are never changed once they are in a job. */
@@ -41,8 +41,7 @@ export class Reference {
 
   /** What was made of the mesh; shares its arrays. */
   plain(): PlainReference {
-    const { order, box, part } = this.bvh.plain();
-    return { triangles: this.triangles, normals: this.normals, tree: { order, box, part } };
+    return { triangles: this.triangles, normals: this.normals, tree: this.bvh.plain() };
   }
 
   /** The point of the surface that is closest to another one. */

@@ -38,10 +38,8 @@ export interface RayHit {
   c: number;
 }
 
-/** A tree as plain data: typed arrays that can be handed to another thread. */
+/** What is built over some triangles, as plain data that can be handed to another thread. */
 export interface PlainBvh {
-  positions: Float64Array;
-  triangles: Uint32Array | Int32Array;
   order: Int32Array;
   box: Float64Array;
   part: Int32Array;
@@ -67,7 +65,7 @@ export class TriangleBvh {
   constructor(
     readonly positions: Float64Array,
     readonly triangles: Uint32Array | Int32Array,
-    built?: Pick<PlainBvh, 'order' | 'box' | 'part'>
+    built?: PlainBvh
   ) {
     if (built) {
       ({ order: this.order, box: this.box, part: this.part } = built);
@@ -81,15 +79,10 @@ export class TriangleBvh {
     if (total > 0) this.build(0, 0, total, this.sorted(0, total), 0);
   }
 
-  /** All of it as plain data; shares its arrays. */
+  /** What was built; shares its arrays. */
   plain(): PlainBvh {
-    const { positions, triangles, order, box, part } = this;
-    return { positions, triangles, order, box, part };
-  }
-
-  /** The tree that `plain` told of. */
-  static revived(plain: PlainBvh): TriangleBvh {
-    return new TriangleBvh(plain.positions, plain.triangles, plain);
+    const { order, box, part } = this;
+    return { order, box, part };
   }
 
   /**
@@ -118,15 +111,11 @@ export class TriangleBvh {
       const slot = 2 * node + 1;
       const [left, right] = [boxEntry(box, 6 * slot, origin, inverse), boxEntry(box, 6 * slot + 6, origin, inverse)];
       const nearer = left <= right ? slot : slot + 1;
-      // the nearer part comes off the stack first
-      for (const [at, entry] of [
-        [2 * slot + 1 - nearer, Math.max(left, right)],
-        [nearer, Math.min(left, right)]
-      ])
-        if (entry < hit.distance) {
-          stack[++top] = part[at];
-          stackDistance[top] = entry;
-        }
+      // both are looked at when they come off the stack, the nearer one first
+      stack[++top] = part[2 * slot + 1 - nearer];
+      stackDistance[top] = Math.max(left, right);
+      stack[++top] = part[nearer];
+      stackDistance[top] = Math.min(left, right);
     }
     return hit.triangle < 0 ? undefined : hit;
   }

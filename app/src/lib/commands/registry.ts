@@ -62,7 +62,7 @@ export function everything(workshop: Workshop, keys: KeySettings): Found[] {
   const rest = [...listed.filter((c) => c.purpose), ...listed.filter((c) => !c.purpose)].map(({ id, name, purpose, code }) => ({
     name,
     purpose: purpose ?? 'View, picking or setting',
-    key: code && readable(codeOf({ id, label: name, code }, keys)),
+    key: code && readable(codeOf({ id, code }, keys)),
     run: () => call(id, workshop)
   }));
   return [...named, ...rest];

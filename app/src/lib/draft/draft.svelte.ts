@@ -21,6 +21,7 @@ import {
   type CageOperation,
   type Entry,
   type JobState,
+  type LiveOperation,
   type NamedCage,
   type NewEntry,
   type Operation,
@@ -129,7 +130,7 @@ export class Draft {
   });
 
   /** What its numbers come to live: what they move alone is touched. */
-  private livePreview(operation: Parameters<LivePreview['for']>[0], cage: Cage, params: Params): Preview {
+  private livePreview(operation: LiveOperation, cage: Cage, params: Params): Preview {
     const { selection } = this.picked;
     const valid = validParams(operation, params);
     const refusal = operation.check(cage, selection, valid, surroundings(this.document.parts, this.document.active!));
@@ -289,20 +290,24 @@ export class Draft {
   private commit(operation: CageOperation | PartsOperation | SurfaceOperation, params: Params): void {
     const { active } = this.document;
     if (!active?.cage) return;
-    const isPreviewed = operation.kind === 'cage' && this.running?.params === params && this.preview?.cage !== undefined;
-    if (!isPreviewed && secondsFor(operation, active.cage, this.picked.selection, params) >= LONG)
-      return void this.commitInBackground(operation, active, params);
+    const { cage } = active;
     this.document.attempt(() => {
       const entry = this.entryFor(operation, active, params);
-      this.committed(operation, entry, this.asPreviewed(operation, params, entry));
+      const made = this.previewed(operation, params, entry);
+      if (made || secondsFor(operation, cage, this.picked.selection, params) < LONG) this.committed(operation, entry, made);
+      else this.commitInBackground(operation, entry);
     });
   }
 
-  /** What the preview of an entry made, where it shows just that, with these numbers: it is not done again. */
-  private asPreviewed(operation: Operation, params: Params, entry: NewEntry): Replayed | undefined {
+  /** What the preview of an entry made, in a worker or here, where it shows just that, with these numbers: it is not done again. */
+  private previewed(operation: Operation, params: Params, entry: NewEntry): Replayed | undefined {
     const { running, preview } = this;
-    if (operation.kind !== 'cage' || running?.operation !== operation || running.params !== params || !preview?.cage) return undefined;
-    return asPreviewed(this.document.state, entry, { cage: preview.cage, selection: preview.selection!, notes: preview.notes! });
+    if (running?.operation !== operation || running.params !== params) return undefined;
+    const { state } = this.document;
+    const slow = this.slow.for({ running, state, selection: this.picked.selection });
+    if (slow?.result) return slow.result;
+    if (operation.kind !== 'cage' || !preview?.cage) return undefined;
+    return asPreviewed(state, entry, { cage: preview.cage, selection: preview.selection!, notes: preview.notes! });
   }
 
   private entryFor(operation: Operation, active: Part, params: Params): NewEntry {
@@ -315,20 +320,14 @@ export class Draft {
     };
   }
 
-  /** The same in a worker, with Stop: nothing is changed until it is done. */
-  private async commitInBackground(operation: Operation, active: Part, params: Params): Promise<void> {
+  /** Does it in a worker, with Stop: nothing is changed until it is done. */
+  private commitInBackground(operation: Operation, entry: NewEntry): void {
     if (this.background.task) return;
     const { document } = this;
     const { state } = document;
-    let entry: NewEntry | undefined;
-    document.attempt(() => (entry = this.entryFor(operation, active, params)));
-    if (!entry) return;
-    const made = this.running && this.slow.for({ running: this.running, state, selection: this.picked.selection });
     this.slow.end();
-    // what was previewed is not done again
-    if (made?.result) return document.attempt(() => this.committed(operation, entry!, made.result));
     const isStill = () => document.state === state;
-    await this.performElsewhere(operation, state, document.prepared(entry), isStill, (result) => this.committed(operation, entry!, result));
+    void this.performElsewhere(operation, state, document.prepared(entry), isStill, (result) => this.committed(operation, entry, result));
   }
 
   /** Does an entry in a worker, with Stop. @param isStill whether what it was done on is there when it comes back */

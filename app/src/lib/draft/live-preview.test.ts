@@ -1,9 +1,9 @@
-import { box, Cage, operationById, selectVertices, validParams, type CageOperation, type Operation, type Params } from '@ulvrin/core';
+import { box, Cage, operationById, selectVertices, validParams, type LiveOperation, type Operation, type Params } from '@ulvrin/core';
 import { describe, expect, it } from 'vitest';
 import { LivePreview } from './live-preview.ts';
 import { usedAgain } from './used-again.ts';
 
-const move = operationById('move') as CageOperation & Required<Pick<CageOperation, 'live'>>;
+const move = operationById('move') as LiveOperation;
 const cage = Cage.fromPolygons(box({ x: 4, y: 4, z: 4 }, { x: 1, y: 1, z: 1 }));
 const picked = selectVertices([0]);
 const params = (more: Params = {}) => validParams(move, more);

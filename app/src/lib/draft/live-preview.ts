@@ -1,10 +1,8 @@
-import { type Cage, type CageOperation, type LiveEdit, type Params, type Selection } from '@ulvrin/core';
-
-type LiveOperation = CageOperation & Required<Pick<CageOperation, 'live'>>;
+import type { Cage, LiveEdit, LiveOperation, Params, Selection } from '@ulvrin/core';
 
 /** What a live edit was begun for; with anything of it changed it begins anew. */
 interface Begun {
-  operation: CageOperation;
+  operation: LiveOperation;
   cage: Cage;
   selection: Selection;
   settings: string;

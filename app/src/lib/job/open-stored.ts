@@ -1,8 +1,8 @@
 import { operationById } from '@ulvrin/core';
-import { OpenJob } from '$lib/job/open-job.svelte.ts';
+import { OpenJob } from './open-job.svelte.ts';
 import { loadJob, type StoredJob } from '$lib/platform/storage/job-store.ts';
 import { readySolids } from '$lib/platform/solids.ts';
-import { openedLogbook } from './opened-logbook.ts';
+import { openedLogbook } from '$lib/document/opened-logbook.ts';
 
 /** Why a job cannot be shown. */
 export interface Missing {

@@ -1,6 +1,6 @@
 <script lang="ts">
   import { resolve } from '$app/paths';
-  import type { Missing } from '$lib/document/open-stored.ts';
+  import type { Missing } from '$lib/job/open-stored.ts';
   import { Button, InlineNotification } from 'carbon-components-svelte';
   import { restoreJob } from '$lib/platform/storage/job-store.ts';
   import { describeClosed } from '$lib/platform/storage/storage-state.ts';

@@ -24,7 +24,8 @@ export function loadKeys(): KeySettings {
 }
 export const saveKeys = (settings: KeySettings): void => localStorage.setItem(STORE, JSON.stringify(settings));
 
-export const codeOf = (binding: KeyBinding, settings: KeySettings): string => settings.changed[binding.id] ?? binding.code;
+/** The code of a binding as it is now. */
+export const codeOf = ({ id, code }: Pick<KeyBinding, 'id' | 'code'>, { changed }: KeySettings): string => changed[id] ?? code;
 
 /** The code of a pressed key as bindings write it. */
 export function pressed(event: KeyboardEvent): string {

@@ -1,8 +1,7 @@
 import * as THREE from 'three';
 import { OrbitControls } from 'three/addons/controls/OrbitControls.js';
 import { SIDES, type Side } from './sides.ts';
-
-type Triple = [number, number, number];
+import type { Triple } from '@ulvrin/core';
 
 /** Where the eye is; kept with the job. */
 export interface CameraState {

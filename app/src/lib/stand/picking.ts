@@ -1,5 +1,5 @@
 import * as THREE from 'three';
-import { emptySelection, type Cage, type ElementKind, type PointedPlace, type Selection } from '@ulvrin/core';
+import { emptySelection, type Cage, type ElementKind, type PointedPlace, type Selection, type Triple } from '@ulvrin/core';
 import type { CageDrawing } from './cage-drawing.ts';
 import { IdBuffer } from './id-buffer.ts';
 import { onScreen, rayAt, type Eye } from './eye.ts';
@@ -191,8 +191,6 @@ export function pickIn(
   });
   return out;
 }
-
-type Triple = [number, number, number];
 
 const middleOf = (cage: Cage, vertices: number[]): Triple =>
   [0, 1, 2].map((k) => vertices.reduce((sum, v) => sum + cage.positions[3 * v + k] / vertices.length, 0)) as Triple;

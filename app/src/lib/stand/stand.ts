@@ -1,5 +1,5 @@
 import * as THREE from 'three';
-import { boundsOf, emptySelection, verticesOf, type Cage, type Part, type PointedPlace, type Pole, type Selection } from '@ulvrin/core';
+import { boundsOf, emptySelection, verticesOf, type Cage, type Part, type PointedPlace, type Pole, type Selection, type Triple } from '@ulvrin/core';
 import { standColours, type StandColours } from '$lib/settings/theme.svelte.ts';
 import { CageDrawing, type DrawingSettings } from './cage-drawing.ts';
 import { EyeControl, type CameraState } from './eye-control.ts';
@@ -14,8 +14,6 @@ import { References } from './references.ts';
 import { fadeOf, lightsWith } from './room.ts';
 import type { Side } from './sides.ts';
 import { SpareDrawings } from './spare-drawings.ts';
-
-type Triple = [number, number, number];
 
 /** A place that lies farther behind a surface is hidden by it; share of how far away it is looked at from. */
 const BEHIND = 0.01;

@@ -1,4 +1,5 @@
 import Joi from 'joi';
+import { type LiveWork } from '../../live/live-edit.ts';
 import { MovedVertices, MovingVertices } from '../../live/moved-vertices.ts';
 import { type Cage } from '../../mesh/cage.ts';
 import { boundsOf } from '../../mesh/polygon-mesh.ts';
@@ -100,7 +101,7 @@ function transformed(cage: Cage, selection: Selection, params: Params, changeOf:
 }
 
 /** The same live: frame, weights and counterparts are found once. */
-function live(changeOf: ChangeOf): NonNullable<CageOperation['live']> {
+function live(changeOf: ChangeOf): LiveWork {
   return {
     numbers: ['x', 'y', 'z', 'all'],
     // what is welded where it lands has another topology

@@ -13,6 +13,7 @@ const MOST_FOLLOWING = 150_000;
 export function bindDrawing(job: OpenJob, standNow: () => Stand | undefined, measured: Measured): void {
   let framed = false;
   const moves = $derived(job.preview?.moves === true);
+  const isPreviewed = $derived(job.preview !== undefined);
 
   // parts, switches and previews to the stand; a preview that only moves vertices takes the quick way
   $effect(() => {
@@ -73,7 +74,7 @@ export function bindDrawing(job: OpenJob, standNow: () => Stand | undefined, mea
     void drawnWith();
     const { overlays } = job.view;
     // not while a preview hides it
-    const shown = job.running && job.preview ? [] : paints.filter(({ id }) => overlays[id] && !job.isolated);
+    const shown = isPreviewed ? [] : paints.filter(({ id }) => overlays[id] && !job.isolated);
     standNow()?.paint(shown.flatMap((paint) => paint.shares(measured) ?? []));
   });
 

@@ -1,18 +1,20 @@
 import { untrack } from 'svelte';
-import { isEmpty, positionOf, transformFrame, transformWeights, type CageOperation, type TransformParams } from '@ulvrin/core';
+import {
+  isEmpty,
+  positionOf,
+  transformFrame,
+  transformWeights,
+  type CageOperation,
+  type TransformParams,
+  type Triple,
+  WORLD_AXES
+} from '@ulvrin/core';
 import type { OpenJob } from '$lib/job/open-job.svelte.ts';
 import type { Pixel } from '../gestures/gesture.ts';
 import type { HandleMode } from '../handles.ts';
 import type { Stand } from '../stand.ts';
 
-type Triple = [number, number, number];
 type Params = TransformParams & { snap: string; step: number; how?: string };
-
-const WORLD: [Triple, Triple, Triple] = [
-  [1, 0, 0],
-  [0, 1, 0],
-  [0, 0, 1]
-];
 
 /** How the handles of an operation are drawn, and how its numbers are told from theirs: scaling has percent. */
 const KINDS: Record<NonNullable<CageOperation['handles']>, { mode: HandleMode; factor: number }> = {
@@ -67,7 +69,7 @@ export function bindHandles(job: OpenJob, standNow: () => Stand | undefined, poi
     const { mode, factor, params } = now;
     const frame = transformFrame(cage, job.selection, params as never);
     if (job.draft.movingPivot) {
-      const world = { axes: WORLD, pivot: [0, 0, 0] as Triple };
+      const world = { axes: WORLD_AXES, pivot: [0, 0, 0] as Triple };
       stand.showHandles({ mode: 'translate', frame: world, step: 0, snapTo: () => snapPoint('vertex'), changed: movePivot });
       return stand.followNumbers(...frame.pivot);
     }

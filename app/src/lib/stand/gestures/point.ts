@@ -1,8 +1,6 @@
-import { positionOf, verticesOf, type PointedPlace } from '@ulvrin/core';
+import { positionOf, verticesOf, type PointedPlace, type Triple } from '@ulvrin/core';
 import type { OpenJob } from '$lib/job/open-job.svelte.ts';
 import type { Pixel, Scene } from './gesture.ts';
-
-type Triple = [number, number, number];
 
 /** Picked vertices and the places clicked after them, as a face that is being drawn has them. */
 export const cornersOf = ({ active, selection, pointing }: OpenJob): PointedPlace[] => [

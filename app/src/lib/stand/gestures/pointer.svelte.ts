@@ -18,7 +18,7 @@ export class Pointer implements Scene {
   at: Pixel = $state.raw([0, 0]);
   /** the short list of a right click */
   list: { at: Pixel; picked: Selection } | undefined = $state.raw();
-  press: Press | undefined = $state.raw();
+  private press: Press | undefined;
   private gesture: DragGesture | undefined;
   private drag: Drag | undefined;
   private released: { at: Pixel; add: boolean } | undefined;

@@ -1,6 +1,5 @@
 import type { DragGesture, Pixel, Scene } from './gesture.ts';
-
-type Triple = [number, number, number];
+import type { Triple } from '@ulvrin/core';
 
 /** Pixels between two places of a stroke; of the size brush, whose touches are large. */
 const [APART, SIZES_APART] = [4, 20];

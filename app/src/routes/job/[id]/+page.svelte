@@ -8,7 +8,7 @@
   import { keydown } from '$lib/commands/keyboard.ts';
   import { everything } from '$lib/commands/registry.ts';
   import { framePicked } from '$lib/commands/views.ts';
-  import { openStored, type Missing } from '$lib/document/open-stored.ts';
+  import { openStored, type Missing } from '$lib/job/open-stored.ts';
   import { DeviationMeter } from '$lib/job/deviation-meter.svelte.ts';
   import { OpenJob } from '$lib/job/open-job.svelte.ts';
   import BringInDialog from '$lib/panels/BringInDialog.svelte';
