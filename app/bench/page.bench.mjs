@@ -192,7 +192,7 @@ async function measureDrags() {
       .first()
       .waitFor();
     await page.keyboard.press('KeyZ');
-    await page.waitForFunction(() => document.querySelector('[data-testid="stand"]').dataset.handles === 'move');
+    await page.waitForFunction(() => document.querySelector('[data-testid="stand"]').dataset.handle === 'move');
     await rest();
     await page.evaluate(() => window.watchStand());
     /** Drags from a place, a pixel at a time; what each move takes, and scripting per move. */

@@ -131,20 +131,18 @@ test('handles follow numbers, pin and pivot: a personal row, a falloff, a pivot 
   await expect(card(page)).toContainText('They were off the plane by up to');
 });
 
-test('handles are drawn to vertices and to steps, Alt draws out first; cuts are drawn to thirds and along angles', async ({ page }) => {
+test('the handle is drawn to vertices and to steps, its knob draws out; cuts are drawn to thirds and along angles', async ({ page }) => {
   await startShape(page, 'Plane', { Width: 40, Depth: 40, 'Faces across': 8, 'Faces deep': 8 });
   await page.keyboard.press('Digit3');
   const top = await lookFrom(page, 'top');
-  const drag = async (from: [number, number], to: [number, number], key?: string) => {
-    await expect(page.getByTestId('stand')).toHaveAttribute('data-handles', 'move');
+  const drag = async (from: [number, number], to: [number, number]) => {
+    await expect(page.getByTestId('stand')).toHaveAttribute('data-handle', 'move');
     await page.mouse.move(from[0] + 1, from[1]);
     await page.mouse.move(...from);
     await settled(page);
-    if (key) await page.keyboard.down(key);
     await page.mouse.down();
     await page.mouse.move(...to, { steps: 6 });
     await page.mouse.up();
-    if (key) await page.keyboard.up(key);
   };
   const number = async (label: string) => Number(await card(page).getByLabel(label, { exact: true }).inputValue());
   await page.keyboard.press('KeyQ');
@@ -153,10 +151,10 @@ test('handles are drawn to vertices and to steps, Alt draws out first; cuts are 
   await card(page)
     .getByRole('button', { name: /more settings/ })
     .click();
-  await card(page).getByLabel('Handles snap to').selectOption({ label: 'Vertices' });
+  await card(page).getByLabel('Handle snaps to').selectOption({ label: 'Vertices' });
   await drag(top(0, 0, 0), top(10.2, 0, 5.2));
   expect([await number('X'), await number('Z')]).toEqual([10, 5]);
-  await card(page).getByLabel('Handles snap to').selectOption({ label: 'Steps' });
+  await card(page).getByLabel('Handle snaps to').selectOption({ label: 'Steps' });
   await fill(page, 'Step', 4);
   await drag(top(10, 0, 5), top(2.8, 0, -7.1));
   expect([await number('X'), await number('Z')]).toEqual([4, -8]);
@@ -167,12 +165,20 @@ test('handles are drawn to vertices and to steps, Alt draws out first; cuts are 
   await page.mouse.click(...top(2.5, 0, 2.5));
   await expect(selection(page)).toContainText('1 face');
   await page.keyboard.press('KeyZ');
-  await drag(top(2.5, 0, 2.5), top(6, 0, 2.5), 'Alt');
-  await apply(page);
-  await expect(page.getByRole('list', { name: 'Logbook' })).toContainText(/Extrude.*Move/s);
+  const front = await lookFrom(page, 'front');
+  const [x, y] = front(2.5, 0, 2.5);
+  await drag([x, y - 138], [x, front(0, 6, 0)[1] - 138]);
+  // the card is that of the handle again, on what was drawn out
+  await expect(card(page)).toContainText('Move');
+  await expect(page.getByRole('list', { name: 'Logbook' })).toContainText('Extrude');
   await expect(reading(page, 'Quads')).toContainText('68');
+  await drag([x, front(0, 6, 0)[1] - 138], [x, front(0, 8, 0)[1] - 138]);
+  await expect(reading(page, 'Quads')).toContainText('72');
+  await expect(reading(page, 'Edge length')).toContainText(/^(2.0|1.9).* – (6.0|5.9)/);
+  await page.keyboard.press('Escape');
   for (let i = 0; i < 2; i++) await page.keyboard.press('Control+z');
   await expect(reading(page, 'Quads')).toContainText('64');
+  await lookFrom(page, 'top');
 
   await page.keyboard.press('Escape');
   await page.keyboard.press('KeyG');

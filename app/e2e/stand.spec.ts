@@ -42,7 +42,7 @@ test('moving by handles and by numbers, undo and redo, the last card stays open'
   await page.keyboard.press('KeyQ');
   await page.mouse.click(x, y);
   await page.keyboard.press('KeyZ');
-  await expect(page.getByTestId('stand')).toHaveAttribute('data-handles', 'move');
+  await expect(page.getByTestId('stand')).toHaveAttribute('data-handle', 'move');
   await settled(page);
   const field = (axis: string) => card(page).getByLabel(axis, { exact: true });
   // the X arrow runs to the right of the picked vertex
@@ -207,7 +207,7 @@ test('hovering and dragging a vertex link no program, make no buffer and no text
   await page.keyboard.press('KeyQ');
   await page.mouse.click(...top(0, 0, 0));
   await page.keyboard.press('KeyZ');
-  await expect(page.getByTestId('stand')).toHaveAttribute('data-handles', 'move');
+  await expect(page.getByTestId('stand')).toHaveAttribute('data-handle', 'move');
   const middle = top(0, 0, 0);
   await page.mouse.move(middle[0] + 1, middle[1]);
   await page.mouse.move(...middle);

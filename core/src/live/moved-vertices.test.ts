@@ -28,8 +28,12 @@ describe('vertices moved live', () => {
         anyCage,
         fc.constantFrom('move', 'rotate', 'scale'),
         settings,
-        fc.array(fc.record({ x: number, y: number, z: number }), { minLength: 1, maxLength: 4 }),
-        (cage, id, common, steps) => {
+        fc.array(fc.record({ x: number, y: number, z: number, beside: number }), { minLength: 1, maxLength: 4 }),
+        (cage, id, common, handled) => {
+          // the handle changes what is beside an operation's own numbers as well
+          const { turn, size, shift } = operation(id).handle!;
+          const others = [turn[1], size[2], shift[0]].filter((name) => !['x', 'y', 'z'].includes(name));
+          const steps = handled.map(({ beside, ...own }) => ({ ...own, ...Object.fromEntries(others.map((name) => [name, beside])) }));
           const picked = [...cage.vertices()].slice(0, 3);
           const edit = begun(id, cage, picked, { ...common, ...steps[0] });
           for (const numbers of steps) step(id, edit, { ...common, ...numbers });

@@ -5,6 +5,7 @@ import { type PolygonMesh } from '../mesh/polygon-mesh.ts';
 import { type Triple } from '../numeric/vectors.ts';
 import { type Selection } from '../select/selection.ts';
 import { type SurfaceSettings } from '../subdivide/level-plan.ts';
+import { type PlacementNumbers } from './shared/placement.ts';
 
 /** The benches of the job rail, by number. */
 export const benches = ['Source', 'Lay', 'Shape', 'Brace', 'Fill', 'Settle', 'Check', 'Deliver'] as const;
@@ -51,6 +52,8 @@ interface OperationBase {
   atOnce?: boolean;
   /** parameters that are meant once: the next time it begins with their defaults */
   once?: readonly string[];
+  /** operations that name the same here begin with each other's numbers, but for those meant once */
+  settings?: string;
   /** what is said below the stand while its card is open; left out: what holds for most */
   hint?: string;
   /** fields of the card, with labels, units, bounds and defaults */
@@ -102,14 +105,25 @@ export interface CageOperation extends OperationBase {
   run(cage: Cage, selection: Selection, params: Params, around: Surroundings): CageResult;
   /** ways it can go, each with what it costs, to choose from before it is done */
   proposals?(cage: Cage, selection: Selection): Proposal[];
-  /** handles on the stand stand for its numbers x, y and z: mm, degrees or percent along a frame; its previews only move vertices */
-  handles?: 'move' | 'turn' | 'scale';
+  /** the numbers that the handle on the stand stands for; its previews only move vertices */
+  handle?: PlacementNumbers;
+  /** a knob on the handle begins it */
+  knob?: Knob;
   /** how it is worked on live; where that does not suit, it is run as usual */
   live?: LiveWork;
   /** its parameter `view` takes the directions of the view: right, up and towards the eye */
   takesView?: boolean;
   /** a point that can be dragged on the stand while its card is open; nothing where there is none */
   grip?(cage: Cage, selection: Selection, params: Params): Grip | undefined;
+}
+
+/** How an operation is begun with a knob on the handle: dragging the knob changes one of its numbers. */
+export interface Knob {
+  label: string;
+  /** name of the number: mm along the knob's direction */
+  number: string;
+  /** unit vector that the knob lies along; nothing where there is none to drag */
+  along(cage: Cage, selection: Selection): Triple | undefined;
 }
 
 /** A point that is dragged from stop to stop, each of which chooses parameters; a line leads to it. */

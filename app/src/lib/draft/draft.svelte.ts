@@ -45,7 +45,7 @@ import type { Background } from '$lib/tasks/background.svelte.ts';
 import { RunningTask } from '$lib/tasks/task-runner.svelte.ts';
 import { LivePreview } from './live-preview.ts';
 import { SlowPreview } from './slow-preview.svelte.ts';
-import { usedAgain } from './used-again.ts';
+import { LastUsed } from './last-used.ts';
 import { startParams, whyNot } from './why-not.ts';
 
 /** An operation whose card is open and that is not applied yet. */
@@ -74,11 +74,11 @@ export class Draft {
   refused: Record<string, { typed: string; why: string }> = $state({});
   /** the entry whose card stays open until the next operation */
   liveEntry: number | undefined = $state();
-  /** handles move the pivot alone */
+  /** the handle moves the pivot alone */
   movingPivot = $state(false);
   /** the directions of the view, for operations that take them when they begin */
   viewAxes?: () => [number, number, number][];
-  readonly lastUsed = new Map<string, Params>();
+  readonly lastUsed = new LastUsed();
   /** the open card changed its entry already: what follows is part of the same step */
   private ongoing = false;
   private readonly slow = new SlowPreview();
@@ -125,7 +125,7 @@ export class Draft {
           : applyPartsOperation(operation, active as NamedCage, otherCages(parts, active.id), this.picked.selection, params);
       return { cage, selection, notes, moves: onlyMoved(active.cage, cage) };
     } catch (error) {
-      return { refusal: refusalOf(error), moves: operation.kind === 'cage' && operation.handles !== undefined };
+      return { refusal: refusalOf(error), moves: operation.kind === 'cage' && operation.handle !== undefined };
     }
   });
 
@@ -199,7 +199,7 @@ export class Draft {
     this.liveEntry = undefined;
     const params = {
       ...startParams(operation),
-      ...this.lastUsed.get(operation.id),
+      ...this.lastUsed.for(operation),
       ...(operation.pointed && { points: [] }),
       ...(operation.kind === 'surface' && active && operation.paramsOf(active)),
       ...(operation.kind === 'cage' && operation.takesView && this.viewAxes && { view: this.viewAxes() })
@@ -350,8 +350,7 @@ export class Draft {
     this.running = undefined;
     this.live.end();
     this.movingPivot = false;
-    // a typed shift or turn is meant once; widths and counts are wanted again
-    this.lastUsed.set(operation.id, usedAgain(operation, entry.params));
+    this.lastUsed.keep(operation, entry.params);
     this.open(entry.id);
     this.picked.selection = this.document.picked;
     if (entry.notes.length > 0) this.notes.tell('info', entry.notes.join(' '));
@@ -378,7 +377,7 @@ export class Draft {
 
   private shapeAdded(operation: Operation, given: NewEntry, result?: Replayed): void {
     const entry = this.document.add(given, { result, activate: true });
-    this.lastUsed.set(operation.id, given.params);
+    this.lastUsed.keep(operation, given.params);
     this.running = undefined;
     this.open(entry.id);
     this.picked.selection = emptySelection();

@@ -16,11 +16,11 @@ export class Forecast {
     private readonly draft: Draft
   ) {}
 
-  /** Poles and faces that would come and go; nothing for handles, which move vertices alone. */
+  /** Poles and faces that would come and go; nothing for the handle, which moves vertices alone. */
   change = $derived.by((): Change | undefined => {
     const { preview, running } = this.draft;
     const { active } = this.document;
-    if (!preview?.cage || !active?.cage || (running?.operation.kind === 'cage' && running.operation.handles)) return undefined;
+    if (!preview?.cage || !active?.cage || (running?.operation.kind === 'cage' && running.operation.handle)) return undefined;
     return forecast(active.cage, preview.cage);
   });
 

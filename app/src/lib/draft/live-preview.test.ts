@@ -1,7 +1,6 @@
-import { box, Cage, operationById, selectVertices, validParams, type LiveOperation, type Operation, type Params } from '@ulvrin/core';
+import { box, Cage, operationById, selectVertices, validParams, type LiveOperation, type Params } from '@ulvrin/core';
 import { describe, expect, it } from 'vitest';
 import { LivePreview } from './live-preview.ts';
-import { usedAgain } from './used-again.ts';
 
 const move = operationById('move') as LiveOperation;
 const cage = Cage.fromPolygons(box({ x: 4, y: 4, z: 4 }, { x: 1, y: 1, z: 1 }));
@@ -24,12 +23,5 @@ describe('a live preview', () => {
     const edit = preview.for(move, cage, picked, params());
     preview.end();
     expect(preview.for(move, cage, picked, params())).not.toBe(edit);
-  });
-});
-
-describe('numbers used again', () => {
-  it('are all but those that are meant once', () => {
-    expect(usedAgain(move, { x: 3, falloff: 'space', radius: 9, pivot: 'typed' })).toEqual({ falloff: 'space', radius: 9 });
-    expect(usedAgain(operationById('extrude') as Operation, { distance: 4 })).toEqual({ distance: 4 });
   });
 });

@@ -1,4 +1,14 @@
-import { emptySelection, measure, type BroughtIn, type Logbook, type Operation, type Params, type Part, type Selection } from '@ulvrin/core';
+import {
+  emptySelection,
+  measure,
+  operationById,
+  type BroughtIn,
+  type Logbook,
+  type Operation,
+  type Params,
+  type Part,
+  type Selection
+} from '@ulvrin/core';
 import { OpenDocument } from '$lib/document/open-document.svelte.ts';
 import { Draft } from '$lib/draft/draft.svelte.ts';
 import { Forecast } from '$lib/draft/forecast.svelte.ts';
@@ -45,7 +55,7 @@ export class OpenJob {
     this.document = new OpenDocument(stored, this.notes, events, logbook);
     this.picked = new Picked(this.document, this.notes);
     this.laying = new Laying(this.document, this.picked, this.notes, this.background, (entry, used) => {
-      this.draft.lastUsed.set(this.document.entries.find((e) => e.id === entry)!.operation, used);
+      this.draft.lastUsed.keep(operationById(this.document.entries.find((e) => e.id === entry)!.operation)!, used);
       this.draft.running = undefined;
       this.draft.open(entry);
     });

@@ -1,10 +1,9 @@
 <script lang="ts">
-  import { flushSync, onMount } from 'svelte';
-  import { extrude } from '@ulvrin/core';
+  import { onMount } from 'svelte';
   import type { OpenJob } from '$lib/job/open-job.svelte.ts';
   import { theme } from '$lib/settings/theme.svelte.ts';
   import { bindDrawing } from './bindings/drawing.svelte.ts';
-  import { bindHandles } from './bindings/handles.svelte.ts';
+  import { bindHandle } from './bindings/handle.svelte.ts';
   import BorderCounts from './BorderCounts.svelte';
   import type { Pixel } from './gestures/gesture.ts';
   import { offersFor } from './gestures/pick.ts';
@@ -53,7 +52,7 @@
   // svelte-ignore state_referenced_locally
   bindDrawing(job, () => stand, meter);
   // svelte-ignore state_referenced_locally
-  const handles = bindHandles(
+  const handle = bindHandle(
     job,
     () => stand,
     () => pointer?.at ?? [0, 0]
@@ -70,20 +69,7 @@
 
   function down(event: PointerEvent) {
     if (event.target !== host.querySelector('canvas')) return;
-    if (event.altKey && event.button === 0 && stand?.overHandles) extrudeFirst();
     pointer?.down(event, at(event));
-  }
-
-  /** With Alt a handle draws the picked faces or border edges out first, and moves what came of it. */
-  function extrudeFirst() {
-    const { running } = job;
-    if (!running || job.whyNot(extrude)) return;
-    job.discard();
-    job.start(extrude);
-    job.setParams({ distance: 0, faces: 'together' });
-    job.apply();
-    job.start(running.operation);
-    flushSync();
   }
 
   function moved(event: PointerEvent) {
@@ -104,11 +90,12 @@
 <!-- svelte-ignore a11y_click_events_have_key_events, a11y_no_noninteractive_element_interactions -->
 <div
   class="stand"
+  class:grab={pointer?.overHandle}
   bind:this={host}
   role="application"
   aria-label="Stand"
   data-testid="stand"
-  data-handles={handles()}
+  data-handle={handle()}
   onpointerdowncapture={down}
   onpointermovecapture={moved}
   onpointermove={() => pointer?.move()}
@@ -172,6 +159,9 @@
   }
   .stand :global(canvas) {
     display: block;
+  }
+  .grab {
+    cursor: grab;
   }
   .drawn {
     position: absolute;

@@ -18,12 +18,11 @@ export class EyeControl {
   camera: THREE.PerspectiveCamera | THREE.OrthographicCamera = this.perspective;
   private readonly controls: OrbitControls;
 
-  /** @param moved is called with every move @param used with another camera in use */
+  /** @param moved is called with every move */
   constructor(
     private readonly host: HTMLElement,
     element: HTMLElement,
-    private readonly moved: () => void,
-    private readonly used: (camera: THREE.Camera) => void
+    private readonly moved: () => void
   ) {
     this.perspective.position.set(120, 90, 160);
     this.controls = new OrbitControls(this.perspective, element);
@@ -36,9 +35,6 @@ export class EyeControl {
     this.controls.dispose();
   }
 
-  set enabled(on: boolean) {
-    this.controls.enabled = on;
-  }
   get target(): THREE.Vector3 {
     return this.controls.target;
   }
@@ -70,7 +66,6 @@ export class EyeControl {
     camera.position.copy(this.camera.position);
     this.camera = camera;
     this.controls.object = camera;
-    this.used(camera);
     if (camera === this.orthographic) {
       camera.zoom = 1;
       this.fitOrthographic();

@@ -4,7 +4,7 @@ import { standColours, type StandColours } from '$lib/settings/theme.svelte.ts';
 import { CageDrawing, type DrawingSettings } from './cage-drawing.ts';
 import { EyeControl, type CameraState } from './eye-control.ts';
 import { onScreen, rayAt, type Eye } from './eye.ts';
-import { FrameHandles, type HandleSettings } from './handles.ts';
+import { Handle } from './handle/handle.ts';
 import { IdBuffer, type IdSurface } from './id-buffer.ts';
 import { dispose } from './marks/mark-shapes.ts';
 import { StandMarks } from './marks/stand-marks.ts';
@@ -23,7 +23,8 @@ export class Stand {
   private readonly renderer: THREE.WebGLRenderer;
   private readonly scene = new THREE.Scene();
   private readonly eyes: EyeControl;
-  private readonly handles: FrameHandles;
+  /** moves, turns and sizes what is picked */
+  readonly handle: Handle;
   private readonly references = new References();
   private readonly drawings = new Map<string, CageDrawing>();
   private readonly spares = new SpareDrawings();
@@ -57,12 +58,9 @@ export class Stand {
       this.draw();
       this.onCamera?.();
     };
-    this.eyes = new EyeControl(host, domElement, moved, (camera) => (this.handles.camera = camera));
-    this.handles = new FrameHandles(this.scene, this.eyes.perspective, domElement, {
-      draw: () => this.draw(),
-      dragging: (on) => (this.eyes.enabled = !on)
-    });
-    this.scene.add(...lightsWith(this.eyes.perspective, this.eyes.orthographic), this.references.group, this.marks.group);
+    this.eyes = new EyeControl(host, domElement, moved);
+    this.handle = new Handle(() => this.eye);
+    this.scene.add(...lightsWith(this.eyes.perspective, this.eyes.orthographic), this.references.group, this.marks.group, this.handle.group);
     this.observer = new ResizeObserver(() => this.resize());
     this.observer.observe(host);
     this.resize();
@@ -71,7 +69,6 @@ export class Stand {
   end(): void {
     this.observer.disconnect();
     this.eyes.end();
-    this.handles.end();
     dispose(this.scene);
     this.spares.end();
     this.packer.end();
@@ -115,6 +112,7 @@ export class Stand {
       const { camera, orthographic, target } = this.eyes;
       this.queued = false;
       this.eyes.setNearAndFar();
+      this.handle.pose();
       this.renderer.render(this.scene, camera);
       this.frames++;
       this.host.dataset.frames = String(this.frames);
@@ -274,22 +272,6 @@ export class Stand {
 
   selectionPoints(cage: Cage, selection: Selection): Float64Array {
     return Float64Array.from(verticesOf(cage, selection).flatMap((v) => cage.position(v)));
-  }
-
-  // ---- handles
-
-  showHandles(settings: HandleSettings | undefined): void {
-    if (settings) this.handles.show(settings);
-    else this.handles.hide();
-    this.draw();
-  }
-  /** Puts the handles where typed numbers say. */
-  followNumbers(x: number, y: number, z: number): void {
-    this.handles.follow([x, y, z]);
-    this.draw();
-  }
-  get overHandles(): boolean {
-    return this.handles.hovered;
   }
 
   // ---- picking

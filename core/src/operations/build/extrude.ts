@@ -3,10 +3,11 @@ import { type Cage } from '../../mesh/cage.ts';
 import { NONE } from '../../mesh/half-edges.ts';
 import { evenOffset, faceAreaVector, faceNormal } from '../../mesh/normals.ts';
 import { replaceFaces, type NewFace } from '../../mesh/replace-faces.ts';
-import { add, cross, mean, scaled, subtract, unit, type Triple } from '../../numeric/vectors.ts';
+import { add, cross, length, mean, scaled, subtract, unit, type Triple } from '../../numeric/vectors.ts';
 import { facesOf, isEmpty, selectEdges, selectFaces, type Selection } from '../../select/selection.ts';
 import { type CageOperation, type CageResult, type Params, type Refusal } from '../operation.ts';
 import { refuse } from '../refusal.ts';
+import { averageNormal } from '../shared/frame.ts';
 import { faceGroups, outlineOf, wallRound } from '../shared/extrude-walls.ts';
 
 interface ExtrudeParams {
@@ -66,17 +67,25 @@ function drawOut(cage: Cage, group: number[], p: ExtrudeParams): number[] {
   );
 }
 
-/** New quads at border edges: on in the plane of their faces, or up along the normals. @returns the edges now on the border */
-function drawEdges(cage: Cage, edges: number[], p: ExtrudeParams): number[] {
-  const borders = edges.map((e) => (cage.face[2 * e] === NONE ? 2 * e : 2 * e + 1));
-  const directions = new Map<number, Triple[]>();
-  for (const h of borders) {
+/** Half-edges on the border, of edges there. */
+const bordersOf = (cage: Cage, edges: number[]): number[] => edges.map((e) => (cage.face[2 * e] === NONE ? 2 * e : 2 * e + 1));
+
+/** The way out from each border half-edge, a unit vector: on in the plane of its face, or up along its normal. */
+function waysOut(cage: Cage, borders: number[], how: ExtrudeParams['edges']): Triple[] {
+  return borders.map((h) => {
     const inner = h ^ 1;
     const n = faceNormal(cage, cage.face[inner]);
-    const along = unit(subtract(cage.position(cage.target(inner)), cage.position(cage.origin[inner])));
-    const way = p.edges === 'up' ? n : unit(cross(along, n));
-    for (const v of [cage.origin[h], cage.target(h)]) directions.set(v, [...(directions.get(v) ?? []), way]);
-  }
+    return how === 'up' ? n : unit(cross(unit(subtract(cage.position(cage.target(inner)), cage.position(cage.origin[inner]))), n));
+  });
+}
+
+/** New quads at border edges. @returns the edges now on the border */
+function drawEdges(cage: Cage, edges: number[], p: ExtrudeParams): number[] {
+  const borders = bordersOf(cage, edges);
+  const directions = new Map<number, Triple[]>();
+  waysOut(cage, borders, p.edges).forEach((way, i) => {
+    for (const v of [cage.origin[borders[i]], cage.target(borders[i])]) directions.set(v, [...(directions.get(v) ?? []), way]);
+  });
   const far = new Map<number, number>();
   for (const [v, ways] of directions) {
     const middle = unit(mean(ways));
@@ -121,6 +130,13 @@ function run(cage: Cage, selection: Selection, params: Params): CageResult {
   };
 }
 
+/** The way that picked faces or border edges are drawn out; nothing where they have no common one. */
+function wayOut(cage: Cage, selection: Selection): Triple | undefined {
+  const way =
+    pickedFaces(cage, selection).length > 0 ? averageNormal(cage, selection) : unit(mean(waysOut(cage, bordersOf(cage, selection.edges), 'on')));
+  return length(way) > 0.5 ? way : undefined;
+}
+
 /** Draws faces out with walls round them, or border edges on with new quads. */
 export const extrude: CageOperation = {
   kind: 'cage',
@@ -132,6 +148,7 @@ export const extrude: CageOperation = {
   key: 'F',
   goesOn: true,
   needs: 'Pick faces, edges on a border, or a single vertex.',
+  knob: { label: 'Draw out', number: 'distance', along: wayOut },
   params: Joi.object({
     distance: Joi.number().min(-1e6).max(1e6).default(5).label('Distance').unit('mm').meta({ step: 0.5 }),
     faces: Joi.string()

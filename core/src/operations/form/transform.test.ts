@@ -37,6 +37,32 @@ describe('frames and pivots', () => {
   });
 });
 
+describe('numbers of one handle', () => {
+  it('size, then turn, then shift, whichever of the three operations has them', () => {
+    const corner = vertexAt(cube(), 5, 5, 5);
+    const at = (id: string, params: object) => run(id, cube(), selectVertices([corner]), { pivot: 'origin', ...params }).cage.position(corner);
+    for (const place of [
+      at('move', { x: 1, turnZ: 90, sizeY: 200 }),
+      at('rotate', { z: 90, shiftX: 1, sizeY: 200 }),
+      at('scale', { y: 200, shiftX: 1, turnZ: 90 })
+    ])
+      place.forEach((x, k) => expect(x).toBeCloseTo([-9, 5, 5][k], 9));
+  });
+
+  it('refuse to flatten the whole part, and not to flatten a piece of it', () => {
+    const whole = selectVertices(cube().vertices());
+    expect(() => run('scale', cube(), whole, { all: 0 })).toThrow(/make a point of the whole part/);
+    expect(() => run('move', cube(), whole, { sizeY: 0 })).toThrow(/flatten the whole part along Y/);
+    expect(() => run('rotate', cube(), selectVertices([0, 1]), { sizeX: 0 })).not.toThrow();
+  });
+
+  it('shift to a place along the axes of the world, whatever the frame', () => {
+    const ball = Cage.fromPolygons(quadSphere(10, 4));
+    const placed = run('move', ball, selectVertices([3]), { x: 1, y: 2, z: 3, how: 'to', frame: 'selection' }).cage;
+    placed.position(3).forEach((x, k) => expect(x).toBeCloseTo([1, 2, 3][k], 12));
+  });
+});
+
 describe('falloff', () => {
   const middle = vertexAt(sheet(), 0, 0, 0);
   const lift = (params: object, cage = sheet()) => run('move', cage, selectVertices([middle]), { y: 4, ...params }).cage;

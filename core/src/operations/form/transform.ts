@@ -3,19 +3,16 @@ import { type LiveWork } from '../../live/live-edit.ts';
 import { MovedVertices, MovingVertices } from '../../live/moved-vertices.ts';
 import { type Cage } from '../../mesh/cage.ts';
 import { boundsOf } from '../../mesh/polygon-mesh.ts';
-import { add, subtract, type Triple } from '../../numeric/vectors.ts';
 import { counterpartsByPosition, counterpartsByTopology, type Axis, type Counterparts } from '../../select/counterparts.ts';
 import { falloffWeights, type FalloffAlong } from '../../select/falloff.ts';
 import { isEmpty, onlyPresent, selectVertices, verticesOf, type Selection } from '../../select/selection.ts';
 import { type CageOperation, type CageResult, type Params, type Refusal } from '../operation.ts';
 import { mergeVertices } from '../shared/merge-vertices.ts';
-import { frameOf, intoFrame, outOfFrame, WORLD_AXES, type Frame, type FrameKind, type PivotKind } from '../shared/frame.ts';
+import { frameOf, type Frame, type FrameKind, type PivotKind } from '../shared/frame.ts';
+import { namesOf, placed, placementOf, type PlacementNumbers, type ThreeNumbers } from '../shared/placement.ts';
 
 /** What move, rotate and scale have in common. */
 export interface TransformParams {
-  x: number;
-  y: number;
-  z: number;
   frame: FrameKind;
   pivot: PivotKind;
   pivotX: number;
@@ -25,16 +22,16 @@ export interface TransformParams {
   radius: number;
   mirrored: 'none' | Axis;
   matching: 'position' | 'topology';
+  /** shifts are distances, or the place that the pivot comes to */
+  how?: 'by' | 'to';
 }
 
-/** Numbers of handles that are meant once: a shift or turn, and its pivot. */
-const ONCE = ['x', 'y', 'z', 'all', 'how', 'pivot', 'pivotX', 'pivotY', 'pivotZ'];
 const needsPick = 'Pick vertices, edges or faces first.';
 
-/** The frame that typed numbers and handles run in. */
+/** The frame that typed numbers and the handle run in; numbers that are a place run along the world's axes. */
 export function transformFrame(cage: Cage, selection: Selection, params: Params): Frame {
   const p = params as unknown as TransformParams;
-  return frameOf(cage, selection, p.frame, p.pivot, [p.pivotX, p.pivotY, p.pivotZ]);
+  return frameOf(cage, selection, p.how === 'to' ? 'world' : p.frame, p.pivot, [p.pivotX, p.pivotY, p.pivotZ]);
 }
 
 /** How much every vertex follows, by vertex id. */
@@ -61,8 +58,48 @@ function counterpartsOf(cage: Cage, { mirrored, matching }: TransformParams): Co
   return found;
 }
 
-function check(cage: Cage, selection: Selection, params: Params): Refusal | undefined {
+/** The picked vertices, what follows them, and their counterparts. */
+function moving(cage: Cage, selection: Selection, params: Params): { vertices: MovedVertices; notes: string[] } {
+  const p = params as unknown as TransformParams;
+  const counterparts = counterpartsOf(cage, p);
+  const mirrored = counterparts && { axis: 'XYZ'.indexOf(p.mirrored), counterparts };
+  const vertices = new MovedVertices(cage, transformWeights(cage, selection, params), mirrored);
+  return { vertices, notes: counterparts ? [`${vertices.followed} counterparts across ${p.mirrored} moved as well, found by ${p.matching}.`] : [] };
+}
+
+/** The change of place that an operation's numbers mean in a frame. */
+const changeOf = (numbers: PlacementNumbers, frame: Frame, params: Params) => placed(frame, placementOf(numbers, frame, params));
+
+/** A copy with the picked vertices, what follows them, and their counterparts put through a change of place. */
+function transformed(cage: Cage, selection: Selection, params: Params, numbers: PlacementNumbers): CageResult {
+  const copy = cage.clone();
+  const { vertices, notes } = moving(cage, selection, params);
+  vertices.place(copy.positions, changeOf(numbers, transformFrame(cage, selection, params), params));
+  return { cage: copy, selection, notes };
+}
+
+/** The same live: frame, weights and counterparts are found once. */
+const live = (numbers: PlacementNumbers): LiveWork => ({
+  numbers: namesOf(numbers),
+  // what is welded where it lands has another topology
+  suits: ({ weld }) => weld !== true,
+  begin(cage, selection, params) {
+    const frame = transformFrame(cage, selection, params);
+    const { vertices, notes } = moving(cage, selection, params);
+    return new MovingVertices(cage, vertices, (input) => changeOf(numbers, frame, input), notes);
+  }
+});
+
+function check(numbers: PlacementNumbers, cage: Cage, selection: Selection, params: Params): Refusal | undefined {
   if (isEmpty(selection)) return { found: 'Nothing is picked.', instead: needsPick };
+  const flat = [numbers.all, ...numbers.size].find((name) => name !== undefined && params[name] === 0);
+  if (flat && verticesOf(cage, selection).length === cage.vertexCount)
+    return {
+      numbers: true,
+      found:
+        flat === numbers.all ? '0 % would make a point of the whole part.' : `0 % would flatten the whole part along ${flat.at(-1)!.toUpperCase()}.`,
+      instead: 'Use 0.1 % or more.'
+    };
   const p = params as unknown as TransformParams;
   const counterparts = counterpartsOf(cage, p);
   if (!counterparts) return undefined;
@@ -80,74 +117,33 @@ function check(cage: Cage, selection: Selection, params: Params): Refusal | unde
   return undefined;
 }
 
-/** The picked vertices, what follows them, and their counterparts. */
-function moving(cage: Cage, selection: Selection, params: Params): { vertices: MovedVertices; notes: string[] } {
-  const p = params as unknown as TransformParams;
-  const counterparts = counterpartsOf(cage, p);
-  const mirrored = counterparts && { axis: 'XYZ'.indexOf(p.mirrored), counterparts };
-  const vertices = new MovedVertices(cage, transformWeights(cage, selection, params), mirrored);
-  return { vertices, notes: counterparts ? [`${vertices.followed} counterparts across ${p.mirrored} moved as well, found by ${p.matching}.`] : [] };
-}
-
-/** What numbers of an operation make of a place, in a frame. */
-type ChangeOf = (frame: Frame, params: Params) => (p: Triple) => Triple;
-
-/** A copy with the picked vertices, what follows them, and their counterparts put through a function of their place. */
-function transformed(cage: Cage, selection: Selection, params: Params, changeOf: ChangeOf): CageResult {
-  const copy = cage.clone();
-  const { vertices, notes } = moving(cage, selection, params);
-  vertices.place(copy.positions, changeOf(transformFrame(cage, selection, params), params));
-  return { cage: copy, selection, notes };
-}
-
-/** The same live: frame, weights and counterparts are found once. */
-function live(changeOf: ChangeOf): LiveWork {
-  return {
-    numbers: ['x', 'y', 'z', 'all'],
-    // what is welded where it lands has another topology
-    suits: ({ weld }) => weld !== true,
-    begin(cage, selection, params) {
-      const frame = transformFrame(cage, selection, params);
-      const { vertices, notes } = moving(cage, selection, params);
-      return new MovingVertices(cage, vertices, (input) => changeOf(frame, input), notes);
-    }
-  };
-}
-
-const moved: ChangeOf = (frame, params) => {
-  const { x, y, z, how } = params as unknown as TransformParams & { how: 'by' | 'to' };
-  const along = (): Triple => (frame.axes === WORLD_AXES ? [x, y, z] : subtract(outOfFrame(frame, [x, y, z]), frame.pivot));
-  const by = how === 'to' ? subtract([x, y, z], frame.pivot) : along();
-  return (p) => add(p, by);
-};
-
-/** Turns a point about the axis between two others, in degrees. */
-function turn(p: Triple, i: number, j: number, degrees: number): void {
-  const [c, s] = [Math.cos((degrees * Math.PI) / 180), Math.sin((degrees * Math.PI) / 180)];
-  [p[i], p[j]] = [c * p[i] - s * p[j], s * p[i] + c * p[j]];
-}
-
-const turned: ChangeOf = (frame, params) => {
-  const { x, y, z } = params as unknown as TransformParams;
-  return (p) => {
-    const q = intoFrame(frame, p);
-    turn(q, 1, 2, x);
-    turn(q, 2, 0, y);
-    turn(q, 0, 1, z);
-    return outOfFrame(frame, q);
-  };
-};
-
-const scaled: ChangeOf = (frame, params) => {
-  const { x, y, z, all } = params as unknown as TransformParams & { all: number };
-  return (p) => {
-    const q = intoFrame(frame, p);
-    return outOfFrame(frame, [(q[0] * x * all) / 1e4, (q[1] * y * all) / 1e4, (q[2] * z * all) / 1e4]);
-  };
-};
-
-const number = (label: string, unit: string, initial: number, step: number) => Joi.number().default(initial).label(label).unit(unit).meta({ step });
 const rare = { more: true };
+const number = (label: string, unit: string, initial: number, step: number, meta: object = {}) =>
+  Joi.number()
+    .default(initial)
+    .label(label)
+    .unit(unit)
+    .meta({ step, ...meta });
+
+const AXES = ['X', 'Y', 'Z'] as const;
+const three = (name: (axis: string) => string) => AXES.map(name) as unknown as ThreeNumbers;
+/** The numbers that the others of the three operations have as their own x, y and z. */
+const BESIDE = { shift: three((axis) => `shift${axis}`), turn: three((axis) => `turn${axis}`), size: three((axis) => `size${axis}`) };
+/** Fields of those: they show once the handle has changed them, or on demand. */
+const besideFields = {
+  shift: three((axis) => `Moved along ${axis}`),
+  turn: three((axis) => `Turned about ${axis}`),
+  size: three((axis) => `Size along ${axis}`)
+};
+const UNITS: Record<keyof typeof BESIDE, [unit: string, initial: number, step: number]> = {
+  shift: ['mm', 0, 0.5],
+  turn: ['°', 0, 5],
+  size: ['%', 100, 5]
+};
+
+/** Fields of the two kinds of numbers that an operation has beside its own. */
+const beside = (...kinds: (keyof typeof BESIDE)[]): Record<string, Joi.NumberSchema> =>
+  Object.fromEntries(kinds.flatMap((kind) => BESIDE[kind].map((name, k) => [name, number(besideFields[kind][k], ...UNITS[kind], rare)])));
 
 const common = {
   frame: Joi.string()
@@ -193,7 +189,7 @@ const common = {
       }
     }),
   ...Object.fromEntries(
-    ['X', 'Y', 'Z'].map((axis) => [
+    AXES.map((axis) => [
       `pivot${axis}`,
       Joi.number()
         .default(0)
@@ -205,7 +201,7 @@ const common = {
   snap: Joi.string()
     .valid('none', 'grid', 'vertex', 'edge', 'reference')
     .default('none')
-    .label('Handles snap to')
+    .label('Handle snaps to')
     .meta({ ...rare, labels: { none: 'Nothing', grid: 'Steps', vertex: 'Vertices', edge: "Edges' middles and thirds", reference: 'The reference' } }),
   step: Joi.number()
     .greater(0)
@@ -214,40 +210,6 @@ const common = {
     .label('Step')
     .description('mm when moving, degrees when turning, % when scaling')
     .meta({ ...rare, step: 0.5, when: { field: 'snap', is: 'grid' } })
-};
-
-export const move: CageOperation = {
-  kind: 'cage',
-  id: 'move',
-  bench: 3,
-  name: 'Move',
-  purpose: 'Shift what is picked by handles or typed distances, or to a typed place; with falloff, snapping and mirrored.',
-  icon: 'Move',
-  key: 'Z',
-  needs: needsPick,
-  handles: 'move',
-  once: ONCE,
-  params: Joi.object({
-    x: number('X', 'mm', 0, 0.5),
-    y: number('Y', 'mm', 0, 0.5),
-    z: number('Z', 'mm', 0, 0.5),
-    how: Joi.string()
-      .valid('by', 'to')
-      .default('by')
-      .label('Numbers are')
-      .meta({ ...rare, labels: { by: 'Distances', to: 'The place of its pivot' } }),
-    ...common,
-    weld: Joi.boolean()
-      .default(false)
-      .label('Weld to vertices it lands on')
-      .meta({ ...rare })
-  }),
-  check,
-  live: live(moved),
-  run: (cage, selection, params) => {
-    const result = transformed(cage, selection, params, moved);
-    return params.weld ? weldedWhereItLands(result, verticesOf(cage, selection)) : result;
-  }
 };
 
 /** Moved vertices that came to lie on others become one with them. */
@@ -276,51 +238,81 @@ function weldedWhereItLands(result: CageResult, moved: number[]): CageResult {
   return { cage, selection: onlyPresent(cage, selection), notes: [...notes, told] };
 }
 
+/** What the three have in common: one handle, which moves, turns and scales, stands for all their numbers. */
+const transform = (numbers: PlacementNumbers) => ({
+  kind: 'cage' as const,
+  bench: 3 as const,
+  needs: needsPick,
+  handle: numbers,
+  // a shift or turn is meant once; frame, pivot, falloff and snapping are settings that the three share
+  once: [...namesOf(numbers), 'how'],
+  settings: 'transform',
+  live: live(numbers),
+  check: (cage: Cage, selection: Selection, params: Params) => check(numbers, cage, selection, params),
+  run: (cage: Cage, selection: Selection, params: Params): CageResult => transformed(cage, selection, params, numbers)
+});
+
+const own: ThreeNumbers = ['x', 'y', 'z'];
+const moves = transform({ ...BESIDE, shift: own });
+
+export const move: CageOperation = {
+  ...moves,
+  id: 'move',
+  name: 'Move',
+  purpose: 'Move what is picked with the handle or by typed distances, or to a typed place; with falloff, snapping and mirrored.',
+  icon: 'Move',
+  key: 'Z',
+  params: Joi.object({
+    x: number('X', 'mm', 0, 0.5),
+    y: number('Y', 'mm', 0, 0.5),
+    z: number('Z', 'mm', 0, 0.5),
+    how: Joi.string()
+      .valid('by', 'to')
+      .default('by')
+      .label('Numbers are')
+      .meta({ ...rare, labels: { by: 'Distances', to: 'The place of its pivot' } }),
+    ...common,
+    ...beside('turn', 'size'),
+    weld: Joi.boolean()
+      .default(false)
+      .label('Weld to vertices it lands on')
+      .meta({ ...rare })
+  }),
+  run: (cage, selection, params) => {
+    const result = moves.run(cage, selection, params);
+    return params.weld ? weldedWhereItLands(result, verticesOf(cage, selection)) : result;
+  }
+};
+
 export const rotate: CageOperation = {
-  kind: 'cage',
+  ...transform({ ...BESIDE, turn: own }),
   id: 'rotate',
-  bench: 3,
   name: 'Rotate',
-  purpose: 'Turn what is picked about a pivot by handles or degrees; with falloff, steps and mirrored.',
+  purpose: 'Turn what is picked about a pivot with the handle or by degrees; with falloff, steps and mirrored.',
   icon: 'Rotate',
   key: 'X',
-  needs: needsPick,
-  handles: 'turn',
-  once: ONCE,
-  params: Joi.object({ x: number('About X', '°', 0, 5), y: number('About Y', '°', 0, 5), z: number('About Z', '°', 0, 5), ...common }),
-  check,
-  live: live(turned),
-  run: (cage, selection, params) => transformed(cage, selection, params, turned)
+  params: Joi.object({
+    x: number('About X', '°', 0, 5),
+    y: number('About Y', '°', 0, 5),
+    z: number('About Z', '°', 0, 5),
+    ...common,
+    ...beside('shift', 'size')
+  })
 };
 
 export const scale: CageOperation = {
-  kind: 'cage',
+  ...transform({ ...BESIDE, size: own, all: 'all' }),
   id: 'scale',
-  bench: 3,
   name: 'Scale',
-  purpose: 'Make what is picked larger or smaller about a pivot by handles or percent; with falloff, steps and mirrored.',
+  purpose: 'Make what is picked larger or smaller about a pivot with the handle or by percent; with falloff, steps and mirrored.',
   icon: 'Maximize',
   key: 'C',
-  needs: needsPick,
-  handles: 'scale',
-  once: ONCE,
   params: Joi.object({
     all: number('All three', '%', 100, 5),
     x: number('X', '%', 100, 5),
     y: number('Y', '%', 100, 5),
     z: number('Z', '%', 100, 5),
-    ...common
-  }),
-  check: (cage, selection, params) => {
-    const flat = ['all', 'x', 'y', 'z'].find((axis) => params[axis] === 0);
-    if (flat && verticesOf(cage, selection).length === cage.vertexCount)
-      return {
-        numbers: true,
-        found: flat === 'all' ? '0 % would make a point of the whole part.' : `0 % would flatten the whole part along ${flat.toUpperCase()}.`,
-        instead: 'Use 0.1 % or more.'
-      };
-    return check(cage, selection, params);
-  },
-  live: live(scaled),
-  run: (cage, selection, params) => transformed(cage, selection, params, scaled)
+    ...common,
+    ...beside('shift', 'turn')
+  })
 };

@@ -91,7 +91,7 @@
       {/each}
     </div>
     <Proposals {job} />
-    {#if job.running?.operation.kind === 'cage' && job.running.operation.handles}
+    {#if job.running?.operation.kind === 'cage' && job.running.operation.handle}
       <button class="plain" aria-pressed={job.draft.movingPivot} onclick={() => (job.draft.movingPivot = !job.draft.movingPivot)}
         >{job.draft.movingPivot ? 'The pivot is placed' : 'Drag the pivot'}</button
       >

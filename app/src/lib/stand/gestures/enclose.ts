@@ -12,7 +12,7 @@ const enclosing = (
   areaOf: (drawn: Pixel[]) => Area
 ): PickGesture => ({
   ...own,
-  takes: (_scene, { handles }) => !handles,
+  takes: () => true,
   begin: (scene, press) => ({
     move(at) {
       if (Math.hypot(at[0] - press.at[0], at[1] - press.at[1]) <= DRAGGED) return;

@@ -8,8 +8,6 @@ export type Pixel = [number, number];
 export interface Press {
   at: Pixel;
   button: number;
-  /** over the handles: these take it themselves */
-  handles: boolean;
   alt: boolean;
   /** what picking makes of what it picks */
   how: 'instead' | 'add' | 'take';
@@ -50,5 +48,5 @@ export interface PickGesture extends DragGesture {
   round?: boolean;
 }
 
-/** Whether a press may pick: not over handles, and not while an operation runs. */
-export const picks = ({ job }: Scene, { handles }: Press): boolean => !handles && !job.running;
+/** Whether a press may pick: not while an operation runs. */
+export const picks = ({ job }: Scene): boolean => !job.running;

@@ -18,6 +18,8 @@ export class Pointer implements Scene {
   at: Pixel = $state.raw([0, 0]);
   /** the short list of a right click */
   list: { at: Pixel; picked: Selection } | undefined = $state.raw();
+  /** a part of the handle is under the pointer */
+  overHandle = $state(false);
   private press: Press | undefined;
   private gesture: DragGesture | undefined;
   private drag: Drag | undefined;
@@ -34,7 +36,7 @@ export class Pointer implements Scene {
   down(event: PointerEvent, at: Pixel): void {
     this.list = undefined;
     const how = event.shiftKey ? 'add' : event.ctrlKey || event.metaKey ? 'take' : 'instead';
-    const press: Press = { at, button: event.button, handles: this.stand.overHandles, alt: event.altKey, how };
+    const press: Press = { at, button: event.button, alt: event.altKey, how };
     this.press = press;
     if (press.button !== 0) return;
     this.gesture = gesturesFor(this.job.view.gesture).find((gesture) => gesture.takes(this, press));
@@ -44,7 +46,18 @@ export class Pointer implements Scene {
   move(): void {
     const { press, job, at } = this;
     if (press?.button === 0) this.drag?.move(at);
-    else if (!press && !job.running && !isSteered(this)) this.lookUnder(at);
+    else if (!press && job.running) this.lookAtHandle(at);
+    else if (!press && !isSteered(this)) this.lookUnder(at);
+  }
+
+  private lookAtHandle(at: Pixel): void {
+    const { handle } = this.stand;
+    const label = handle.isShown ? handle.hover(...at) : undefined;
+    this.overHandle = label !== undefined;
+    if ((label ?? '') === this.hoveredKey) return;
+    this.hoveredKey = label ?? '';
+    this.onhover(label ?? '');
+    this.stand.draw();
   }
 
   private lookUnder(at: Pixel): void {
@@ -58,7 +71,9 @@ export class Pointer implements Scene {
 
   /** Nothing is under the pointer any more. */
   forget(): void {
+    this.overHandle = false;
     this.hoveredKey = '';
+    this.onhover('');
     this.stand.hover(undefined);
   }
 
@@ -81,7 +96,7 @@ export class Pointer implements Scene {
     const wasDrawn = this.drawn.length > 1;
     drag?.up(at);
     this.drawn = [];
-    if (press.handles || wasDrawn || !still || gesture?.takesClicks) return;
+    if (wasDrawn || !still || gesture?.takesClicks) return;
     if (job.pointing) point(this, at, event.altKey);
     else if (!job.running) this.released = { at, add: press.how === 'add' };
   }

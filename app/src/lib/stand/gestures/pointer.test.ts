@@ -26,7 +26,11 @@ const fakeJob = (gesture = 'box') => {
   };
   return job;
 };
-const fakeStand = () => ({ overHandles: false, pickAt: () => under, pickIn: vi.fn(() => enclosed), hover: vi.fn(), frame: vi.fn() });
+const fakeHandle = () => {
+  const drag = { move: vi.fn(), end: vi.fn() };
+  return { isShown: false, label: undefined as string | undefined, hover: () => stand.handle.label, begin: () => drag, drag };
+};
+const fakeStand = () => ({ handle: fakeHandle(), draw: vi.fn(), pickAt: () => under, pickIn: vi.fn(() => enclosed), hover: vi.fn(), frame: vi.fn() });
 let job: ReturnType<typeof fakeJob>;
 let stand: ReturnType<typeof fakeStand>;
 let pointer: Pointer;
@@ -107,13 +111,14 @@ describe('the pointer over the stand', () => {
     expect(job.pickMany.mock.calls).toEqual([[enclosed, 'add']]);
   });
 
-  it('leaves handles alone, and picks nothing while an operation runs', () => {
-    stand.overHandles = true;
+  it('drags the handle where it is over it, and picks nothing while an operation runs', () => {
+    job.running = {};
+    stand.handle.label = 'Move along X';
     enclosed = selectFaces([5]);
     drag([10, 10], [60, 50]);
+    expect([stand.handle.drag.move.mock.calls, stand.handle.drag.end.mock.calls.length]).toEqual([[[60, 50]], 1]);
     expect(pointer.drawn).toEqual([]);
-    stand.overHandles = false;
-    job.running = {};
+    stand.handle.label = undefined;
     drag([10, 10], [60, 50]);
     under = selectFaces([5]);
     click([10, 10]);
@@ -131,6 +136,17 @@ describe('the pointer over the stand', () => {
     }
     expect([hovered, stand.hover.mock.calls.length]).toEqual([['face of 4 corners'], 1]);
     expect(job.picked.hovered).toEqual(under);
+  });
+
+  it('tells what a drag of the handle would do, until it is over it no more', () => {
+    Object.assign(stand.handle, { isShown: true, label: 'Turn about Z' });
+    job.running = {};
+    pointer.move();
+    pointer.move();
+    expect([hovered, pointer.overHandle]).toEqual([['Turn about Z'], true]);
+    stand.handle.label = undefined;
+    pointer.move();
+    expect([hovered, pointer.overHandle]).toEqual([['Turn about Z', ''], false]);
   });
 
   it('opens the short list of an element with a right click, not with a right drag', () => {

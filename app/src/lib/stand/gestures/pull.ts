@@ -4,7 +4,7 @@ import type { DragGesture } from './gesture.ts';
 export const pull: DragGesture = {
   id: 'pull',
   takesClicks: true,
-  takes: ({ job }, { handles }) => !handles && job.pointing?.kind === 'surface',
+  takes: ({ job }) => job.pointing?.kind === 'surface',
   begin({ job, stand }, press) {
     const pulled = stand.surfaceAt(...press.at);
     if (pulled) job.setParams({ points: [pulled], x: 0, y: 0, z: 0 });
