@@ -107,7 +107,7 @@ export function changedSurface(
   return { before: surfaceOf(before, was, settings), after: surfaceOf(after, is, settingsAfter) };
 }
 
-/** How far the limit surface moves at most, in mm; nothing where that cannot be said. */
+/** How far the limit surface moves at most, in mm; nothing where that cannot be said. @param mostFine faces up to which it is measured finely */
 export function largestMove(changed: ChangedSurface | undefined, mostFine?: number): number | undefined {
   if (!changed) return undefined;
   const { before, after } = changed;

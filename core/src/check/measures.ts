@@ -20,7 +20,7 @@ export interface Measures {
   corners: { least: number; most: number; meanOff90: number };
 }
 
-/** Counts, poles, spacing, edge lengths in mm and corner angles in degrees of a cage. */
+/** Counts, poles, spacing, edge lengths in mm and corner angles in degrees of a cage; lists are in the order of its edges and faces. */
 export function measure(cage: Cage): Measures {
   let least = Infinity;
   let most = 0;

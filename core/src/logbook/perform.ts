@@ -18,7 +18,7 @@ export const plainParts = ({ parts }: JobState): PlainPart[] => parts.map(({ cag
 
 const revived = ({ cage, ...part }: PlainPart): Part => (cage ? { ...part, cage: Cage.revived(cage) } : part);
 
-/** Does an entry on parts that came as plain data: what a worker runs. */
+/** Does an entry on parts that came as plain data: what a worker runs. @returns the refusal where the operation refuses */
 export function perform(parts: readonly PlainPart[], entry: Entry): Performed {
   const before = parts.map(revived);
   try {

@@ -76,7 +76,11 @@ const [REFIT_SECONDS, MOST_REFIT_SECONDS] = [1e-3, 8];
 export const pickedTimesFaces = (cage: Cage, { vertices, edges, faces }: Selection): number =>
   (vertices.length + edges.length + faces.length) * cage.faceCount;
 
-/** About how many seconds an operation takes at worst on what is picked. */
+/**
+ * About how many seconds an operation takes at worst on what is picked.
+ * @param params valid ones
+ * @returns seconds on a usual machine; from `LONG` on it is done in the background
+ */
 export function secondsFor(operation: Operation, cage: Cage, selection: Selection, params: Params): number {
   const own = operation.seconds?.(cage, selection, params) ?? 0;
   const refit = params.keepSurface === true ? Math.min(MOST_REFIT_SECONDS, REFIT_SECONDS * cage.faceCount) : 0;

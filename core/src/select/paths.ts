@@ -24,7 +24,10 @@ export function shortestFacePath(cage: Cage, from: number, to: number): number[]
   return way && [from, ...way.map((h) => cage.face[h ^ 1])];
 }
 
-/** The shortest way between two elements of the same kind, as a selection of edges, or of faces between faces. */
+/**
+ * The shortest way between two elements of the same kind, as a selection of edges, or of faces between faces.
+ * @returns nothing where they are of two kinds, or no way leads between them
+ */
 export function pathBetween(cage: Cage, from: Selection, to: Selection): Selection | undefined {
   if (from.faces.length > 0 && to.faces.length > 0) {
     const faces = shortestFacePath(cage, from.faces[from.faces.length - 1], to.faces[0]);

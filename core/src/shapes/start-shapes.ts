@@ -1,6 +1,6 @@
 import { polygonMesh, type PolygonMesh } from '../mesh/polygon-mesh.ts';
 
-/** Box with `across`, `up` and `deep` faces along X, Y and Z. */
+/** Box with `across`, `up` and `deep` faces along X, Y and Z. @param size mm @param faces 1 or more each */
 export function box(size: { x: number; y: number; z: number }, faces: { x: number; y: number; z: number }): PolygonMesh {
   const lines = (length: number, n: number) => Array.from({ length: n + 1 }, (_, i) => (length * i) / n - length / 2);
   return boxUnion(lines(size.x, faces.x), lines(size.y, faces.y), lines(size.z, faces.z));
@@ -46,7 +46,7 @@ export function boxUnion(xs: number[], ys: number[], zs: number[], inside?: (i: 
   return polygonMesh(points, faces);
 }
 
-/** A flat grid in the XZ plane, looking up. */
+/** A flat grid in the XZ plane, looking up. @param sizeX mm; counts of faces are 1 or more */
 export function plane(sizeX: number, sizeZ: number, facesX: number, facesZ: number): PolygonMesh {
   const points: number[][] = [];
   const faces: number[][] = [];
@@ -104,7 +104,13 @@ export function quadSphere(radius: number, faces: number): PolygonMesh {
   return cube;
 }
 
-/** Torus about Y. */
+/**
+ * Torus about Y.
+ * @param radius of its middle line, mm
+ * @param tubeRadius mm
+ * @param sides round the hole, 3 or more
+ * @param tubeSides round the tube, 3 or more
+ */
 export function torus(radius: number, tubeRadius: number, sides: number, tubeSides: number): PolygonMesh {
   const points: number[][] = [];
   const faces: number[][] = [];

@@ -42,7 +42,10 @@ export function levelSteps(text: string): LevelStep[] {
 
 export const stepAt = (plan: LevelPlan | undefined, level: number): LevelStep => plan?.steps[level - 1] ?? 'smooth';
 
-/** The highest level up to `wanted` with no more faces than `most`, if `faces` are those of level 0; `least` at any rate. */
+/**
+ * The highest level up to `wanted` with no more faces than `most`, if `faces` are those of level 0; `least` at any rate.
+ * @param faces counted as quads: each level has four times as many
+ */
 export function deepestLevel(faces: number, most: number, wanted: number, least: number): number {
   let level = wanted;
   while (level > least && faces * 4 ** level > most) level--;

@@ -34,7 +34,11 @@ export function transformFrame(cage: Cage, selection: Selection, params: Params)
   return frameOf(cage, selection, p.how === 'to' ? 'world' : p.frame, p.pivot, [p.pivotX, p.pivotY, p.pivotZ]);
 }
 
-/** How much every vertex follows, by vertex id. */
+/**
+ * How much every vertex follows, by vertex id.
+ * @param params of move, rotate or scale
+ * @returns 1 for what is picked, down to 0 at the radius of the falloff
+ */
 export function transformWeights(cage: Cage, selection: Selection, params: Params): Map<number, number> {
   const { falloff, radius } = params as unknown as TransformParams;
   const vertices = verticesOf(cage, selection);
