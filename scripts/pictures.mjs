@@ -1,6 +1,8 @@
 // npm run pictures: takes the pictures of docs/screenshots from demo data, in Debian's Chromium, at 1280 x 800.
+// npm run pictures demos: takes those of the demo jobs instead, which are shipped with the application.
 import { chromium } from '@playwright/test';
 import { spawn } from 'node:child_process';
+import { mkdirSync, writeFileSync } from 'node:fs';
 import { join } from 'node:path';
 import { ensureChromium, root, setUp } from './setup.mjs';
 
@@ -22,7 +24,8 @@ const views = {
     await page.goto('/');
     const bellows = page.getByRole('article').filter({ has: page.getByRole('link', { name: 'Open Bellows' }) });
     await bellows.locator('img').waitFor();
-    await bellows.getByRole('button', { name: 'Delete' }).click();
+    await bellows.getByRole('button', { name: 'Menu of Bellows' }).click();
+    await page.getByRole('menuitem', { name: 'Delete' }).click();
     await page.getByRole('list', { name: 'Trash' }).waitFor();
     await page.getByRole('button', { name: /close/i }).first().click();
   },
@@ -68,14 +71,14 @@ const views = {
     await page.keyboard.press('KeyZ');
     await page.getByRole('button', { name: 'Lay quads' }).click();
     await page.getByRole('button', { name: 'Lay again' }).waitFor({ timeout: 120_000 });
-    await page.getByText('Smooth surface to reference').waitFor();
-    await page.getByRole('button', { name: 'poles', exact: true }).click();
+    await page.getByText('Off the reference, mean / max').waitFor();
+    await mark(page, 'poles');
     await still(page);
   },
   async smooth(page) {
     await page.keyboard.press('KeyT');
     await page.keyboard.press('KeyY');
-    await page.getByRole('button', { name: 'poles', exact: true }).click();
+    await mark(page, 'poles');
     await still(page);
   },
   async shape(page) {
@@ -215,11 +218,11 @@ const views = {
   async overlays(page) {
     await page.goto('/');
     await openDemo(page, 'Channel buoy');
-    await page.getByRole('button', { name: 'poles', exact: true }).click();
+    await mark(page, 'poles');
     await still(page);
   },
-  async 'take-away'(page) {
-    await page.getByRole('button', { name: 'Take away' }).click();
+  async deliver(page) {
+    await page.getByRole('button', { name: 'Deliver' }).click();
     await page.getByLabel('Format').selectOption({ label: 'STL' });
   },
   async lookup(page) {
@@ -229,7 +232,7 @@ const views = {
   },
   async night(page) {
     await page.keyboard.press('Escape');
-    await page.getByRole('button', { name: 'night' }).click();
+    await page.getByRole('button', { name: 'Night theme' }).click();
     await still(page);
   }
 };
@@ -238,6 +241,13 @@ async function openDemo(page, name) {
   await page.getByRole('button', { name, exact: true }).click();
   await page.waitForURL(/\/job\//);
   await still(page);
+}
+
+/** Switches a mark on or off. */
+async function mark(page, name) {
+  await page.getByRole('button', { name: /^marks/ }).click();
+  await page.getByRole('group', { name: 'Overlays' }).getByRole('button', { name, exact: true }).click();
+  await page.keyboard.press('Escape');
 }
 
 /** Leaves the fields, then closes the last entry's card and clears the selection. */
@@ -256,6 +266,28 @@ async function still(page) {
   }
 }
 
+/** Pictures of the demo jobs, as the stand draws them: they are shipped, for the wall of jobs. */
+async function demoPictures(page) {
+  const shipped = join(root, 'app/static/pictures');
+  mkdirSync(shipped, { recursive: true });
+  const { demos } = await page.goto('/').then(() => page.evaluate(async () => ({ demos: await (await fetch('/demo/index.json')).json() })));
+  for (const { id, name } of demos) {
+    await page.goto('/');
+    await openDemo(page, name);
+    await page.getByRole('button', { name: 'frame all' }).click();
+    // a picture is kept a while after the view has changed
+    await page.waitForTimeout(3000);
+    await page.getByRole('link', { name: 'Ulvrin' }).click();
+    const picture = page
+      .getByRole('article')
+      .filter({ has: page.getByRole('link', { name: `Open ${name}` }) })
+      .locator('img');
+    const [, data] = (await picture.getAttribute('src')).split(',');
+    writeFileSync(join(shipped, `${id}.jpg`), Buffer.from(data, 'base64'));
+    process.stdout.write(`demo: ${id}\n`);
+  }
+}
+
 const only = process.argv.slice(2);
 setUp();
 ensureChromium();
@@ -270,12 +302,14 @@ const browser = await chromium.launch({
 });
 try {
   const page = await browser.newPage({ viewport: { width: 1280, height: 800 }, baseURL: `http://localhost:${PORT}` });
-  for (const [name, show] of Object.entries(views)) {
-    await show(page);
-    await page.waitForTimeout(700);
-    if (only.length === 0 || only.includes(name)) await page.screenshot({ path: join(folder, `${name}.png`) });
-    process.stdout.write(`${name}\n`);
-  }
+  if (only.includes('demos')) await demoPictures(page);
+  else
+    for (const [name, show] of Object.entries(views)) {
+      await show(page);
+      await page.waitForTimeout(700);
+      if (only.length === 0 || only.includes(name)) await page.screenshot({ path: join(folder, `${name}.png`) });
+      process.stdout.write(`${name}\n`);
+    }
 } finally {
   await browser.close();
   server.kill();

@@ -99,10 +99,12 @@ test('auto quads is steered: a ring with a count, a touch of the size brush, pol
   await card(page).getByRole('button', { name: 'Lay again' }).click();
   await expect(page.getByText(/quads laid in .*Laid on one side of X = 0.00 and mirrored/)).toBeVisible({ timeout: 60_000 });
   // how far they are off is on the stand at once
-  const deviation = page.getByRole('note', { name: 'Deviation' });
-  await expect(deviation).toContainText(/smooth surface off the reference, .* most \d+\.\d+ mm/);
-  await page.getByRole('group', { name: 'Overlays' }).getByRole('button', { name: 'deviation' }).click();
-  await expect(deviation).toBeHidden();
+  const legend = page.getByRole('note', { name: 'Legend of the paint' });
+  await expect(legend).toContainText(/^-(0\.\d+) ?\s*\1 mm$/);
+  await page.getByLabel('Paint').selectOption({ label: 'spacing' });
+  await expect(legend).toContainText('times');
+  await page.getByLabel('Paint').selectOption({ label: 'clay' });
+  await expect(legend).toHaveText('no paint');
 });
 
 test('sharp edges are seen before the quads, and follow the angle', async ({ page }, info) => {

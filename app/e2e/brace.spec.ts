@@ -12,7 +12,7 @@ test("the cleat's edges, braced once by creases and once by support loops, compa
   await expect(card(page)).toContainText('104 edges creased.');
   await expect(page.getByRole('navigation', { name: 'Benches' })).toContainText('104 creased');
 
-  await page.getByRole('button', { name: 'Take away' }).click();
+  await page.getByRole('button', { name: 'Deliver', exact: true }).click();
   const creasedFile = await saved(page, () => dialog(page).getByRole('button', { name: 'Save USDA file' }).click());
   const { mesh } = usda.read(creasedFile.bytes);
   expect([mesh.creaseSharpness!.length, new Set(mesh.creaseSharpness)]).toEqual([104, new Set([10])]);
@@ -48,7 +48,7 @@ test("the cleat's edges, braced once by creases and once by support loops, compa
 
   for (let i = 0; i < 3; i++) await page.keyboard.press('Control+KeyZ');
   await settled(page);
-  await page.getByRole('button', { name: 'Take away' }).click();
+  await page.getByRole('button', { name: 'Deliver', exact: true }).click();
   await dialog(page).getByLabel('Format').selectOption({ label: 'OBJ' });
   await dialog(page).getByText('Baked, for receivers').click();
   await dialog(page).getByLabel('Tolerance').fill('1');
@@ -76,7 +76,7 @@ test('a level plan is tried out, compared, kept and said to be lost; the surface
     /Left: Level 3: 6,656 faces.* is up to [\d.]+ mm from that of all levels smooth.*Right: Level 3: 6,656 faces.* is the same as with all/s;
   await expect(page.getByTestId('compare')).toContainText(plans);
   await page.getByRole('button', { name: 'compare', exact: true }).click();
-  await page.getByRole('button', { name: 'Take away' }).click();
+  await page.getByRole('button', { name: 'Deliver', exact: true }).click();
   await expect(dialog(page)).toContainText('The level plan: no format carries one.');
   await dialog(page).getByText('The cage, divided as the level plan begins', { exact: true }).click();
   const divided = usda.read((await saved(page, () => dialog(page).getByRole('button', { name: 'Save USDA file' }).click())).bytes);

@@ -2,7 +2,7 @@ import AxeBuilder from '@axe-core/playwright';
 import { expect, test, type Page } from '@playwright/test';
 import { gzipSync } from 'node:zlib';
 import { ply, writeMesh, quadSphere } from '../../core/src/index.ts';
-import { card, dialog, dropFile, logbook, openDemo, reading, saved, settled } from './workshop.ts';
+import { card, dialog, dropFile, fromMenu, logbook, marks, openDemo, reading, saved, settled } from './workshop.ts';
 
 const tile = (page: Page, name: string) => page.getByRole('article').filter({ has: page.getByRole('link', { name: `Open ${name}`, exact: true }) });
 
@@ -43,7 +43,7 @@ test('demo jobs open as copies with their brief, keep what was done, and can be 
     .getByRole('article')
     .filter({ has: page.getByRole('link', { name: 'Open Mooring cleat' }) })
     .last();
-  await changed.getByRole('button', { name: 'Reset' }).click();
+  await fromMenu(changed, 'Reset');
   await expect(page.getByText('Mooring cleat was reset.')).toBeVisible();
   const trashed = page.getByRole('list', { name: 'Trash' }).getByRole('listitem');
   await expect(trashed).toHaveText(/Mooring cleat before the reset/);
@@ -56,12 +56,12 @@ test('demo jobs open as copies with their brief, keep what was done, and can be 
 test('jobs are renamed, duplicated, deleted, and brought back', async ({ page }) => {
   await openDemo(page, 'Mooring cleat');
   await page.goto('/');
-  await tile(page, 'Mooring cleat').getByRole('button', { name: 'Rename' }).click();
+  await fromMenu(tile(page, 'Mooring cleat'), 'Rename');
   await dialog(page).getByRole('textbox', { name: 'Name' }).fill('Cleat for the landing stage');
   await dialog(page).getByRole('button', { name: 'Rename' }).click();
-  await tile(page, 'Cleat for the landing stage').getByRole('button', { name: 'Duplicate' }).click();
+  await fromMenu(tile(page, 'Cleat for the landing stage'), 'Duplicate');
   await expect(tile(page, 'Cleat for the landing stage copy')).toBeVisible();
-  await tile(page, 'Cleat for the landing stage').getByRole('button', { name: 'Delete' }).click();
+  await fromMenu(tile(page, 'Cleat for the landing stage'), 'Delete');
   await expect(tile(page, 'Cleat for the landing stage')).toHaveCount(0);
   await page.getByRole('button', { name: 'Undo' }).click();
   await expect(tile(page, 'Cleat for the landing stage')).toBeVisible();
@@ -72,10 +72,10 @@ test('jobs are renamed, duplicated, deleted, and brought back', async ({ page })
 test('a job goes into one file and comes back; a damaged one is refused and changes nothing', async ({ page }) => {
   await openDemo(page, 'Channel buoy');
   await page.keyboard.press('KeyR');
-  await page.getByRole('button', { name: 'poles', exact: true }).click();
+  await marks(page, 'poles');
   await settled(page);
   const counts = await reading(page, 'Quads').innerText();
-  await page.getByRole('button', { name: 'Take away' }).click();
+  await page.getByRole('button', { name: 'Deliver', exact: true }).click();
   const file = await saved(page, () => dialog(page).getByRole('button', { name: 'Export the job' }).click());
   expect(file.name).toBe('channel-buoy.ulvrin');
 
@@ -88,7 +88,7 @@ test('a job goes into one file and comes back; a damaged one is refused and chan
   await dropFile(page, file.name, file.bytes);
   await page.waitForURL(/\/job\//);
   await expect(reading(page, 'Quads')).toHaveText(counts);
-  await expect(page.getByRole('button', { name: 'poles', exact: true })).toHaveAttribute('aria-pressed', 'true');
+  await expect((await marks(page)).getByRole('button', { name: 'poles', exact: true })).toHaveAttribute('aria-pressed', 'true');
 });
 
 test('a file that cannot be read is refused with the reason, and the open job is untouched', async ({ page }) => {

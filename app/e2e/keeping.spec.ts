@@ -1,5 +1,5 @@
 import { expect, test, type Page } from '@playwright/test';
-import { dialog, dropFile, logbook, reading, saved, settled, startShape } from './workshop.ts';
+import { dialog, dropFile, fromMenu, logbook, reading, saved, settled, startShape } from './workshop.ts';
 
 const footer = (page: Page) => page.getByTestId('saved');
 
@@ -35,7 +35,7 @@ test('one tab holds a job; another looks on, follows, takes over, and hears that
 
   const jobs = await context.newPage();
   await jobs.goto('/');
-  await jobs.getByRole('button', { name: 'Delete', exact: true }).click();
+  await fromMenu(jobs.getByRole('article').first(), 'Delete');
   for (const tab of [page, other]) await expect(tab.getByText('This job was deleted.')).toBeVisible();
   await other.getByRole('button', { name: 'Restore it' }).click();
   await expect(footer(other)).toHaveText('saved');
@@ -46,7 +46,7 @@ test('one tab holds a job; another looks on, follows, takes over, and hears that
 test('a job file dropped into an open job opens under its own address, and what is done there goes to it', async ({ page }) => {
   await startShape(page, 'Box');
   const first = page.url();
-  await page.getByRole('button', { name: 'Take away' }).click();
+  await page.getByRole('button', { name: 'Deliver', exact: true }).click();
   const file = await saved(page, () => dialog(page).getByRole('button', { name: 'Export the job' }).click());
   await page.getByRole('button', { name: 'X Start shape' }).click();
   await page.getByRole('region', { name: 'Card' }).getByRole('button', { name: 'Apply' }).click();

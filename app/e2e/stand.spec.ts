@@ -1,5 +1,5 @@
 import { expect, test } from '@playwright/test';
-import { card, logbook, lookFrom, openDemo, reading, selection, settled, standMiddle, startShape } from './workshop.ts';
+import { card, logbook, lookFrom, marks, openDemo, reading, selection, settled, standMiddle, startShape } from './workshop.ts';
 
 test('picking: click, Shift-click, box, loop by double-click, island by triple-click, Esc', async ({ page }) => {
   await startShape(page, 'Box', { 'Faces across': 4, 'Faces up': 4, 'Faces deep': 4 });
@@ -121,15 +121,16 @@ test('readings select what they count, overlays and views switch, isolate and se
   await expect(page.getByText('Section')).toBeVisible();
   await page.keyboard.press('Shift+Backquote');
   await expect(page.getByText('Section')).toHaveCount(0);
-  for (const name of ['perspective', 'triangles', 'n-gons', 'poles', 'borders', 'smooth'])
-    await page.getByRole('button', { name, exact: true }).click();
+  for (const name of ['perspective', 'smooth']) await page.getByRole('button', { name, exact: true }).click();
+  await marks(page, 'triangles', 'n-gons', 'poles', 'borders');
   await settled(page);
-  await expect(page.getByRole('button', { name: 'orthographic', exact: true })).toBeVisible();
+  await expect(page.getByRole('button', { name: 'straight', exact: true })).toBeVisible();
   await page.reload();
   await settled(page);
-  await expect(page.getByRole('button', { name: 'orthographic', exact: true })).toBeVisible();
-  await expect(page.getByRole('button', { name: 'poles', exact: true })).toHaveAttribute('aria-pressed', 'true');
-  await expect(page.getByRole('button', { name: 'borders', exact: true })).toHaveAttribute('aria-pressed', 'false');
+  await expect(page.getByRole('button', { name: 'straight', exact: true })).toBeVisible();
+  const list = await marks(page);
+  await expect(list.getByRole('button', { name: 'poles', exact: true })).toHaveAttribute('aria-pressed', 'true');
+  await expect(list.getByRole('button', { name: 'borders', exact: true })).toHaveAttribute('aria-pressed', 'false');
 });
 
 test('the lookup finds by name and purpose, the key sheet changes keys and switches letters off', async ({ page }) => {
@@ -179,7 +180,7 @@ test('hovering and dragging a vertex link no program, make no buffer and no text
   await startShape(page, 'Plane', { Width: 40, Depth: 40, 'Faces across': 8, 'Faces deep': 8 });
   await page.keyboard.press('Digit3');
   await page.keyboard.press('KeyT');
-  await page.getByRole('button', { name: 'poles', exact: true }).click();
+  await marks(page, 'poles');
   const top = await lookFrom(page, 'top');
   await page.keyboard.press('KeyR');
   // each kind of mark is made when it is first seen

@@ -26,7 +26,7 @@ test('a sculpt dropped on the page becomes quads, is looked at smooth, changed, 
   await expect(card(page).getByRole('button', { name: 'Lay again' })).toBeVisible({ timeout: 200_000 });
   await expect(coming).toHaveAttribute('data-coming', '0');
   await expect(reading(page, 'Quads')).toContainText('(100.0 %)');
-  await expect(reading(page, 'Smooth surface to reference')).toContainText('mm');
+  await expect(reading(page, 'Smooth surface')).toContainText('mm');
 
   await page.keyboard.press('KeyT');
   await settled(page);
@@ -50,7 +50,7 @@ test('a sculpt dropped on the page becomes quads, is looked at smooth, changed, 
   await expect(page.getByRole('button', { name: 'smooth', exact: true })).toHaveAttribute('aria-pressed', 'true');
   await expect(page.getByRole('button', { name: 'vertices', exact: true })).toHaveAttribute('aria-pressed', 'true');
 
-  await page.getByRole('button', { name: 'Take away' }).click();
+  await page.getByRole('button', { name: 'Deliver', exact: true }).click();
   await dialog(page).getByLabel('Format').selectOption({ label: 'OBJ' });
   const cageFile = await saved(page, () => dialog(page).getByRole('button', { name: 'Save OBJ file' }).click());
   const back = bringIn(cageFile.bytes, cageFile.name);
@@ -58,7 +58,7 @@ test('a sculpt dropped on the page becomes quads, is looked at smooth, changed, 
   expect([back.facts.quads, back.facts.borders, back.facts.islands, back.facts.genus]).toEqual([back.facts.faces, 0, 1, 0]);
   expect(Math.abs(back.facts.quads / 2500 - 1)).toBeLessThan(0.06);
 
-  await page.getByRole('button', { name: 'Take away' }).click();
+  await page.getByRole('button', { name: 'Deliver', exact: true }).click();
   await dialog(page).getByLabel('Format').selectOption({ label: 'usda (OpenUSD text)' });
   await dialog(page).getByText('Subdivided', { exact: true }).click();
   await dialog(page).getByLabel('Level').selectOption('1');

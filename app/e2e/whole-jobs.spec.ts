@@ -182,7 +182,7 @@ test('the deck grating is sliced in its own frame, opened, twisted, bent along a
   await expect(card(page)).toContainText('4 points so far');
   await apply(page);
   await expect(logbook(page)).toHaveCount(6);
-  await page.getByRole('button', { name: 'Take away' }).click();
+  await page.getByRole('button', { name: 'Deliver', exact: true }).click();
   const file = await saved(page, () => page.getByRole('dialog').getByRole('button', { name: /save/i }).first().click());
   // a frame of four quads round each of 64 holes, twisted and laid along the curve, none turned over
   const { facts } = bringIn(file.bytes, file.name);

@@ -1,4 +1,4 @@
-import { expect, type Page } from '@playwright/test';
+import { expect, type Locator, type Page } from '@playwright/test';
 import { readFileSync, writeFileSync } from 'node:fs';
 
 /** Things a person does, used by all browser tests. */
@@ -120,6 +120,20 @@ export const apply = async (page: Page): Promise<void> => {
   await card(page).getByRole('button', { name: 'Apply' }).click();
   await settled(page);
 };
+
+/** Switches a mark over the part on or off, in the list of the title block. @returns its switch, with the list open */
+export async function marks(page: Page, ...names: string[]): Promise<Locator> {
+  const list = page.getByRole('group', { name: 'Overlays' });
+  if (!(await list.isVisible())) await page.getByRole('button', { name: /^marks/ }).click();
+  for (const name of names) await list.getByRole('button', { name, exact: true }).click();
+  return list;
+}
+
+/** Does something with a job from its menu on the wall. */
+export async function fromMenu(tile: Locator, act: string): Promise<void> {
+  await tile.getByRole('button', { name: /^Menu of/ }).click();
+  await tile.page().getByRole('menuitem', { name: act }).click();
+}
 
 /** Middle of the stand, in page pixels. */
 export async function standMiddle(page: Page): Promise<{ x: number; y: number; width: number; height: number }> {

@@ -27,6 +27,7 @@ export {
   histogram,
   type Histogram,
   measure,
+  type Measures,
   skewFaces,
   unevenEdges
 } from './check/measures.ts';
@@ -56,6 +57,7 @@ export { assertValid } from './mesh/assert-valid.ts';
 export { Cage } from './mesh/cage.ts';
 export { onlyMoved } from './mesh/difference.ts';
 export { NONE } from './mesh/half-edges.ts';
+export { faceArea } from './mesh/normals.ts';
 export { boundsOf, faceCount, polygonMesh, type PolygonMesh, vertexCount } from './mesh/polygon-mesh.ts';
 export { replaceFaces } from './mesh/replace-faces.ts';
 export { enclosedVolume, genus, isPole } from './mesh/topology.ts';

@@ -1,12 +1,21 @@
 <script lang="ts">
   import { resolve } from '$app/paths';
   import { goto } from '$app/navigation';
-  import { Button, Modal, TextInput, ToastNotification } from 'carbon-components-svelte';
+  import { Button, Modal, Search, Select, SelectItem, SkeletonPlaceholder, TextInput, ToastNotification } from 'carbon-components-svelte';
+  import Add from 'carbon-icons-svelte/lib/Add.svelte';
+  import Asleep from 'carbon-icons-svelte/lib/Asleep.svelte';
+  import Light from 'carbon-icons-svelte/lib/Light.svelte';
+  import Upload from 'carbon-icons-svelte/lib/Upload.svelte';
   import { onMount } from 'svelte';
   import { acceptedFiles, formatNames } from '@ulvrin/core';
   import BringInDialog from '$lib/panels/BringInDialog.svelte';
-  import StorageRoom from '$lib/panels/StorageRoom.svelte';
-  import TrashTiles from '$lib/panels/TrashTiles.svelte';
+  import Mark from '$lib/panels/header/Mark.svelte';
+  import DemoTile from '$lib/panels/jobs/DemoTile.svelte';
+  import JobTile from '$lib/panels/jobs/JobTile.svelte';
+  import StartHere from '$lib/panels/jobs/StartHere.svelte';
+  import StorageRoom from '$lib/panels/jobs/StorageRoom.svelte';
+  import TrashTiles from '$lib/panels/jobs/TrashTiles.svelte';
+  import { shownJobs, sorts, type SortBy } from '$lib/panels/jobs/wall.ts';
   import { listDemos, openDemo, type DemoEntry } from '$lib/job/demo-files.ts';
   import {
     createJob,
@@ -123,13 +132,18 @@
     making = false;
   }
 
-  const when = (iso: string) => new Date(iso).toLocaleString('en-GB', { day: 'numeric', month: 'short', hour: '2-digit', minute: '2-digit' });
-  const countsOf = ({ counts }: Tile) =>
-    counts.faces > 0
-      ? `${counts.faces.toLocaleString('en')} faces, ${counts.faces ? Math.round((100 * counts.quads) / counts.faces) : 0} % quads`
-      : counts.triangles > 0
-        ? `${counts.triangles.toLocaleString('en')} triangles`
-        : 'empty';
+  let typed = $state('');
+  let sortBy: SortBy = $state('changed');
+  const shown = $derived(shownJobs(jobs ?? [], typed, sortBy));
+  /** of a first visit */
+  const first = $derived(jobs?.length === 0 ? demos[0] : undefined);
+  const acts = (job: Tile) => [
+    { text: 'Rename', run: () => ((renaming = job), (newName = job.name)) },
+    { text: 'Duplicate', run: () => doing(() => duplicateJob(job.id)) },
+    { text: 'Export', run: () => doing(() => exportStored(job.id)) },
+    ...(job.demo ? [{ text: 'Reset', run: () => resetDemo(job) }] : []),
+    { text: 'Delete', danger: true, run: () => remove(job) }
+  ];
 
   function drop(event: DragEvent) {
     event.preventDefault();
@@ -148,72 +162,79 @@
   ondrop={drop}
 />
 
-<main class:dragging>
+<div class="page" class:dragging>
   <header>
-    <div>
-      <h1>Ulvrin</h1>
-      <p class="quiet">A workshop for cages: the coarse quads that smooth surfaces are built from.</p>
-    </div>
-    <div class="actions">
-      <Button kind="ghost" size="small" on:click={() => theme.set(!theme.night)}>{theme.night ? 'Light theme' : 'Night theme'}</Button>
-      <Button kind="tertiary" size="small" on:click={emptyJob}>New job</Button>
-      <Button size="small" on:click={() => chooser.click()}>Bring in a file</Button>
-      <input
-        bind:this={chooser}
-        type="file"
-        class="hidden"
-        aria-label="File to bring in"
-        accept={acceptedFiles}
-        onchange={() => {
-          dropped = chooser.files?.[0];
-          chooser.value = '';
-        }}
-      />
-    </div>
+    <Mark />
+    <h1>Ulvrin</h1>
+    <p class="quiet about">A workshop for cages: the coarse quads that smooth surfaces are built from</p>
+    <div class="search"><Search size="sm" placeholder="Find a job" labelText="Find a job" bind:value={typed} /></div>
+    <button
+      class="icon"
+      aria-label={theme.night ? 'Light theme' : 'Night theme'}
+      title={theme.night ? 'Light theme' : 'Night theme'}
+      onclick={() => theme.set(!theme.night)}
+      >{#if theme.night}<Light />{:else}<Asleep />{/if}</button
+    >
+    <Button kind="tertiary" size="small" icon={Add} on:click={emptyJob}>New job</Button>
+    <Button size="small" icon={Upload} on:click={() => chooser.click()}>Bring in a file</Button>
+    <input
+      bind:this={chooser}
+      type="file"
+      class="hidden"
+      aria-label="File to bring in"
+      accept={acceptedFiles}
+      onchange={() => {
+        dropped = chooser.files?.[0];
+        chooser.value = '';
+      }}
+    />
   </header>
 
-  {#if problem}<p class="problem" role="alert">{problem}</p>{/if}
-  {#if busy}<p class="quiet" role="status">{busy}</p>{/if}
+  <main>
+    {#if problem}<p class="problem" role="alert">{problem}</p>{/if}
+    {#if busy}<p class="quiet" role="status">{busy}</p>{/if}
+    {#if closed}<p class="problem" role="alert">{closed}</p>{/if}
+    {#if first}<StartHere demo={first} busy={busy !== ''} onopen={() => startDemo(first)} />{/if}
 
-  <h2>Your jobs</h2>
-  {#if closed}<p class="problem" role="alert">{closed}</p>{/if}
-  {#if jobs}<StorageRoom {jobs} {room} onask={() => doing(askToKeep)} onexport={(id) => doing(() => exportStored(id))} />{/if}
-  {#if jobs?.length === 0}
-    <p class="quiet empty">No jobs yet. Open a demo below, or drop a mesh file ({formatNames}) or a job file anywhere on this page.</p>
-  {/if}
-  <div class="tiles">
-    {#each jobs ?? [] as job (job.id)}
-      <article class="tile">
-        <a href={resolve('/job/[id]', { id: job.id })} aria-label="Open {job.name}">
-          {#if job.picture}<img src={job.picture} alt="" />{:else}<div class="blank">no picture yet</div>{/if}
-          <strong>{job.name}</strong>
-        </a>
-        <span class="quiet number">{countsOf(job)}</span>
-        <span class="quiet">changed {when(job.changed)}</span>
-        <div class="row">
-          <button class="plain" onclick={() => ((renaming = job), (newName = job.name))}>Rename</button>
-          <button class="plain" onclick={() => doing(() => duplicateJob(job.id))}>Duplicate</button>
-          {#if job.demo}<button class="plain" onclick={() => resetDemo(job)}>Reset</button>{/if}
-          <button class="plain danger" onclick={() => remove(job)}>Delete</button>
+    <div class="heading">
+      <h2>Your jobs</h2>
+      {#if jobs?.length}
+        <span class="quiet">{shown.length === jobs.length ? jobs.length : `${shown.length} of ${jobs.length}`}</span>
+        <div class="sort">
+          <Select inline size="sm" labelText="Sort by" bind:selected={sortBy}>
+            {#each sorts as { id, label } (id)}<SelectItem value={id} text={label} />{/each}
+          </Select>
         </div>
-      </article>
-    {/each}
-  </div>
+      {/if}
+    </div>
+    {#if jobs?.length === 0}
+      <p class="quiet empty">No jobs yet. Open a demo below, or drop a mesh file ({formatNames}) or a job file anywhere on this page.</p>
+    {:else if jobs && shown.length === 0}
+      <p class="quiet empty">No matches. <button class="plain" onclick={() => (typed = '')}>Show all jobs</button></p>
+    {/if}
+    <div class="tiles">
+      {#each shown as job (job.id)}<JobTile {job} acts={acts(job)} />{/each}
+      {#if !jobs && !closed}{#each [1, 2, 3] as n (n)}<SkeletonPlaceholder style="width:100%;height:200px" />{/each}{/if}
+      {#if jobs?.length}
+        <button class="drop" onclick={() => chooser.click()}><Upload size={20} />Drop a mesh or a job anywhere on this page</button>
+      {/if}
+    </div>
 
-  <TrashTiles {trash} onrestore={restore} onempty={(ids) => doing(() => emptyTrash(ids))} />
+    <div class="heading">
+      <h2>Demo jobs</h2>
+      <span class="quiet">of the Saltmarsh Fog Signal Station, each opens as your own copy</span>
+    </div>
+    <div class="tiles">
+      {#each demos as demo (demo.id)}<DemoTile {demo} busy={busy !== ''} onopen={() => startDemo(demo)} />{/each}
+    </div>
 
-  <h2>Demo jobs of the Saltmarsh Fog Signal Station</h2>
-  <p class="quiet">Each opens as a copy of its own.</p>
-  <div class="tiles">
-    {#each demos as demo (demo.id)}
-      <article class="tile demo">
-        <button class="plain open" disabled={busy !== ''} onclick={() => startDemo(demo)}><strong>{demo.name}</strong></button>
-        <span class="quiet">{demo.kind === 'reference' ? 'dense sculpt' : 'cage'}</span>
-        <p>{demo.brief}</p>
-      </article>
-    {/each}
-  </div>
-</main>
+    <TrashTiles {trash} onrestore={restore} onempty={(ids) => doing(() => emptyTrash(ids))} />
+  </main>
+  <footer>
+    {#if jobs}<StorageRoom {jobs} {room} onask={() => doing(askToKeep)} onexport={(id) => doing(() => exportStored(id))} />{/if}
+    <span class="quiet">Works offline. Nothing leaves this machine.</span>
+  </footer>
+</div>
 
 {#if undoable}
   <div class="toast">
@@ -265,103 +286,102 @@
 {/if}
 
 <style>
-  main {
-    min-height: 100%;
-    padding: 24px 32px 48px;
-    max-width: 1280px;
-    margin: 0 auto;
+  .page {
+    display: grid;
+    grid-template-rows: auto 1fr auto;
+    min-height: 100dvh;
+    background: var(--panel);
   }
-  main.dragging {
+  .dragging {
     outline: 3px dashed var(--cobalt);
     outline-offset: -12px;
   }
   header {
     display: flex;
-    justify-content: space-between;
-    align-items: flex-start;
-    gap: 16px;
+    align-items: center;
+    flex-wrap: wrap;
+    gap: 8px 10px;
+    padding: 10px 32px;
     border-bottom: 1px solid var(--line);
-    padding-bottom: 16px;
   }
   h1 {
-    font-size: 28px;
+    font-size: 20px;
     font-weight: 600;
   }
   h2 {
     font-size: 16px;
     font-weight: 600;
-    margin: 28px 0 8px;
   }
-  .actions {
-    display: flex;
-    gap: 8px;
+  .about {
+    flex: 1;
+    margin-left: 10px;
+  }
+  .search {
+    width: 220px;
   }
   .hidden {
     display: none;
   }
+  main {
+    padding: 0 32px 32px;
+  }
+  .heading {
+    display: flex;
+    align-items: center;
+    gap: 12px;
+    min-height: 32px;
+    margin: 20px 0 8px;
+    font-size: 13px;
+  }
+  .sort {
+    margin-left: auto;
+  }
   .tiles {
     display: grid;
-    grid-template-columns: repeat(auto-fill, minmax(270px, 1fr));
+    grid-template-columns: repeat(auto-fill, minmax(220px, 1fr));
     gap: 16px;
   }
-  .tile {
-    background: var(--panel);
-    border: 1px solid var(--line);
-    padding: 10px;
-    display: flex;
-    flex-direction: column;
-    gap: 4px;
-  }
-  .tile a {
-    color: inherit;
-    text-decoration: none;
-    display: flex;
-    flex-direction: column;
-    gap: 6px;
-  }
-  .tile a:hover strong {
-    color: var(--sea);
-  }
-  .tile img,
-  .blank {
-    width: 100%;
-    height: 156px;
-    object-fit: cover;
-    background: linear-gradient(var(--paper), var(--paper-deep));
+  .drop {
     display: grid;
-    place-items: center;
+    place-content: center;
+    justify-items: center;
+    gap: 10px;
+    min-height: 160px;
+    padding: 0 24px;
+    border: 1px dashed var(--edge);
+    border-radius: var(--corner);
+    background: none;
     color: var(--soft);
+    font: inherit;
+    text-align: center;
+    cursor: pointer;
   }
-  .demo {
-    border-left: 4px solid var(--sea);
-  }
-  .demo p {
-    font-size: 13px;
-  }
-  .open {
-    font-size: 16px;
-    padding-left: 0;
-  }
-  .row {
-    display: flex;
-    gap: 8px;
-    margin-left: -4px;
-    font-size: 13px;
-  }
-  .danger {
-    color: var(--brick);
+  .drop:hover {
+    background: var(--hover);
   }
   .problem {
     color: var(--brick);
     margin-top: 12px;
   }
   .empty {
-    padding: 12px 0;
+    padding-bottom: 8px;
+  }
+  footer {
+    position: sticky;
+    bottom: 0;
+    display: flex;
+    flex-wrap: wrap;
+    justify-content: space-between;
+    gap: 4px 16px;
+    padding: 8px 32px;
+    border-top: 1px solid var(--line);
+    background: var(--rail);
+    font-size: 12px;
   }
   .toast {
     position: fixed;
     right: 16px;
-    bottom: 16px;
+    bottom: 48px;
     z-index: 10;
   }
 </style>

@@ -48,9 +48,11 @@ describe('measures', () => {
   });
 
   it('take what rounding alone puts off a reference as lying on it', () => {
-    const off = (...distances: number[]) => deviation({ distances: () => Float64Array.from(distances) }, Float64Array.from([40, 0, 0, 0, 40, 0]));
+    const off = (...distances: number[]) =>
+      deviation({ signedDistances: () => Float64Array.from(distances) }, Float64Array.from([40, 0, 0, 0, 40, 0]));
     expect(off(3e-14, 0)).toMatchObject({ mean: 0, most: 0 });
     expect(off(3e-9, 0)).toMatchObject({ mean: 1.5e-9, most: 3e-9 });
+    expect(off(-3e-9, 0)).toMatchObject({ mean: 1.5e-9, most: 3e-9, signed: Float64Array.of(-3e-9, 0) });
   });
 
   it('histograms put every value into a bin', () => {

@@ -113,22 +113,27 @@ export interface Deviation {
   most: number;
   /** by point */
   distance: Float64Array;
+  /** by point: below 0 where it lies inside, as far as the reference tells sides */
+  signed: Float64Array;
 }
 
 /** Distances below this share of the largest coordinate are rounding. */
 const ROUNDING = 1e-13;
 
 /** @param points x, y, z each; what rounding alone takes off the reference lies on it */
-export function deviation(reference: Pick<Reference, 'distances'>, points: Float64Array): Deviation {
+export function deviation(reference: Pick<Reference, 'signedDistances'> | Pick<Reference, 'distances'>, points: Float64Array): Deviation {
   const rounding = ROUNDING * points.reduce((largest, x) => Math.max(largest, Math.abs(x)), 0);
-  const distance = reference.distances(points).map((d) => (d < rounding ? 0 : d));
+  const signed = ('signedDistances' in reference ? reference.signedDistances(points) : reference.distances(points)).map((d) =>
+    Math.abs(d) < rounding ? 0 : d
+  );
+  const distance = signed.map(Math.abs);
   let sum = 0;
   let most = 0;
   for (const d of distance) {
     sum += d;
     most = Math.max(most, d);
   }
-  return { mean: distance.length ? sum / distance.length : 0, most, distance };
+  return { mean: distance.length ? sum / distance.length : 0, most, distance, signed };
 }
 
 /** Values counted in equal bins. */

@@ -1,9 +1,12 @@
-import { add, areaVector, mean, subtract, unit, type Triple } from '../numeric/vectors.ts';
+import { add, areaVector, length, mean, subtract, unit, type Triple } from '../numeric/vectors.ts';
 import { type Cage } from './cage.ts';
 import { NONE } from './half-edges.ts';
 
 /** Twice the area vector of a face (Newell): along its normal, as long as twice its area. */
 export const faceAreaVector = (cage: Cage, f: number): Triple => areaVector(cage.faceVertices(f).map((v) => cage.position(v)));
+
+/** Area of a face, mm2; of a bent one that of its flat shadow along its mean normal. */
+export const faceArea = (cage: Cage, f: number): number => 0.5 * length(faceAreaVector(cage, f));
 
 export const faceNormal = (cage: Cage, f: number): Triple => unit(faceAreaVector(cage, f));
 

@@ -12,6 +12,10 @@ export interface DemoJob {
   name: string;
   kind: 'reference' | 'cage';
   brief: string;
+  /** what one learns by it, in one or two sentences */
+  teaches: string;
+  /** how long it takes, about */
+  minutes: number;
   make(): PolygonMesh;
 }
 
@@ -22,7 +26,9 @@ export const demoJobs: readonly DemoJob[] = [
     name: 'Marsh newt',
     kind: 'reference',
     brief:
-      'The gift shop of the Saltmarsh Fog Signal Station wants its newt cast. The sculpt has 200,000 triangles: lay about 4,000 quads over it (bench 2, Auto quads), look at them smooth (T), and take the cage away as usda.',
+      'The gift shop of the Saltmarsh Fog Signal Station wants its newt cast. The sculpt has 200,000 triangles: lay about 4,000 quads over it (bench 2, Auto quads), look at them smooth (T), and deliver the cage as usda.',
+    teaches: 'A sculpt of 200,000 triangles becomes 4,000 even quads, smooth and alike on both sides, and leaves as a file.',
+    minutes: 2,
     make: () => marshNewt()
   },
   {
@@ -30,7 +36,9 @@ export const demoJobs: readonly DemoJob[] = [
     name: 'Mooring cleat',
     kind: 'cage',
     brief:
-      'A plain cage of the cleat on the landing stage. Look at it smooth (T): base and horns are far too soft. Move loops closer to where edges shall stay firm, and compare.',
+      'A plain cage of the cleat on the landing stage. Look at it smooth (T): base and horns are far too soft. Move loops closer to the edges that must stay firm, and compare.',
+    teaches: 'Keep edges firm where a cage is far too soft: move loops, brace, compare.',
+    minutes: 6,
     make: mooringCleat
   },
   {
@@ -39,6 +47,8 @@ export const demoJobs: readonly DemoJob[] = [
     kind: 'cage',
     brief:
       'The drawing office left a mess: n-gons, triangles on bends, turned faces, doubled vertices, six holes. Read what bringing it in found, pick the poles and borders in the readings, and begin to clean up.',
+    teaches: 'Clean up a mess: n-gons, triangles on bends, turned faces, doubled vertices, six holes.',
+    minutes: 8,
     make: channelBuoy
   },
   {
@@ -47,6 +57,8 @@ export const demoJobs: readonly DemoJob[] = [
     kind: 'cage',
     brief:
       "The grating in front of the horn house is drawn as one flat panel, askew on the deck. Slice it in its own frame (bench 3, Slice set, along the panel's own frame), inset the cells each by itself and delete them, then twist the grating and bend it along a curve.",
+    teaches: 'Slice a panel that lies askew, inset its cells, twist and bend it along a curve.',
+    minutes: 5,
     make: deckGrating
   },
   {
@@ -55,6 +67,8 @@ export const demoJobs: readonly DemoJob[] = [
     kind: 'cage',
     brief:
       'The bellows of the fog horn have 84 sides, twice as many as they need. Thin them out to 42 (pick an edge lengthwise; the rims keep all their vertices, so that they fit their flanges), then bevel the ridges with a round profile.',
+    teaches: 'Halve the sides of a tube and keep its rims, then bevel the ridges with a round profile.',
+    minutes: 6,
     make: bellows
   },
   {
@@ -63,6 +77,8 @@ export const demoJobs: readonly DemoJob[] = [
     kind: 'cage',
     brief:
       "The fog horn's round throat stands 30 mm off its square flange: 20 edges against 12. Bridge the two rims with quads alone, in a few rows that leave both as their faces come in, and brace the square rim at 1.5 mm, but not the round one.",
+    teaches: 'Bridge a round rim to a square one with quads alone, and brace one of them.',
+    minutes: 4,
     make: hornThroat
   }
 ];

@@ -6,9 +6,9 @@ export const dialogs: readonly Command[] = [
   { id: 'keys', name: 'Key sheet', code: 'Shift+Slash', run: ({ show }) => show('keys') }
 ];
 
-export const takeAway: Command = {
-  id: 'take-away',
-  name: 'Take away',
+export const deliver: Command = {
+  id: 'deliver',
+  name: 'Deliver',
   purpose: `Save the cage or the smooth surface (${formatNames}); export the job`,
   run: ({ show }) => show('deliver')
 };

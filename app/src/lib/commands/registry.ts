@@ -2,7 +2,7 @@ import { operations } from '@ulvrin/core';
 import { codeOf, readable, type KeyBinding, type KeySettings } from '$lib/settings/keys.ts';
 import { benches } from './benches.ts';
 import type { Command, Workshop } from './command.ts';
-import { dialogs, takeAway } from './dialogs.ts';
+import { dialogs, deliver } from './dialogs.ts';
 import { pickKinds, picking, selections } from './picking.ts';
 import { ownKeys, rack } from './rack.ts';
 import { card, journal, repeat } from './steps.ts';
@@ -22,7 +22,7 @@ export const commands: readonly Command[] = [
   ...journal,
   ...dialogs,
   ...selections,
-  takeAway,
+  deliver,
   colours
 ];
 

@@ -10,6 +10,10 @@ export interface DemoEntry {
   name: string;
   kind: 'reference' | 'cage';
   brief: string;
+  /** in one or two sentences */
+  teaches: string;
+  /** how long it takes, about */
+  minutes: number;
   file: string;
 }
 

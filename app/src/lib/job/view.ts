@@ -22,6 +22,10 @@ export interface View {
   smooth: boolean;
   level: number;
   cageOpacity: number;
+  /** the grid of the floor */
+  floor: boolean;
+  /** the title block shows its scale alone */
+  blockFolded: boolean;
   /** overlays that are on, by id */
   overlays: Record<string, boolean>;
   /** what the second pane shows, beside the first and with the same eye: all levels smooth, the state before the last entry, or another part */
@@ -42,6 +46,8 @@ export const startView = (): View => ({
   smooth: false,
   level: 2,
   cageOpacity: 1,
+  floor: true,
+  blockFolded: false,
   overlays: startOverlays(),
   activePart: '',
   panel: 'logbook'

@@ -74,7 +74,7 @@
   }
 </script>
 
-<Modal open passiveModal modalHeading="Take away" size="sm" on:close={onclose}>
+<Modal open passiveModal modalHeading="Deliver" size="sm" on:close={onclose}>
   {#if part}
     <div class="grid">
       <Select labelText="Format" size="sm" bind:selected={formatId}>
@@ -110,7 +110,7 @@
     {#if problem}<p class="problem" role="alert">{problem}</p>{/if}
     <Button size="small" on:click={deliver}>Save {format.extensions[0].toUpperCase()} file</Button>
   {:else}
-    <p class="quiet">There is no cage to take away yet: lay quads, bring one in, or add a start shape.</p>
+    <p class="quiet">There is no cage to deliver yet: lay quads, bring one in, or add a start shape.</p>
   {/if}
   <hr />
   <p class="quiet">The whole job, logbook and references included, as one file that "Bring in a file" opens again:</p>

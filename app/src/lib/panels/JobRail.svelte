@@ -1,49 +1,29 @@
 <script lang="ts">
-  import { benches, type Bench, counted } from '@ulvrin/core';
+  import { benches, type Bench } from '@ulvrin/core';
   import type { OpenJob } from '$lib/job/open-job.svelte.ts';
+  import { benchStates } from './bench-states.ts';
 
   let { job, delivered }: { job: OpenJob; delivered: string } = $props();
 
-  const many = (n: number) => n.toLocaleString('en');
-  /** Creases, braces and the level plan, whichever there are. */
-  function braceState(): string {
-    const layers = job.active?.cage?.layers;
-    const count = (name: string) => layers?.get(name)?.data.filter((s) => s > 0).length ?? 0;
-    const [sharp, braced] = [count('crease'), count('braced')];
-    const said = [sharp > 0 && `${many(sharp)} creased`, braced > 0 && `${many(braced)} braced`, job.active?.plan && 'plan'].filter(Boolean);
-    return said.length > 0 ? said.join(', ') : 'no creases';
-  }
-  /** One short line a bench: where the job stands there. */
-  const lines = $derived.by((): string[] => {
-    const reference = job.reference;
-    const m = job.measures;
-    return [
-      reference
-        ? `${many(reference.mesh!.faceStart.length - 1)} ${reference.mesh!.faceVertices.length === 3 * (reference.mesh!.faceStart.length - 1) ? 'triangles' : 'faces'}`
-        : job.parts.length > 0
-          ? counted(job.parts.length, 'part')
-          : 'nothing yet',
-      m && m.faces > 0 ? counted(m.quads, 'quad') : 'no quads yet',
-      m ? counted(m.faces, 'face') : 'no cage yet',
-      braceState(),
-      m ? (m.borders === 0 ? 'closed' : `${many(m.borders)} border${m.borders === 1 ? '' : 's'} open`) : 'no cage yet',
-      m && m.edges > 0 ? `spacing ${m.spacing.toFixed(2)}` : 'no cage yet',
-      m ? (m.triangles + m.ngons === 0 ? '100 % quads' : `${many(m.triangles + m.ngons)} not quads`) : 'no cage yet',
-      delivered || 'not yet'
-    ];
-  });
+  const states = $derived(
+    benchStates({
+      parts: job.parts.length,
+      reference: job.reference?.mesh,
+      cage: job.active?.cage,
+      measures: job.measures,
+      plan: job.active?.plan,
+      delivered
+    })
+  );
 </script>
 
 <nav aria-label="Benches">
   {#each benches as bench, i (bench)}
-    <button
-      class:current={job.view.bench === i + 1}
-      aria-current={job.view.bench === i + 1}
-      onclick={() => ((job.view.bench = (i + 1) as Bench), job.saveViewSoon())}
-    >
+    {@const current = job.view.bench === i + 1}
+    <button class={states[i].tone} class:current aria-current={current} onclick={() => ((job.view.bench = (i + 1) as Bench), job.saveViewSoon())}>
       <span class="digit number">{i + 1}</span>
       <span class="name">{bench}</span>
-      <span class="state quiet">{lines[i]}</span>
+      <span class="state" title={states[i].line}>{states[i].line}</span>
     </button>
   {/each}
 </nav>
@@ -52,40 +32,76 @@
   nav {
     display: flex;
     flex-direction: column;
-    background: var(--panel);
+    background: var(--rail);
     border-right: 1px solid var(--line);
     overflow-y: auto;
+    padding-top: 4px;
   }
   button {
     display: grid;
-    grid-template-columns: 22px 1fr;
+    grid-template-columns: 28px 1fr;
+    column-gap: 7px;
     text-align: left;
     background: none;
     border: 0;
-    border-left: 4px solid transparent;
-    border-bottom: 1px solid var(--line);
+    border-left: 3px solid transparent;
     color: inherit;
     font: inherit;
-    padding: 9px 6px 9px 4px;
+    padding: 9px 4px 9px 7px;
     cursor: pointer;
   }
   button:hover {
-    background: var(--paper);
+    background: var(--hover);
   }
   .current {
     border-left-color: var(--cobalt);
-    background: var(--paper);
+    background: var(--panel);
   }
-  .current .name {
+  .name {
     font-weight: 600;
+    line-height: 18px;
   }
   .digit {
     grid-row: span 2;
-    font-size: 16px;
+    place-self: center;
+    display: grid;
+    place-items: center;
+    width: 28px;
+    height: 28px;
+    border: 1.5px solid var(--line);
+    border-radius: 50%;
+    font-size: 12px;
     color: var(--soft);
+    background: var(--panel);
+  }
+  .done .digit {
+    border-color: var(--sea);
+    color: var(--sea);
+  }
+  .open .digit {
+    border-color: var(--brick);
+    color: var(--brick);
+  }
+  .current .digit {
+    border-color: var(--cobalt);
+    background: var(--cobalt);
+    color: var(--on-cobalt);
   }
   .state {
-    font-size: 11px;
-    line-height: 1.2;
+    font-size: 12px;
+    line-height: 16px;
+    color: var(--soft);
+    overflow: hidden;
+    text-overflow: ellipsis;
+    white-space: nowrap;
+  }
+  /* a low window: one line a bench */
+  @media (max-height: 540px) {
+    button {
+      padding-block: 4px;
+    }
+    .state {
+      display: none;
+    }
   }
 </style>

@@ -25,20 +25,6 @@
   const editable = (entry: Entry, i: number) => i < job.cursor && !entry.cast && isReplayed(entry);
 </script>
 
-<div class="buttons">
-  <button
-    class="plain"
-    disabled={!job.undoes || job.lookingOn !== undefined}
-    title={job.undoes ? `Undo: ${job.undoes} (Ctrl+Z)` : 'Nothing to undo'}
-    onclick={() => job.undo()}>Undo</button
-  >
-  <button
-    class="plain"
-    disabled={!job.redoes || job.lookingOn !== undefined}
-    title={job.redoes ? `Redo: ${job.redoes} (Ctrl+Shift+Z)` : 'Nothing to redo'}
-    onclick={() => job.redo()}>Redo</button
-  >
-</div>
 <ol aria-label="Logbook">
   {#each job.entries as entry, i (entry.id)}
     <li class:undone={i >= job.cursor} class:last={i === job.cursor - 1} class:problem={entry.problem}>
@@ -63,14 +49,6 @@
 </ol>
 
 <style>
-  .buttons {
-    display: flex;
-    gap: 8px;
-    padding: 4px 12px;
-  }
-  .buttons :disabled {
-    opacity: 0.4;
-  }
   ol {
     padding: 0 8px;
     font-size: 12px;
@@ -80,20 +58,30 @@
   }
   li button:first-child {
     flex: 1;
+    padding: 4px 6px;
+    min-width: 0;
+    overflow-wrap: anywhere;
+  }
+  li .plain:hover {
+    background: none;
   }
   .edit {
     color: var(--soft);
   }
+  li:hover {
+    background: var(--hover);
+  }
   .digit {
     display: inline-block;
-    min-width: 20px;
+    min-width: 24px;
     color: var(--soft);
   }
   .undone {
     opacity: 0.45;
   }
   .last {
-    border-left: 3px solid var(--cobalt);
+    background: var(--picked);
+    box-shadow: inset 3px 0 0 var(--cobalt);
   }
   .problem .why {
     display: block;

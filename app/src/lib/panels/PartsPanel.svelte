@@ -50,7 +50,8 @@
     align-items: center;
   }
   .active {
-    border-left: 3px solid var(--cobalt);
+    background: var(--picked);
+    box-shadow: inset 3px 0 0 var(--cobalt);
   }
   .name:disabled {
     cursor: default;

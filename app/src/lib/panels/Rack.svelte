@@ -16,11 +16,29 @@
     }
     return [...groups];
   });
+  const hasOwn = $derived(rack.lower.some(Boolean));
 
   function pin(operation: Operation) {
     const why = favourites.toggle(operation.id);
     if (why) job.tell('info', why);
   }
+
+  let list: HTMLElement | undefined = $state();
+  /** operations of the list that lie below the fold */
+  let below = $state(0);
+  function look() {
+    if (!list) return;
+    const bottom = list.getBoundingClientRect().bottom;
+    below = [...list.querySelectorAll('li')].filter((li) => li.getBoundingClientRect().top > bottom - 8).length;
+  }
+  $effect(() => {
+    void [grouped, favourites.ids.length];
+    if (!list) return;
+    const observer = new ResizeObserver(look);
+    observer.observe(list);
+    look();
+    return () => observer.disconnect();
+  });
 </script>
 
 {#snippet key(letter: string, operation: Operation | undefined)}
@@ -39,36 +57,39 @@
       {#if Icon}<Icon />{:else}<span></span>{/if}
       <span class="label">{operation.name}</span>
     </button>
-  {:else}
-    <div class="key free" title="This key is free."><span class="letter number">{letter}</span></div>
   {/if}
 {/snippet}
 
 <aside aria-label="Rack">
-  <div class="row">
-    {#each UPPER_ROW as letter, i (letter)}{@render key(letter, rack.upper[i])}{/each}
-  </div>
-  <div class="row lower">
-    {#each LOWER_ROW as letter, i (letter)}{@render key(letter, rack.lower[i])}{/each}
-  </div>
-  {#if favourites.ids.length > 0}
-    <div class="row mine" role="group" aria-label="Personal row">
-      {#each favourites.ids as id, i (id)}{@render key(`⇧${i + 1}`, operationById(id))}{/each}
+  <div class="scroll" bind:this={list} onscroll={look}>
+    <div class="row">
+      {#each UPPER_ROW as letter, i (letter)}{@render key(letter, rack.upper[i])}{/each}
     </div>
-  {/if}
-  {#if rack.others.length > 0}
+    {#if hasOwn}
+      <div class="row lower">
+        {#each LOWER_ROW as letter, i (letter)}{@render key(letter, rack.lower[i])}{/each}
+      </div>
+    {/if}
+    {#if favourites.ids.length > 0}
+      <div class="row mine" role="group" aria-label="Personal row">
+        {#each favourites.ids as id, i (id)}{@render key(`⇧${i + 1}`, operationById(id))}{/each}
+      </div>
+    {/if}
     {#each grouped as [group, listed] (group)}
-      {#if grouped.length > 1}<h4>{group}</h4>{/if}
+      <h4>{group}</h4>
       <ul>
         {#each listed as operation (operation.id)}
           {@const why = job.whyNot(operation)}
+          {@const Icon = icons[operation.icon]}
           <li>
             <button
-              class="plain"
+              class="listed"
               class:dim={why !== undefined}
+              class:on={job.running?.operation === operation}
               aria-disabled={why !== undefined}
               title={why ?? operation.purpose}
-              onclick={() => onstart(operation)}>{operation.name}</button
+              onclick={() => onstart(operation)}
+              >{#if Icon}<Icon />{:else}<span></span>{/if}<span class="label">{operation.name}</span></button
             >
             <button
               class="pin"
@@ -82,63 +103,84 @@
         {/each}
       </ul>
     {/each}
-  {/if}
-  {#if rack.lower.every((o) => !o) && rack.others.length === 0}
-    <p class="quiet">No operation of its own at this bench yet.</p>
+    {#if !hasOwn && rack.others.length === 0}
+      <p class="quiet">No operation of its own at this bench yet.</p>
+    {/if}
+  </div>
+  {#if below > 0}
+    <button class="more" onclick={() => list?.scrollBy({ top: list.clientHeight - 60 })}>{below} more below</button>
   {/if}
 </aside>
 
 <style>
   aside {
+    display: flex;
+    flex-direction: column;
+    min-height: 0;
     background: var(--panel);
     border-right: 1px solid var(--line);
-    padding: 6px 4px;
+  }
+  .scroll {
+    flex: 1;
+    min-height: 0;
     overflow-y: auto;
+    padding: 8px;
+    scrollbar-width: thin;
   }
   .row {
     display: grid;
-    grid-template-columns: 1fr;
-    gap: 3px;
+    gap: 2px;
   }
   .lower,
   .mine {
-    margin-top: 8px;
-    padding-top: 8px;
+    margin-top: 7px;
+    padding-top: 7px;
     border-top: 1px solid var(--line);
   }
-  .key {
+  .key,
+  .listed {
     display: grid;
-    grid-template-columns: 16px 18px 1fr;
+    grid-template-columns: 20px 18px minmax(0, 1fr);
     align-items: center;
-    gap: 4px;
-    height: 30px;
-    border: 1px solid var(--line);
-    background: var(--paper);
+    gap: 6px;
+    width: 100%;
+    min-height: 32px;
+    border: 1px solid transparent;
+    border-radius: var(--corner);
+    background: none;
     color: inherit;
     font: inherit;
-    font-size: 13px;
+    font-size: 14px;
     text-align: left;
     padding: 0 4px;
     cursor: pointer;
   }
-  .key:hover {
-    border-color: var(--sea);
+  .listed {
+    grid-template-columns: 18px minmax(0, 1fr);
+    gap: 8px;
+    min-height: 27px;
+    font-size: 13px;
+    padding-left: 6px;
+  }
+  .key:hover,
+  .listed:hover {
+    background: var(--hover);
   }
   .on {
     border-color: var(--cobalt);
-    box-shadow: inset 3px 0 0 var(--cobalt);
+    background: var(--picked);
   }
   .dim {
-    opacity: 0.5;
-  }
-  .free {
-    border-style: dashed;
-    background: none;
-    cursor: default;
-    opacity: 0.45;
-    height: 18px;
+    color: color-mix(in srgb, var(--ink) 55%, var(--panel));
   }
   .letter {
+    display: grid;
+    place-items: center;
+    width: 20px;
+    height: 20px;
+    border: 1px solid var(--line);
+    border-radius: 3px;
+    background: var(--field);
     font-size: 11px;
     color: var(--soft);
   }
@@ -147,34 +189,29 @@
     overflow: hidden;
     text-overflow: ellipsis;
   }
-  ul {
-    margin-top: 2px;
-  }
   h4 {
-    margin: 8px 4px 0;
-    font-size: 11px;
+    margin: 10px 6px 2px;
+    font-size: 12px;
     font-weight: 400;
     color: var(--soft);
   }
   li {
     position: relative;
   }
-  li .plain {
-    text-align: left;
-    width: 100%;
-    font-size: 13px;
-    line-height: 1.2;
-  }
   .pin {
+    display: grid;
+    place-items: center;
+    position: absolute;
+    right: 2px;
+    top: 2px;
+    width: 24px;
+    height: 24px;
     border: 0;
-    background: none;
+    border-radius: 3px;
+    background: var(--panel);
     color: var(--soft);
     padding: 0;
     cursor: pointer;
-    position: absolute;
-    right: 0;
-    top: 1px;
-    background: var(--panel);
     opacity: 0;
   }
   li:hover .pin,
@@ -182,9 +219,22 @@
   .pin[aria-pressed='true'] {
     opacity: 1;
   }
+  .more {
+    border: 0;
+    border-top: 1px solid var(--line);
+    background: none;
+    color: var(--soft);
+    font: inherit;
+    font-size: 12px;
+    padding: 4px;
+    cursor: pointer;
+  }
+  .more:hover {
+    background: var(--hover);
+  }
   p {
     margin-top: 8px;
     font-size: 12px;
-    padding: 0 4px;
+    padding: 0 6px;
   }
 </style>

@@ -1,4 +1,6 @@
 <script lang="ts">
+  import { Tab, TabContent, Tabs } from 'carbon-components-svelte';
+  import { Pane, PaneGroup, PaneResizer } from 'paneforge';
   import type { OpenJob } from '$lib/job/open-job.svelte.ts';
   import type { Deviations } from '$lib/tasks/task.worker.ts';
   import Card from './card/Card.svelte';
@@ -9,64 +11,58 @@
 
   let { job, deviations, onframe }: { job: OpenJob; deviations: Deviations | undefined; onframe: () => void } = $props();
 
-  const tabs = [
-    { id: 'logbook', label: 'Logbook', panel: LogbookPanel },
-    { id: 'parts', label: 'Parts', panel: PartsPanel }
-  ] as const;
-  const tab = $derived(tabs.find(({ id }) => id === job.view.panel) ?? tabs[0]);
+  const tabs = ['logbook', 'parts'] as const;
 </script>
 
-<div class="right" class:working={job.running !== undefined}>
+<PaneGroup direction="vertical" class="side" autoSaveId="ulvrin-side">
   <svelte:boundary onerror={(error) => console.error(error)}>
-    <div class="card"><Card {job} {onframe} /></div>
-    <div class="readings"><Readings {job} {deviations} /></div>
+    <Pane defaultSize={34} minSize={24} class="pane"><Card {job} {onframe} /></Pane>
+    <PaneResizer class="resizer flat" />
+    <Pane defaultSize={46} minSize={10} class="pane"><Readings {job} {deviations} /></Pane>
     {#snippet failed(error, again)}<FailureNote what="These panels have failed." {error} {job} {again} />{/snippet}
   </svelte:boundary>
-  <div class="book">
-    <div class="tabs" role="tablist">
-      {#each tabs as { id, label } (id)}
-        <button role="tab" aria-selected={tab.id === id} onclick={() => (job.view.panel = id)}>{label}</button>
-      {/each}
-    </div>
-    <tab.panel {job} />
-  </div>
-</div>
+  <PaneResizer class="resizer flat" />
+  <Pane defaultSize={20} minSize={12} class="pane book">
+    <Tabs
+      autoWidth
+      selected={Math.max(0, tabs.indexOf(job.view.panel))}
+      on:change={({ detail }) => {
+        job.view.panel = tabs[detail];
+      }}
+    >
+      <Tab label="Logbook" />
+      <Tab label="Parts" />
+      <svelte:fragment slot="content">
+        <TabContent><LogbookPanel {job} /></TabContent>
+        <TabContent><PartsPanel {job} /></TabContent>
+      </svelte:fragment>
+    </Tabs>
+  </Pane>
+</PaneGroup>
 
 <style>
-  .right {
-    display: grid;
-    grid-template-rows: minmax(150px, 41%) minmax(140px, 1fr) 21%;
-    height: 100%;
+  :global(.side) {
     background: var(--panel);
   }
-  /** a running operation has its fields, its ways and its forecast on the card */
-  .working {
-    grid-template-rows: minmax(150px, 56%) minmax(120px, 1fr) 15%;
+  :global(.side .pane) {
+    overflow-y: auto !important;
+    scrollbar-gutter: stable;
+    scrollbar-width: thin;
   }
-  .right > div {
-    border-bottom: 1px solid var(--line);
-    min-height: 0;
-    overflow-y: auto;
-  }
-  .tabs {
-    display: flex;
+  :global(.side .book .bx--tabs) {
     position: sticky;
     top: 0;
+    min-height: 32px;
     background: var(--panel);
+    z-index: 1;
   }
-  .tabs button {
-    flex: 1;
-    border: 0;
-    border-bottom: 2px solid transparent;
-    background: none;
-    color: inherit;
-    font: inherit;
+  :global(.side .book .bx--tabs__nav-link) {
+    height: 32px;
+    padding: 0 12px;
     font-size: 13px;
-    padding: 4px;
-    cursor: pointer;
+    line-height: 32px;
   }
-  .tabs [aria-selected='true'] {
-    border-bottom-color: var(--cobalt);
-    font-weight: 600;
+  :global(.side .book .bx--tab-content) {
+    padding: 4px 0;
   }
 </style>

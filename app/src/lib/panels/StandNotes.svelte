@@ -1,104 +1,185 @@
 <script lang="ts">
   import { InlineNotification } from 'carbon-components-svelte';
+  import Close from 'carbon-icons-svelte/lib/Close.svelte';
   import type { DeviationMeter } from '$lib/job/deviation-meter.svelte.ts';
   import type { OpenJob } from '$lib/job/open-job.svelte.ts';
   import { paints } from '$lib/stand/marks/registry.ts';
   import KeeperNote from './KeeperNote.svelte';
 
+  /** What is laid over the stand beside the drawing: the brief, legends, the section, and notes of what was found or done. */
   let { job, meter }: { job: OpenJob; meter: DeviationMeter } = $props();
   let briefOpen = $state(true);
+  /** letters from which on a note is shown short at first; all of it stays with the logbook entry */
+  const LONG = 150;
+  let whole = $state(false);
+  $effect(() => {
+    void job.message;
+    whole = false;
+  });
 </script>
 
-<div class="corner" class:beside={job.view.compare !== undefined}>
-  <KeeperNote {job} />
-  {#if job.record.brief && briefOpen}
-    <div class="brief">
-      <strong>Brief</strong>
-      {job.record.brief}<button class="plain" onclick={() => (briefOpen = false)}>Close</button>
-    </div>
-  {/if}
-  {#if !job.running}
-    {#each paints.filter(({ id }) => job.view.overlays[id]) as paint (paint.id)}
-      <div class="legend" role="note" aria-label={paint.name}>{paint.legend(meter, job.reference)}</div>
-    {/each}
-  {/if}
-</div>
-{#if job.section}
-  <label class="section"
-    >Section <input
-      type="range"
-      min="-100"
-      max="100"
-      step="0.5"
-      value={job.section.offset}
-      oninput={(e) => (job.section = { ...job.section!, offset: Number(e.currentTarget.value) })}
-    /> <span class="number">{job.section.offset.toFixed(1)} mm</span></label
-  >
-{/if}
-{#if job.isolated}<div class="badge">isolated: {job.isolated.length.toLocaleString('en')} faces (` shows all)</div>{/if}
-{#if job.message}
-  <div class="message">
-    <InlineNotification kind={job.message.kind} lowContrast title="" subtitle={job.message.text} on:close={() => (job.message = undefined)} />
+<div class="over">
+  <div class="top">
+    <KeeperNote {job} />
+    {#if job.record.brief && briefOpen}
+      <section class="sheet brief" aria-label="Brief">
+        <h3>{job.name}</h3>
+        <button class="icon" aria-label="Close the brief" onclick={() => (briefOpen = false)}><Close /></button>
+        <p>{job.record.brief}</p>
+      </section>
+    {/if}
   </div>
-{/if}
+  <div class="stack">
+    {#if job.isolated}<div class="sheet">isolated: {job.isolated.length.toLocaleString('en')} faces (` shows all)</div>{/if}
+    {#if job.section}
+      <label class="sheet section"
+        >Section <input
+          type="range"
+          min="-100"
+          max="100"
+          step="0.5"
+          value={job.section.offset}
+          oninput={(e) => (job.section = { ...job.section!, offset: Number(e.currentTarget.value) })}
+        /> <span class="number">{job.section.offset.toFixed(1)} mm</span></label
+      >
+    {/if}
+    {#if !job.running}
+      {#each paints.filter(({ id }) => job.view.overlays[id]) as paint (paint.id)}
+        {@const why = paint.why(meter, job.reference)}
+        {#if why}<div class="sheet legend" role="note" aria-label={paint.name}>{why}</div>{/if}
+      {/each}
+    {/if}
+    {#if job.message}
+      <div class="message {job.message.kind}" class:short={!whole}>
+        <InlineNotification kind={job.message.kind} lowContrast title="" on:close={() => (job.message = undefined)}>
+          <span class="text">{job.message.text}</span>
+          {#if job.message.text.length > LONG}
+            <button class="plain more" aria-expanded={whole} onclick={() => (whole = !whole)}>{whole ? 'Less' : 'More'}</button>
+          {/if}
+        </InlineNotification>
+      </div>
+    {/if}
+  </div>
+</div>
 
 <style>
-  .corner,
-  .section,
-  .badge {
+  /* lets the pointer through beside them */
+  .over {
     position: absolute;
-    left: 10px;
+    inset: 8px auto 8px 52px;
+    width: min(300px, calc(100% - 60px));
+    display: flex;
+    flex-direction: column;
+    justify-content: space-between;
+    gap: 8px;
+    pointer-events: none;
   }
-  .brief,
-  .section,
-  .legend,
-  .badge {
-    background: var(--panel);
-    border: 1px solid var(--line);
-    padding: 6px 10px;
-    font-size: 12px;
+  /* a narrow stand: notes above the title block */
+  @container (max-width: 670px) {
+    .over {
+      bottom: 178px;
+    }
   }
-  .corner {
-    top: 8px;
-    max-width: min(380px, calc(100% - 190px));
+  .top,
+  .stack {
     display: flex;
     flex-direction: column;
     gap: 6px;
-    /* lets the pointer through beside them */
-    pointer-events: none;
+    align-items: flex-start;
+  }
+  .stack {
+    max-width: 100%;
+    min-height: 0;
+    justify-content: flex-end;
+  }
+  .top > :global(*),
+  .stack > * {
+    pointer-events: auto;
+    max-width: 100%;
+  }
+  .sheet {
+    background: var(--panel);
+    border: 1px solid var(--line);
+    border-radius: var(--corner);
+    box-shadow: var(--shadow);
+    padding: 6px 10px;
+    font-size: 12px;
   }
   .brief {
-    pointer-events: auto;
-    border-left: 4px solid var(--sea);
+    width: 264px;
+    padding: 8px 12px 10px;
+    display: grid;
+    grid-template-columns: 1fr 24px;
   }
-  .corner.beside {
-    max-width: calc(50% - 190px);
-    max-height: 60%;
+  .brief h3 {
+    font-size: 13px;
+    font-weight: 600;
+    overflow: hidden;
+    text-overflow: ellipsis;
+    white-space: nowrap;
   }
-  .beside .brief {
-    overflow-y: auto;
+  .brief p {
+    grid-column: span 2;
+    font-size: 12px;
+    line-height: 1.4;
+  }
+  .brief .icon {
+    width: 24px;
+    height: 24px;
+    margin: -4px -6px 0 0;
   }
   .section {
-    bottom: 10px;
     display: flex;
     gap: 8px;
     align-items: center;
-  }
-  .badge {
-    bottom: 48px;
   }
   .legend {
     border-left: 4px solid var(--deviation);
   }
   .message {
-    position: absolute;
-    left: 10px;
-    right: 10px;
-    bottom: 8px;
+    box-shadow: var(--shadow);
+    max-height: 40vh;
+    overflow-y: auto;
+    font-size: 12px;
+    line-height: 1.4;
+  }
+  .short .text {
+    display: -webkit-box;
+    -webkit-box-orient: vertical;
+    -webkit-line-clamp: 3;
+    line-clamp: 3;
+    overflow: hidden;
+  }
+  .more {
+    color: var(--cobalt);
+    padding: 0;
+  }
+  .message.info :global(.bx--inline-notification) {
+    background: var(--panel);
+    border: 1px solid var(--line);
+    border-left: 3px solid var(--sea);
+    color: var(--ink);
+  }
+  .message.info :global(.bx--inline-notification__icon) {
+    fill: var(--sea);
   }
   .message :global(.bx--inline-notification) {
     margin: 0;
     max-width: none;
+    min-width: 0;
     min-height: 0;
+  }
+  .message :global(.bx--inline-notification__details) {
+    margin: 0 8px;
+  }
+  .message :global(.bx--inline-notification__text-wrapper) {
+    padding: 8px 0;
+  }
+  .message :global(.bx--inline-notification__icon) {
+    margin: 10px 10px 0 0;
+  }
+  .message :global(.bx--inline-notification__close-button) {
+    height: 36px;
+    width: 36px;
   }
 </style>

@@ -13,7 +13,6 @@
   import { Stand } from './stand.ts';
   import StandGrip from './StandGrip.svelte';
   import Strokes from './Strokes.svelte';
-  import ViewButtons from './title-block/ViewButtons.svelte';
 
   /** The stand of a job: what is drawn follows the job, what the pointer does goes to the gestures. */
   let {
@@ -137,7 +136,6 @@
     <StandGrip {job} {stand} />
     <Strokes {job} {stand} />
   {/if}
-  <ViewButtons {job} {stand} />
 </div>
 
 <style>

@@ -7,6 +7,7 @@ import { drawn, eyeAt, SETTINGS } from '../../../testing/drawn.ts';
 import { type CageDrawing } from './cage-drawing.ts';
 import { rayAt } from './eye.ts';
 import { wideLines } from './marks/mark-shapes.ts';
+import { rampColour } from './marks/ramps.ts';
 import { SpareDrawings } from './spare-drawings.ts';
 
 const cube = (): PolygonMesh => box({ x: 4, y: 4, z: 4 }, { x: 2, y: 2, z: 2 });
@@ -146,17 +147,29 @@ describe('a drawn cage', () => {
     expect([...drawing.pointsOf([5])]).toEqual(drawing.cage.position(5));
   });
 
-  it('colours how far off it is: by its smooth surface where that is shown, and not with numbers of another cage', () => {
+  it('is painted by point or by face: its smooth surface where that is shown, and not with numbers of another cage', () => {
     const flat = drawn(cube());
+    const by = (values: Float64Array, kind: 'point' | 'face' = 'point') => ({ by: kind, values, low: -2, high: 2 });
     const off = Float64Array.from({ length: flat.cage.vertexCount }, (_, i) => (i === 0 ? 2 : 0));
-    const shares = numbers(flat.deviation(off, 4, '#A8321F'), 'share');
-    expect(Math.max(...shares)).toBe(0.5);
-    expect(flat.deviation(off.subarray(1), 4, '#A8321F')).toBeUndefined();
+    const colours = numbers(flat.painted(by(off), 'signed'), 'color');
+    const seen = new Set(
+      Array.from({ length: colours.length / 3 }, (_, i) =>
+        colours
+          .slice(3 * i, 3 * i + 3)
+          .map((c) => c.toFixed(3))
+          .join()
+      )
+    );
+    expect([...seen].sort()).toEqual([rampColour('signed', 0.5), rampColour('signed', 1)].map((c) => c.map((x) => x.toFixed(3)).join()).sort());
+    expect(flat.painted(by(off.subarray(1)), 'signed')).toBeUndefined();
 
     const smooth = drawn(cube(), { smooth: true, level: 1 });
-    expect(smooth.deviation(off, 4, '#A8321F')).toBeUndefined();
-    const many = new Float64Array(500).fill(8);
-    expect(new Set(numbers(smooth.deviation(many, 4, '#A8321F'), 'share'))).toEqual(new Set([1]));
+    expect(smooth.painted(by(off), 'signed')).toBeUndefined();
+    const faces = new Float64Array(smooth.cage.faceCount).fill(-2);
+    const one = rampColour('even', 0).map((x) => x.toFixed(3));
+    expect([...new Set(numbers(smooth.painted(by(faces, 'face'), 'even'), 'color').map((c) => c.toFixed(3)))].sort()).toEqual(
+      [...new Set(one)].sort()
+    );
   });
 
   it('lets falloff fade over the faces that follow', () => {

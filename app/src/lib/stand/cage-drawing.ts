@@ -5,8 +5,9 @@ import { readyForRays } from './eye.ts';
 import { following, followIn, followingPlaces, placesOf, type Written } from './followers.ts';
 import { type IdSurface } from './id-buffer.ts';
 import { dispose, falloffMaterial, glyphPoints, patternMaterial, wideLines, type LineSettings } from './marks/mark-shapes.ts';
-import { clayMaterial, thinLines } from './marks/materials.ts';
-import { type MarkCanvas } from './marks/overlay.ts';
+import { clayMaterial, paintedMaterial, thinLines } from './marks/materials.ts';
+import { type MarkCanvas, type PaintValues } from './marks/overlay.ts';
+import { rampColour, type Ramp } from './marks/ramps.ts';
 import { cageOverlays } from './marks/registry.ts';
 import { SmoothDrawing } from './smooth-drawing.ts';
 
@@ -64,6 +65,10 @@ export class CageDrawing implements MarkCanvas {
     dispose(this.group);
   }
 
+  /** Its points as it was drawn at first, for what stands on the floor: where that is must not change while some are dragged. */
+  get restingPoints(): ArrayLike<number> {
+    return this.smooth ? this.smooth.mesh.geometry.getAttribute('position').array : this.faces.geometry.getAttribute('position').array;
+  }
   get smoothMesh(): THREE.Mesh | undefined {
     return this.smooth?.mesh;
   }
@@ -211,15 +216,17 @@ export class CageDrawing implements MarkCanvas {
     );
   }
 
-  /**
-   * The smooth surface, or the cage where that is not shown, coloured by how far it is off, with contour lines at every quarter.
-   * @param distance by point of a level of the surface, of which those of lower levels are the first; none where a deeper one is shown
-   */
-  deviation(distance: ArrayLike<number>, most: number, colour: string): THREE.Mesh | undefined {
+  /** The smooth surface, or the cage where that is not shown, in the colours of a ramp; nothing for numbers of another cage. */
+  painted({ by, values, low, high }: PaintValues, ramp: Ramp): THREE.Mesh | undefined {
+    const { poly, smooth, triangles, triangleFace } = this;
     // fewer were measured for the cage before
-    if (distance.length < this.poly.vertexIds.length || !(this.settings.cage || this.smooth)) return undefined;
-    const shares = Float32Array.from(distance, (off) => Math.min(1, off / (most || 1)));
-    return this.smooth ? this.smooth.shaded(shares, colour) : this.shaded(shares, colour);
+    if (values.length < (by === 'point' ? poly.vertexIds : poly.faceIds).length || !(this.settings.cage || smooth)) return undefined;
+    const colourOf = (value: number) => rampColour(ramp, high > low ? (value - low) / (high - low) : 0.5);
+    if (smooth) return smooth.painted(coloursOf(by === 'point' ? values : smooth.byPoint(values), colourOf));
+    const mesh = this.patch(triangles, paintedMaterial());
+    const corners = Float64Array.from(triangles, (v, i) => values[by === 'point' ? v : triangleFace[Math.floor(i / 3)]]);
+    mesh.geometry.setAttribute('color', new THREE.BufferAttribute(coloursOf(corners, colourOf), 3));
+    return mesh;
   }
 
   /** Faces of the cage with a share of a colour at each vertex. */
@@ -300,6 +307,13 @@ export class CageDrawing implements MarkCanvas {
     const f = smooth ? smooth.faceOf[hit.faceIndex] : this.triangleFace[hit.faceIndex];
     return { face: this.poly.faceIds[f], point: hit.point, distance: hit.distance };
   }
+}
+
+/** Red, green and blue of each value. */
+function coloursOf(values: ArrayLike<number>, colourOf: (value: number) => readonly number[]): Float32Array {
+  const out = new Float32Array(3 * values.length);
+  for (let i = 0; i < values.length; i++) out.set(colourOf(values[i]), 3 * i);
+  return out;
 }
 
 /** Vertices of a cage that do not lie where they are drawn. */

@@ -87,6 +87,17 @@ export class EyeControl {
     this.fitOrthographic();
   }
 
+  /** Turns round what is looked at, by radians to the right and up. */
+  orbit(right: number, up: number): void {
+    const { camera, target } = this;
+    const from = new THREE.Spherical().setFromVector3(camera.position.clone().sub(target));
+    from.theta -= right;
+    from.phi -= up;
+    camera.position.copy(target).add(new THREE.Vector3().setFromSpherical(from.makeSafe()));
+    this.controls.update();
+    this.moved();
+  }
+
   /** Brings what lies within bounds into the middle of the view. */
   frame(bounds: { min: Triple; max: Triple; diagonal: number }): void {
     const { camera, perspective } = this;

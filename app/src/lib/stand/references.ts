@@ -1,18 +1,29 @@
 import * as THREE from 'three';
+import type { StandColours } from '$lib/settings/theme.svelte.ts';
 import { Reference, shadedTriangles, triangulate, type Part, type PolygonMesh } from '@ulvrin/core';
+import { clayBall } from './clay.ts';
 import { dispose } from './marks/mark-shapes.ts';
+import { outlineMaterial } from './marks/materials.ts';
+import { MOST_OUTLINED } from './smooth-drawing.ts';
+
+type Drawn = THREE.Mesh<THREE.BufferGeometry, THREE.MeshMatcapMaterial>;
 
 /** Dense meshes on the stand, under the cages that are laid over them. */
 export class References {
   readonly group = new THREE.Group();
-  private readonly drawn = new Map<string, { mesh: PolygonMesh; object: THREE.Mesh<THREE.BufferGeometry, THREE.MeshLambertMaterial> }>();
+  private readonly drawn = new Map<string, { mesh: PolygonMesh; object: Drawn }>();
+
+  /** Its points, for what stands on the floor. */
+  get points(): ArrayLike<number>[] {
+    return [...this.drawn.values()].map(({ object }) => object.geometry.getAttribute('position').array);
+  }
 
   get count(): number {
     return this.drawn.size;
   }
 
   /** @param ghost they are seen through, as cages are shown too */
-  show(parts: readonly Part[], colour: string, ghost: boolean): void {
+  show(parts: readonly Part[], { clay, wire }: StandColours, ghost: boolean): void {
     const wanted = new Set(parts.map((p) => p.id));
     for (const [id, { object }] of this.drawn)
       if (!wanted.has(id)) {
@@ -27,8 +38,10 @@ export class References {
         this.drawn.set(part.id, drawn);
         this.group.add(drawn.object);
       }
-      const { material } = drawn!.object;
-      material.color.set(colour);
+      const { material, children } = drawn!.object;
+      material.matcap = clayBall(clay);
+      const [outline] = children as THREE.Mesh[];
+      if (outline) [outline.material, outline.visible] = [outlineMaterial(wire), !ghost];
       material.needsUpdate ||= material.transparent !== ghost;
       material.transparent = ghost;
       material.opacity = ghost ? 0.25 : 1;
@@ -45,12 +58,14 @@ export class References {
   }
 }
 
-function objectOf(mesh: PolygonMesh): THREE.Mesh<THREE.BufferGeometry, THREE.MeshLambertMaterial> {
+function objectOf(mesh: PolygonMesh): Drawn {
   const geometry = new THREE.BufferGeometry();
   const { positions, normals, triangles } = shadedTriangles(mesh.positions, triangulate(mesh).triangles);
   geometry.setIndex(new THREE.BufferAttribute(triangles, 1));
   geometry.setAttribute('position', new THREE.BufferAttribute(positions, 3));
   geometry.setAttribute('normal', new THREE.BufferAttribute(normals, 3));
-  const material = new THREE.MeshLambertMaterial({ side: THREE.DoubleSide, polygonOffset: true, polygonOffsetFactor: 2, polygonOffsetUnits: 2 });
-  return new THREE.Mesh(geometry, material);
+  const material = new THREE.MeshMatcapMaterial({ side: THREE.DoubleSide, polygonOffset: true, polygonOffsetFactor: 2, polygonOffsetUnits: 2 });
+  const object = new THREE.Mesh(geometry, material);
+  if (triangles.length < 3 * MOST_OUTLINED) object.add(new THREE.Mesh(geometry));
+  return object;
 }

@@ -1,14 +1,6 @@
 import * as THREE from 'three';
 import type { StandColours } from '$lib/settings/theme.svelte.ts';
 
-/** What lights the scene, the cameras with it: one light goes with the eye, so that shape reads from every side. */
-export function lightsWith(...cameras: THREE.Camera[]): THREE.Object3D[] {
-  const key = new THREE.DirectionalLight(0xffffff, 1.55);
-  key.position.set(0.5, 0.8, 1);
-  for (const camera of cameras) camera.add(key.clone());
-  return [new THREE.HemisphereLight(0xffffff, 0x7a7568, 1.25), ...cameras];
-}
-
 /** The ground of the stand: it fades from top to bottom. */
 export function fadeOf({ top, bottom }: StandColours): THREE.CanvasTexture {
   const canvas = document.createElement('canvas');

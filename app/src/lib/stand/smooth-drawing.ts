@@ -2,12 +2,14 @@ import * as THREE from 'three';
 import { deepestLevel, possibleScheme, splitAtCreases, Subdivision, triangulate, type Part, type PolygonMesh } from '@ulvrin/core';
 import type { StandColours } from '$lib/settings/theme.svelte.ts';
 import { followIn, followingPlaces, sendSlots, slotsByPoint, unculled, type SlotsByPoint, type Written } from './followers.ts';
-import { falloffMaterial } from './marks/mark-shapes.ts';
-import { clayMaterial, thinLines } from './marks/materials.ts';
+import { clayMaterial, outlineMaterial, paintedMaterial, thinLines } from './marks/materials.ts';
 import { normalsRound, vertexNormals } from './vertex-normals.ts';
 
 /** Faces of the drawn surface beyond which a lower level is shown. */
 const MOST_DRAWN = 1_200_000;
+
+/** Triangles up to which a surface is drawn twice, for its silhouette. */
+export const MOST_OUTLINED = 500_000;
 
 /** A cage's smooth surface on the stand; it follows moved vertices of the cage, and touches what they move alone. */
 export class SmoothDrawing {
@@ -59,6 +61,7 @@ export class SmoothDrawing {
     vertexNormals(drawn, index, geometry.getAttribute('normal').array as Float32Array);
     this.mesh = unculled(new THREE.Mesh(geometry, clayMaterial(colours, false, 1)));
     this.group.add(this.mesh);
+    if (this.faceOf.length < MOST_OUTLINED && !wanted.cage) this.group.add(unculled(new THREE.Mesh(geometry, outlineMaterial(colours.wire))));
     if (!isShown) this.addSeams(!wanted.cage);
   }
 
@@ -112,18 +115,33 @@ export class SmoothDrawing {
   }
 
   /**
-   * The surface once more, coloured by a share at each of its points, with contour lines; nothing where there are fewer shares.
-   * @param shares by point of a level, of which those of lower levels are the first
+   * The surface once more, in colours by point; nothing where there are fewer.
+   * @param colours red, green and blue by point of a level, of which those of lower levels are the first
    */
-  shaded(shares: ArrayLike<number>, colour: string): THREE.Mesh | undefined {
+  painted(colours: Float32Array): THREE.Mesh | undefined {
     const count = this.subdivision.points[this.subdivision.points.length - 1].length / 3;
-    if (shares.length < count) return undefined;
+    if (colours.length < 3 * count) return undefined;
+    const { position, normal } = this.mesh.geometry.attributes;
     const geometry = new THREE.BufferGeometry();
     // shares the surface's points, and follows them
-    geometry.setAttribute('position', this.mesh.geometry.getAttribute('position'));
-    geometry.setIndex(this.mesh.geometry.index);
-    const all = Float32Array.from({ length: count + this.creaseCopies.length }, (_, i) => shares[i < count ? i : this.creaseCopies[i - count]]);
-    geometry.setAttribute('share', new THREE.BufferAttribute(all, 1));
-    return unculled(new THREE.Mesh(geometry, falloffMaterial(colour)));
+    geometry.setAttribute('position', position).setAttribute('normal', normal).setIndex(this.mesh.geometry.index);
+    const all = new Float32Array(3 * position.count);
+    all.set(colours.subarray(0, 3 * count));
+    this.creaseCopies.forEach((v, i) => all.set(colours.subarray(3 * v, 3 * v + 3), 3 * (count + i)));
+    geometry.setAttribute('color', new THREE.BufferAttribute(all, 3));
+    return unculled(new THREE.Mesh(geometry, paintedMaterial()));
+  }
+
+  /** Values by face of the polygons as values by point: the mean of the faces round each. */
+  byPoint(values: ArrayLike<number>): Float64Array {
+    const count = this.subdivision.points[this.subdivision.points.length - 1].length / 3;
+    const index = this.mesh.geometry.index!.array;
+    const [sum, many] = [new Float64Array(count), new Uint16Array(count)];
+    for (let i = 0; i < index.length; i++) {
+      const v = index[i] < count ? index[i] : this.creaseCopies[index[i] - count];
+      sum[v] += values[this.faceOf[Math.floor(i / 3)]];
+      many[v]++;
+    }
+    return sum.map((s, v) => (many[v] > 0 ? s / many[v] : 0));
   }
 }

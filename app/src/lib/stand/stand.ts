@@ -7,11 +7,13 @@ import { onScreen, rayAt, type Eye } from './eye.ts';
 import { Handle } from './handle/handle.ts';
 import { IdBuffer, type IdSurface } from './id-buffer.ts';
 import { dispose } from './marks/mark-shapes.ts';
+import { viewSize } from './marks/materials.ts';
 import { StandMarks } from './marks/stand-marks.ts';
 import { pickAt, pickIn, placeAt, restingPlaceAt, type Area, type PickKind } from './picking.ts';
 import { PicturePacker } from './picture-packer.ts';
 import { References } from './references.ts';
-import { fadeOf, lightsWith } from './room.ts';
+import { Floor, type Standing } from './floor.ts';
+import { fadeOf } from './room.ts';
 import type { Side } from './sides.ts';
 import { SpareDrawings } from './spare-drawings.ts';
 
@@ -25,6 +27,7 @@ export class Stand {
   private readonly eyes: EyeControl;
   /** moves, turns and sizes what is picked */
   readonly handle: Handle;
+  private readonly floor = new Floor();
   private readonly references = new References();
   private readonly drawings = new Map<string, CageDrawing>();
   private readonly spares = new SpareDrawings();
@@ -60,7 +63,7 @@ export class Stand {
     };
     this.eyes = new EyeControl(host, domElement, moved);
     this.handle = new Handle(() => this.eye);
-    this.scene.add(...lightsWith(this.eyes.perspective, this.eyes.orthographic), this.references.group, this.marks.group, this.handle.group);
+    this.scene.add(this.floor.mesh, this.references.group, this.marks.group, this.handle.group);
     this.observer = new ResizeObserver(() => this.resize());
     this.observer.observe(host);
     this.resize();
@@ -86,6 +89,7 @@ export class Stand {
     this.background?.dispose();
     this.background = fadeOf(colours);
     this.scene.background = this.background;
+    this.floor.colour(colours);
     this.draw();
   }
 
@@ -94,6 +98,7 @@ export class Stand {
     if (w === 0 || h === 0) return;
     this.renderer.setSize(w, h);
     this.eyes.resize(w, h);
+    viewSize.set(w, h);
     this.draw();
   }
 
@@ -113,6 +118,7 @@ export class Stand {
       this.queued = false;
       this.eyes.setNearAndFar();
       this.handle.pose();
+      this.floor.pose(this.scale, this.eyes.distance);
       this.renderer.render(this.scene, camera);
       this.frames++;
       this.host.dataset.frames = String(this.frames);
@@ -138,7 +144,7 @@ export class Stand {
     const anyCage = shown.some((p) => p.kind === 'cage' && (settings.cage || settings.smooth));
     this.references.show(
       shown.filter((p) => p.kind === 'reference'),
-      this.colours.clay,
+      this.colours,
       anyCage
     );
     const before = new Map(this.drawings);
@@ -163,6 +169,7 @@ export class Stand {
       this.drawings.set(part.id, drawing);
     }
     for (const drawing of before.values()) this.spares.put(drawing);
+    this.floor.under(this.standing);
     this.draw();
   }
 
@@ -178,6 +185,26 @@ export class Stand {
     this.drawn++;
     this.draw();
     return true;
+  }
+
+  /** Whether the grid of the floor is drawn; what stands on it throws its shadow at any rate. */
+  set floorShown(on: boolean) {
+    this.floor.visible = on;
+    this.draw();
+  }
+  /** What stands on the floor. */
+  private get standing(): Standing | undefined {
+    const points = [...this.references.points, ...[...this.drawings.values()].map(({ restingPoints }) => restingPoints)].filter((p) => p.length > 0);
+    if (points.length === 0) return undefined;
+    const bounds = points.map(boundsOf);
+    const over = (pick: (...n: number[]) => number, of: 'min' | 'max') => [0, 1, 2].map((k) => pick(...bounds.map((b) => b[of][k]))) as Triple;
+    return { points, min: over(Math.min, 'min'), max: over(Math.max, 'max') };
+  }
+  /** mm a pixel in the middle of the view. */
+  get scale(): number {
+    const { camera, perspective, orthographic, distance } = this.eyes;
+    if (camera === orthographic) return (2 * orthographic.top) / orthographic.zoom / this.host.clientHeight;
+    return (2 * distance * Math.tan((perspective.fov * Math.PI) / 360)) / this.host.clientHeight;
   }
 
   get shownLevel(): number | undefined {
@@ -214,8 +241,8 @@ export class Stand {
     this.marks.markFalloff(this.active, weights, this.colours);
     this.draw();
   }
-  paint(shown: readonly { distance: Float64Array; most: number }[]): void {
-    this.marks.paint(this.active, shown, this.colours);
+  paint(shown: Parameters<StandMarks['paint']>[1]): void {
+    this.marks.paint(this.active, shown);
     this.draw();
   }
 
@@ -249,6 +276,10 @@ export class Stand {
   lookFrom(side: Side): void {
     this.eyes.lookFrom(side);
     this.draw();
+  }
+  /** Turns the eye round what it looks at, by radians to the right and up. */
+  orbit(right: number, up: number): void {
+    this.eyes.orbit(right, up);
   }
   get viewAxes(): [Triple, Triple, Triple] {
     return this.eyes.axes;
@@ -355,7 +386,7 @@ export class Stand {
   }
 
   /** A small picture of the view, for the jobs page; a worker packs it. */
-  picture(width = 320, height = 200): Promise<string> {
+  picture(width = 480, height = 282): Promise<string> {
     // what was drawn is there until this task ends
     this.renderer.render(this.scene, this.eyes.camera);
     return this.packer.pack(this.renderer.domElement, width, height);

@@ -144,9 +144,7 @@
 
 <style>
   section {
-    padding: 10px 12px;
-    overflow-y: auto;
-    height: 100%;
+    padding: 10px 12px 12px;
   }
   h3 {
     font-size: 14px;
@@ -166,20 +164,21 @@
   }
   .fields :global(label.field) {
     display: grid;
-    grid-template-columns: 1fr 104px 38px;
+    grid-template-columns: minmax(0, 1fr) 104px 38px;
     gap: 6px;
     align-items: center;
+    font-size: 13px;
   }
   .fields :global(label.field > input),
   .fields :global(label.field > select) {
-    height: 26px;
+    height: 28px;
     width: 100%;
     border: 0;
-    border-bottom: 1px solid var(--soft);
-    background: var(--paper);
+    border-bottom: 1px solid var(--edge);
+    background: var(--field);
     color: inherit;
     font-size: 13px;
-    padding: 0 6px;
+    padding: 0 8px;
   }
   .fields :global(label.field > select) {
     grid-column: 2 / 4;
@@ -191,13 +190,16 @@
     display: flex;
     gap: 6px;
     position: sticky;
-    bottom: -10px;
+    bottom: 0;
     background: var(--panel);
-    padding: 4px 0;
+    padding: 6px 0;
   }
   .forecast {
     font-size: 12px;
+    line-height: 1.4;
     color: var(--soft);
+    background: var(--rail);
+    padding: 6px 8px;
     margin-bottom: 6px;
   }
   .refusal {

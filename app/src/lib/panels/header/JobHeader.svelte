@@ -1,139 +1,163 @@
 <script lang="ts">
+  import { describeSelection, isEmpty } from '@ulvrin/core';
+  import Asleep from 'carbon-icons-svelte/lib/Asleep.svelte';
+  import Export from 'carbon-icons-svelte/lib/Export.svelte';
+  import Light from 'carbon-icons-svelte/lib/Light.svelte';
+  import Redo from 'carbon-icons-svelte/lib/Redo.svelte';
+  import Search from 'carbon-icons-svelte/lib/Search.svelte';
+  import Undo from 'carbon-icons-svelte/lib/Undo.svelte';
   import { resolve } from '$app/paths';
   import { call } from '$lib/commands/registry.ts';
   import type { Workshop } from '$lib/commands/command.ts';
-  import type { PickKind } from '$lib/stand/picking.ts';
-  import { overlays } from '$lib/stand/marks/registry.ts';
   import { theme } from '$lib/settings/theme.svelte.ts';
+  import JobName from './JobName.svelte';
+  import Mark from './Mark.svelte';
 
   let { workshop }: { workshop: Workshop } = $props();
   const job = $derived(workshop.job);
-
-  const kinds: { id: PickKind; label: string }[] = [
-    { id: 'vertex', label: 'vertices' },
-    { id: 'edge', label: 'edges' },
-    { id: 'face', label: 'faces' },
-    { id: 'nearest', label: 'nearest' }
-  ];
-
-  function toggleCompare() {
-    job.view.compare = job.view.compare === undefined ? 'smooth' : undefined;
-    job.saveViewSoon();
-  }
-  function toggleOverlay(id: string) {
-    job.view.overlays[id] = !job.view.overlays[id];
-    job.saveViewSoon();
-  }
+  const picked = $derived(job.active?.cage && !isEmpty(job.selection) ? describeSelection(job.active.cage, job.selection) : undefined);
+  const watched = $derived(job.lookingOn !== undefined);
 </script>
 
 <header>
-  <a href={resolve('/')} class="home" title="To the jobs">Ulvrin</a>
-  <strong>{job.name}</strong>
-  <span class="gap"></span>
-  <div class="group" role="group" aria-label="Pick">
-    {#each kinds as kind (kind.id)}<button aria-pressed={job.view.pick === kind.id} onclick={() => call(`pick-${kind.id}`, workshop)}
-        >{kind.label}</button
-      >{/each}
-  </div>
-  <div class="group" role="group" aria-label="Shown">
-    <button aria-pressed={job.view.cage} title="Cage (Y)" onclick={() => call('cage', workshop)}>cage</button>
-    <input
-      type="range"
-      min="0.1"
-      max="1"
-      step="0.05"
-      title="Cage opacity"
-      aria-label="Cage opacity"
-      bind:value={job.view.cageOpacity}
-      onchange={() => job.saveViewSoon()}
-    />
-    <button aria-pressed={job.view.smooth} title="Smooth surface (T)" onclick={() => call('smooth', workshop)}>smooth</button>
-    <label
-      >level <select bind:value={job.view.level} onchange={() => job.saveViewSoon()}
-        >{#each [0, 1, 2, 3, 4] as level (level)}<option value={level}>{level}</option>{/each}</select
-      ></label
-    >
-    {#if job.view.smooth && job.shownLevel !== undefined && job.shownLevel < job.view.level}
-      <span class="quiet" title="Level {job.view.level} of this cage has more faces than can be drawn; level {job.shownLevel} is shown"
-        >shown: {job.shownLevel}</span
-      >
-    {/if}
+  <a href={resolve('/')} class="home" title="All jobs"><Mark /><span>Ulvrin</span></a>
+  <JobName {workshop} />
+  <div class="steps">
     <button
-      aria-pressed={job.view.compare !== undefined}
-      title="Two panes with one eye: against all levels smooth, the state before the last entry, or another part"
-      onclick={toggleCompare}>compare</button
+      class="icon"
+      aria-label="Undo"
+      disabled={!job.undoes || watched}
+      title={job.undoes ? `Undo: ${job.undoes} (Ctrl+Z)` : 'Nothing to undo'}
+      onclick={() => call('undo', workshop)}><Undo /></button
+    >
+    <button
+      class="icon"
+      aria-label="Redo"
+      disabled={!job.redoes || watched}
+      title={job.redoes ? `Redo: ${job.redoes} (Ctrl+Shift+Z)` : 'Nothing to redo'}
+      onclick={() => call('redo', workshop)}><Redo /></button
     >
   </div>
-  <div class="group" role="group" aria-label="Overlays">
-    {#each overlays as { id, label, help } (id)}<button title={help} aria-pressed={job.view.overlays[id]} onclick={() => toggleOverlay(id)}
-        >{label}</button
-      >{/each}
-  </div>
-  <button class="take" onclick={() => call('take-away', workshop)}>Take away</button>
-  <button class="plain" title="Light or night" onclick={() => call('theme', workshop)}>{theme.night ? 'light' : 'night'}</button>
+  <p class="picked number" aria-live="polite" data-testid="picked">
+    {#if picked}<span class="quiet">picked:</span> {picked}{/if}
+  </p>
+  <button class="find" onclick={() => call('lookup', workshop)}><Search /><span>Find anything</span><kbd>Ctrl K</kbd></button>
+  <button
+    class="icon"
+    aria-label={theme.night ? 'Light theme' : 'Night theme'}
+    title={theme.night ? 'Light theme' : 'Night theme'}
+    onclick={() => call('theme', workshop)}
+    >{#if theme.night}<Light />{:else}<Asleep />{/if}</button
+  >
+  <button class="deliver" onclick={() => call('deliver', workshop)}>Deliver <Export /></button>
 </header>
 
 <style>
   header {
     display: flex;
-    align-items: center;
-    gap: 10px;
-    padding: 0 10px;
+    align-items: stretch;
+    gap: 8px;
+    padding-left: 14px;
     background: var(--panel);
     border-bottom: 1px solid var(--line);
     white-space: nowrap;
-    font-size: 13px;
+    min-width: 0;
   }
-  header strong {
-    overflow: hidden;
-    text-overflow: ellipsis;
-    min-width: 60px;
+  header > :global(*) {
+    align-self: center;
   }
   .home {
-    color: var(--sea);
+    display: flex;
+    align-items: center;
+    gap: 8px;
+    flex: 0 0 118px;
+    color: inherit;
+    font-size: 16px;
     font-weight: 600;
     text-decoration: none;
   }
-  .gap {
-    flex: 1;
+  .steps {
+    display: flex;
+    border-left: 1px solid var(--line);
+    padding-left: 6px;
   }
-  .group {
+  .picked {
+    flex: 1;
+    min-width: 0;
+    overflow: hidden;
+    text-overflow: ellipsis;
+    text-align: center;
+    font-size: 13px;
+    color: var(--cobalt);
+  }
+  .find {
     display: flex;
     align-items: center;
-  }
-  .group button,
-  .take {
+    gap: 8px;
+    height: 28px;
+    min-width: 32px;
+    flex: 0 1 188px;
+    padding: 0 6px 0 8px;
+    overflow: hidden;
     border: 1px solid var(--line);
-    background: var(--paper);
-    color: inherit;
+    border-radius: var(--corner);
+    background: var(--field);
+    color: var(--soft);
     font: inherit;
-    font-size: 12px;
-    padding: 3px 7px;
+    font-size: 13px;
     cursor: pointer;
-    margin-left: -1px;
   }
-  .group button[aria-pressed='true'] {
-    background: var(--cobalt);
-    color: #fff;
-    border-color: var(--cobalt);
+  .find span {
+    flex: 1;
+    text-align: left;
   }
-  :global(html[theme='g100']) .group button[aria-pressed='true'] {
-    color: #14181b;
+  .find :global(svg) {
+    flex: none;
   }
-  .group input[type='range'] {
-    width: 54px;
-    margin: 0 4px;
+  .find:hover {
+    border-color: var(--edge);
   }
-  .group label {
-    margin-left: 6px;
-    font-size: 12px;
-  }
-  .group select {
-    background: var(--paper);
-    color: inherit;
+  kbd {
+    font:
+      11px 'IBM Plex Mono',
+      monospace;
     border: 1px solid var(--line);
+    border-radius: 3px;
+    padding: 1px 4px;
   }
-  .take {
-    border-color: var(--sea);
+  header .deliver {
+    align-self: stretch;
+    display: flex;
+    align-items: center;
+    gap: 10px;
+    padding: 0 14px;
+    border: 0;
+    background: var(--cobalt);
+    color: var(--on-cobalt);
+    font: inherit;
+    font-weight: 600;
+    cursor: pointer;
+  }
+  .deliver:hover {
+    filter: brightness(0.92);
+  }
+  .deliver:focus-visible {
+    outline-offset: -4px;
+    outline-color: var(--on-cobalt);
+  }
+  @media (max-width: 900px) {
+    kbd,
+    .find span {
+      display: none;
+    }
+    .find {
+      flex-basis: 32px;
+    }
+    .home {
+      flex-basis: auto;
+    }
+    .home span {
+      display: none;
+    }
   }
 </style>

@@ -74,10 +74,16 @@ export function bindDrawing(job: OpenJob, standNow: () => Stand | undefined, mea
     void drawnWith();
     const { overlays } = job.view;
     // not while a preview hides it
-    const shown = isPreviewed ? [] : paints.filter(({ id }) => overlays[id] && !job.isolated);
-    standNow()?.paint(shown.flatMap((paint) => paint.shares(measured) ?? []));
+    const paint = isPreviewed || job.isolated ? undefined : paints.find(({ id }) => overlays[id]);
+    const cage = job.active?.cage;
+    const values = cage && paint?.values(cage, measured);
+    standNow()?.paint(paint && values && { values, ramp: paint.ramp });
   });
 
+  $effect(() => {
+    const stand = standNow();
+    if (stand) stand.floorShown = job.view.floor;
+  });
   $effect(() => standNow()?.section(job.section));
   $effect(() => standNow()?.markLines(job.laying.steering?.sharp, job.laying.steering?.sections));
   $effect(() => standNow()?.markComing(job.task?.shown.edges));

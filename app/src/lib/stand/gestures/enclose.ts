@@ -1,3 +1,5 @@
+import Lasso from 'carbon-icons-svelte/lib/Lasso.svelte';
+import SelectWindow from 'carbon-icons-svelte/lib/SelectWindow.svelte';
 import { lasso as lassoArea, rectangle, type Area } from '../picking.ts';
 import type { PickGesture, Pixel, Press, Scene } from './gesture.ts';
 
@@ -6,7 +8,7 @@ const DRAGGED = 5;
 
 /** Picks what an area encloses that is drawn. @param add what a move of the pointer makes of what is drawn */
 const enclosing = (
-  own: Pick<PickGesture, 'id' | 'label' | 'help'>,
+  own: Pick<PickGesture, 'id' | 'label' | 'help' | 'icon'>,
   drawnAs: Scene['drawnAs'],
   add: (drawn: Pixel[], press: Press, at: Pixel) => Pixel[],
   areaOf: (drawn: Pixel[]) => Area
@@ -30,14 +32,14 @@ const enclosing = (
 });
 
 export const box = enclosing(
-  { id: 'box', label: 'box', help: 'Drag a box; Shift adds, Ctrl takes away' },
+  { id: 'box', label: 'box', icon: SelectWindow, help: 'Drag a box; Shift adds, Ctrl takes away' },
   'box',
   (_drawn, press, at) => [press.at, at],
   ([[ax, ay], [bx, by]]) => rectangle(Math.min(ax, bx), Math.min(ay, by), Math.max(ax, bx), Math.max(ay, by))
 );
 
 export const lasso = enclosing(
-  { id: 'lasso', label: 'lasso', help: 'Drag a line round what is meant; Shift adds, Ctrl takes away' },
+  { id: 'lasso', label: 'lasso', icon: Lasso, help: 'Drag a line round what is meant; Shift adds, Ctrl takes away' },
   'outline',
   (drawn, press, at) => [...(drawn.length > 0 ? drawn : [press.at]), at],
   lassoArea

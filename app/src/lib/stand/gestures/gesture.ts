@@ -1,3 +1,4 @@
+import type { Component } from 'svelte';
 import type { OpenJob } from '$lib/job/open-job.svelte.ts';
 import type { Stand } from '../stand.ts';
 
@@ -41,8 +42,9 @@ export interface DragGesture {
 
 /** One of the ways to pick by dragging, which a switch chooses. */
 export interface PickGesture extends DragGesture {
-  /** on its switch */
+  /** of its switch */
   label: string;
+  icon: Component;
   help: string;
   /** it picks within a circle round the pointer, whose size can be changed */
   round?: boolean;

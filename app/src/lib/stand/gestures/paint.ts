@@ -1,3 +1,4 @@
+import PaintBrush from 'carbon-icons-svelte/lib/PaintBrush.svelte';
 import { selectFaces } from '@ulvrin/core';
 import { disc } from '../picking.ts';
 import { picks, type PickGesture, type Pixel, type Press, type Scene } from './gesture.ts';
@@ -18,6 +19,7 @@ export const paint: PickGesture = {
   takesClicks: true,
   round: true,
   label: 'paint',
+  icon: PaintBrush,
   help: 'Paint with a round brush; Shift adds, Ctrl takes away',
   takes: picks,
   begin(scene, press) {

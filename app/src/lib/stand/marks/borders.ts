@@ -7,6 +7,8 @@ export const borders: CageOverlay = {
   label: 'borders',
   help: 'Edges with a face on one side alone',
   initial: true,
+  colour: 'border',
+  count: (cage) => findAll(cage, 'borders').edges.length,
   draw(drawing) {
     const { edges } = findAll(drawing.cage, 'borders');
     const mean = edges.reduce((sum, e) => sum + drawing.cage.edgeLength(e), 0) / (edges.length || 1);

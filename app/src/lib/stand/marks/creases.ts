@@ -6,6 +6,8 @@ export const creases: CageOverlay = {
   label: 'creases',
   help: 'Sharp edges, the wider the sharper, and corners',
   initial: true,
+  colour: 'crease',
+  count: (cage) => [...cage.edges()].filter((e) => cage.value('crease', e) > 0).length,
   draw(drawing) {
     const { cage, colours } = drawing;
     const byWidth = new Map<number, number[]>();

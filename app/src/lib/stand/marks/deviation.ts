@@ -1,18 +1,16 @@
 import type { Paint } from './overlay.ts';
 
-/** How far the smooth surface lies off the reference. */
+/** How far the smooth surface lies off the reference: outside of it, or inside. */
 export const deviation: Paint = {
   id: 'deviation',
   label: 'deviation',
   name: 'Deviation',
-  help: 'How far the smooth surface is off the reference',
-  shares: ({ found }) => found?.smooth,
-  legend({ found, problem }, reference) {
-    if (!found)
-      return problem ?? (reference ? 'measuring how far the smooth surface is off' : 'no reference to measure the deviation from: bring one in');
-    const { most } = found.smooth;
-    if (most === 0) return 'smooth surface lies on the reference';
-    const lines = [0.25, 0.5, 0.75].map((share) => (share * most).toFixed(3)).join(', ');
-    return `smooth surface off the reference, lines at ${lines} mm; most ${most.toFixed(3)} mm`;
+  help: 'How far the smooth surface is off the reference, outside or inside',
+  ramp: 'signed',
+  unit: 'mm',
+  values: (_cage, { found }) => found && { by: 'point', values: found.smooth.signed, low: -found.smooth.most, high: found.smooth.most },
+  why({ found, problem }, reference) {
+    if (found) return undefined;
+    return problem ?? (reference ? 'Measuring the deviation ...' : 'There is no reference to measure the deviation from: bring one in.');
   }
 };

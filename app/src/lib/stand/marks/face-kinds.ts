@@ -8,6 +8,8 @@ const faceKind = (id: string, what: 'triangles' | 'n-gons', help: string, colour
   label: what,
   help,
   initial: true,
+  colour,
+  count: (cage) => findAll(cage, what).faces.length,
   draw(drawing) {
     const faces = new Set(findAll(drawing.cage, what).faces);
     return faces.size > 0 ? [drawing.faceFill(faces, patternMaterial(drawing.colours[colour], pattern, 0.85))] : [];

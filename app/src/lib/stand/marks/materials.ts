@@ -1,5 +1,6 @@
 import * as THREE from 'three';
 import type { StandColours } from '$lib/settings/theme.svelte.ts';
+import { clayBall } from '../clay.ts';
 
 /** Materials by what they look like: made once, and never freed with what they are on, so that their programs are linked once. */
 const materials = new Map<string, THREE.Material>();
@@ -20,10 +21,10 @@ export const thinLines = (colour: string, opacity: number): THREE.LineBasicMater
   sharedMaterial(['thin', colour, opacity], () => new THREE.LineBasicMaterial({ color: colour, transparent: true, opacity }));
 
 /** What cages and smooth surfaces are made of. @param opacity below 1 it hides nothing */
-export const clayMaterial = (colours: StandColours, flatShading: boolean, opacity: number): THREE.MeshLambertMaterial =>
+export const clayMaterial = (colours: StandColours, flatShading: boolean, opacity: number): THREE.MeshMatcapMaterial =>
   sharedMaterial(['clay', colours.clay, colours.back, flatShading, opacity], () => {
-    const material = new THREE.MeshLambertMaterial({
-      color: colours.clay,
+    const material = new THREE.MeshMatcapMaterial({
+      matcap: clayBall(colours.clay),
       flatShading,
       side: THREE.DoubleSide,
       transparent: opacity < 1,
@@ -38,7 +39,7 @@ export const clayMaterial = (colours: StandColours, flatShading: boolean, opacit
   });
 
 /** Back faces get grey hatching, so that turned faces and open insides are seen. */
-function markBackFaces(material: THREE.MeshLambertMaterial, colour: string): void {
+function markBackFaces(material: THREE.Material, colour: string): void {
   const c = new THREE.Color(colour);
   material.onBeforeCompile = (shader) => {
     shader.fragmentShader = shader.fragmentShader.replace(
@@ -48,3 +49,39 @@ function markBackFaces(material: THREE.MeshLambertMaterial, colour: string): voi
     );
   };
 }
+
+/** Clay coloured by the attribute `color`, a hair before the surface it lies on. */
+export const paintedMaterial = (): THREE.MeshMatcapMaterial =>
+  sharedMaterial(
+    ['painted'],
+    () =>
+      new THREE.MeshMatcapMaterial({
+        matcap: clayBall('#ffffff'),
+        vertexColors: true,
+        side: THREE.DoubleSide,
+        polygonOffset: true,
+        polygonOffsetFactor: 0,
+        polygonOffsetUnits: -1
+      })
+  );
+
+/** Pixels of the view, for what is as wide on the screen wherever it is; the stand that draws sets it. */
+export const viewSize = new THREE.Vector2(1, 1);
+/** Pixels that silhouettes are wide. */
+const OUTLINE = 1.4;
+
+/** Silhouettes: the far side of a surface, a little larger. Its geometry needs normals. */
+export const outlineMaterial = (colour: string): THREE.MeshBasicMaterial =>
+  sharedMaterial(['outline', colour], () => {
+    const material = new THREE.MeshBasicMaterial({ color: colour, side: THREE.BackSide });
+    material.onBeforeCompile = (shader) => {
+      shader.uniforms.viewSize = { value: viewSize };
+      shader.vertexShader = `uniform vec2 viewSize;\n${shader.vertexShader.replace(
+        '#include <project_vertex>',
+        `#include <project_vertex>
+         vec2 outwards = (projectionMatrix * vec4(normalMatrix * normal, 0.0)).xy * viewSize;
+         gl_Position.xy += ${(2 * OUTLINE).toFixed(1)} * outwards / max(length(outwards), 1e-6) / viewSize * gl_Position.w;`
+      )}`;
+    };
+    return material;
+  });

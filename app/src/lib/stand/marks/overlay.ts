@@ -2,6 +2,7 @@ import type * as THREE from 'three';
 import type { Cage, Part } from '@ulvrin/core';
 import type { StandColours } from '$lib/settings/theme.svelte.ts';
 import type { LineSettings } from './mark-shapes.ts';
+import type { Ramp } from './ramps.ts';
 
 /** What marks are drawn on: a cage as the stand shows it. What `lines`, `glyphs` and `faceFill` make follows moved vertices. */
 export interface MarkCanvas {
@@ -19,7 +20,7 @@ export interface MarkCanvas {
 /** Distances of a surface to the reference, mm, as far as they have been measured. */
 export interface Measured {
   /** by point of the smooth surface, and the largest; nothing while they are measured */
-  found?: { smooth: { distance: Float64Array; most: number } };
+  found?: { smooth: { signed: Float64Array; most: number } };
   /** why nothing is measured */
   problem?: string;
 }
@@ -37,15 +38,31 @@ interface OverlayBase {
 
 /** Marks on a cage, drawn with it. */
 export interface CageOverlay extends OverlayBase {
+  /** of its legend, by its name among those of the stand */
+  colour: keyof StandColours;
+  /** how many there are; left out: it is no matter of counting */
+  count?(cage: Cage): number;
   draw(canvas: MarkCanvas): THREE.Object3D[];
 }
 
-/** A colour over the smooth surface, by numbers that are measured; with a legend above the stand. */
+/** Numbers that a surface is coloured by. */
+export interface PaintValues {
+  /** by point of the smooth surface at some level (those of lower levels, and of the cage, are the first), or by face of the cage */
+  by: 'point' | 'face';
+  values: Float64Array;
+  /** values that have the colours at the ends of the ramp */
+  low: number;
+  high: number;
+}
+
+/** Colours over a surface, by numbers that are measured; the title block has their legend. */
 export interface Paint extends OverlayBase {
   /** of its legend */
   name: string;
-  /** by point of the smooth surface, mm, and the largest; nothing while it is not there */
-  shares(measured: Measured): { distance: Float64Array; most: number } | undefined;
-  /** what the colours mean, or why there are none */
-  legend(measured: Measured, reference: Part | undefined): string;
+  ramp: Ramp;
+  unit: string;
+  /** nothing while they are not there */
+  values(cage: Cage, measured: Measured): PaintValues | undefined;
+  /** why there is nothing to see; nothing where there is */
+  why(measured: Measured, reference: Part | undefined): string | undefined;
 }

@@ -8,6 +8,7 @@ import { creases } from './creases.ts';
 import { density } from './density.ts';
 import { deviation } from './deviation.ts';
 import { ngons, triangles } from './face-kinds.ts';
+import { corners, quadDensity, spacing } from './face-paints.ts';
 import { HoverMarks } from './hover-marks.ts';
 import { poles } from './poles.ts';
 
@@ -80,19 +81,27 @@ describe('overlays draw', () => {
   });
 });
 
-describe('the paint of the deviation', () => {
-  const found = { smooth: { distance: new Float64Array(3), most: 0.4 } };
+describe('paints', () => {
+  const sheet = Cage.fromPolygons(plane(20, 10, 2, 1));
 
-  it('has what was measured, and says what its lines mean', () => {
-    expect(deviation.shares({ found })).toBe(found.smooth);
-    expect(deviation.legend({ found }, undefined)).toBe('smooth surface off the reference, lines at 0.100, 0.200, 0.300 mm; most 0.400 mm');
-    expect(deviation.legend({ found: { smooth: { distance: new Float64Array(3), most: 0 } } }, undefined)).toMatch(/lies on the reference/);
+  it('have what was measured of the deviation, as far in as out, or say why there is nothing to see', () => {
+    const signed = Float64Array.of(0.1, -0.4, 0);
+    expect(deviation.values(sheet, { found: { smooth: { signed, most: 0.4 } } })).toEqual({ by: 'point', values: signed, low: -0.4, high: 0.4 });
+    expect(deviation.values(sheet, {})).toBeUndefined();
+    expect(deviation.why({}, undefined)).toMatch(/no reference .* bring one in/);
+    expect(deviation.why({ problem: 'No answer came.' }, undefined)).toBe('No answer came.');
+    expect(deviation.why({ found: { smooth: { signed, most: 0.4 } } }, undefined)).toBeUndefined();
   });
 
-  it('says why there is nothing to see', () => {
-    expect(deviation.shares({})).toBeUndefined();
-    expect(deviation.legend({}, undefined)).toMatch(/no reference .* bring one in/);
-    expect(deviation.legend({ problem: 'No answer came.' }, undefined)).toBe('No answer came.');
+  it('count faces in a square centimetre, and tell how uneven and askew they are', () => {
+    expect([...quadDensity.values(sheet, {})!.values].map((n) => Math.round(1e6 * n) / 1e6)).toEqual([1, 1]);
+    const uneven = sheet.clone();
+    uneven.positions[0] -= 10;
+    expect(Math.max(...spacing.values(uneven, {})!.values)).toBeGreaterThan(1.9);
+    expect(spacing.values(sheet, {})!.values[0]).toBeCloseTo(1);
+    expect(corners.values(sheet, {})).toMatchObject({ by: 'face', low: expect.closeTo(0), high: expect.closeTo(0) });
+    expect(Math.max(...corners.values(uneven, {})!.values)).toBeCloseTo(45);
+    expect(corners.values(new Cage(), {})).toBeUndefined();
   });
 });
 

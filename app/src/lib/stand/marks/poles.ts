@@ -9,6 +9,8 @@ export const poles: CageOverlay = {
   id: 'poles',
   label: 'poles',
   help: 'Vertices where not four edges meet, by how many do',
+  colour: 'pole',
+  count: (cage) => [...cage.vertices()].filter((v) => isPole(cage, v)).length,
   draw(drawing) {
     const { cage } = drawing;
     const byValence = new Map<number, number[]>();

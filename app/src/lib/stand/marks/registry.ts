@@ -2,14 +2,15 @@ import { borders } from './borders.ts';
 import { creases } from './creases.ts';
 import { density } from './density.ts';
 import { deviation } from './deviation.ts';
+import { corners, quadDensity, spacing } from './face-paints.ts';
 import { ngons, triangles } from './face-kinds.ts';
 import type { CageOverlay, Paint } from './overlay.ts';
 import { poles } from './poles.ts';
 
 /** Marks on cages, in the order of their switches. */
 export const cageOverlays: readonly CageOverlay[] = [triangles, ngons, poles, borders, creases, density];
-/** Colours over surfaces; their switches come after those. */
-export const paints: readonly Paint[] = [deviation];
+/** Colours over surfaces, of which one is on at a time. */
+export const paints: readonly Paint[] = [deviation, quadDensity, spacing, corners];
 
 /** All that can be switched on and off. */
 export const overlays: readonly (CageOverlay | Paint)[] = [...cageOverlays, ...paints];

@@ -3,6 +3,8 @@ import { isEmpty, positionOf, type PointedPlace, type Pole, type Selection } fro
 import type { StandColours } from '$lib/settings/theme.svelte.ts';
 import type { CageDrawing } from '../cage-drawing.ts';
 import { HoverMarks } from './hover-marks.ts';
+import type { PaintValues } from './overlay.ts';
+import type { Ramp } from './ramps.ts';
 import { dispose, glyphPoints, wideLines } from './mark-shapes.ts';
 
 /** What is shown over the active cage: what is picked, previewed, pointed at and hovered, paints, and what a task has so far. */
@@ -82,13 +84,11 @@ export class StandMarks {
     if (weights && drawing) this.falloffs.add(drawing.falloff(weights, colours.selected));
   }
 
-  /** Colours over the smooth surface. @param shown distances by point, and the largest; see `CageDrawing.deviation` */
-  paint(drawing: CageDrawing | undefined, shown: readonly { distance: Float64Array; most: number }[], colours: StandColours): void {
+  /** Colours over the surface. */
+  paint(drawing: CageDrawing | undefined, shown: { values: PaintValues; ramp: Ramp } | undefined): void {
     clear(this.paints);
-    for (const { distance, most } of shown) {
-      const shaded = drawing?.deviation(distance, most, colours.deviation);
-      if (shaded) this.paints.add(shaded);
-    }
+    const painted = shown && drawing?.painted(shown.values, shown.ramp);
+    if (painted) this.paints.add(painted);
   }
 }
 

@@ -25,6 +25,8 @@
   import { favourites } from '$lib/settings/favourites.svelte.ts';
   import { loadKeys, saveKeys } from '$lib/settings/keys.ts';
   import CompareView from '$lib/stand/CompareView.svelte';
+  import PickStrip from '$lib/stand/PickStrip.svelte';
+  import TitleBlock from '$lib/stand/title-block/TitleBlock.svelte';
   import StandView from '$lib/stand/StandView.svelte';
   import type { Stand } from '$lib/stand/stand.ts';
 
@@ -108,7 +110,7 @@
       <div class="rail"><JobRail job={open} {delivered} /></div>
       <div class="rack"><Rack job={open} onstart={start} /></div>
       <PaneGroup direction="horizontal" class="panes" autoSaveId="ulvrin-panes">
-        <Pane defaultSize={70} minSize={40}>
+        <Pane defaultSize={70} minSize={30}>
           <div class="stand">
             <div class="panes-of-stand" class:two={open.view.compare !== undefined}>
               <svelte:boundary onerror={(error) => console.error(error)}>
@@ -117,7 +119,9 @@
                 {#snippet failed(error, again)}<FailureNote what="The stand has failed." {error} job={open} {again} />{/snippet}
               </svelte:boundary>
             </div>
+            <PickStrip job={open} />
             <StandNotes job={open} {meter} />
+            <TitleBlock {workshop} {meter} />
           </div>
         </Pane>
         <PaneResizer class="resizer" />
@@ -159,16 +163,19 @@
   .workshop {
     user-select: none;
     display: grid;
-    grid-template-rows: 40px 1fr 24px;
-    height: 100vh;
+    grid-template-rows: 40px minmax(0, 1fr) 26px;
+    height: 100dvh;
     overflow: hidden;
+  }
+  .workshop > :global(*) {
+    min-width: 0;
   }
   .gap {
     flex: 1;
   }
   .body {
     display: grid;
-    grid-template-columns: 118px 136px 1fr;
+    grid-template-columns: 132px 148px minmax(0, 1fr);
     min-height: 0;
   }
   .rail,
@@ -177,13 +184,43 @@
     min-height: 0;
   }
   .body :global(.resizer) {
+    flex: none;
     width: 5px;
-    background: var(--line);
+    background: var(--panel);
+    border-inline: solid var(--line);
+    border-width: 0 1px;
     cursor: col-resize;
+  }
+  .body :global(.resizer.flat) {
+    width: auto;
+    height: 5px;
+    border-inline: 0;
+    border-bottom: 1px solid var(--line);
+    cursor: row-resize;
+  }
+  .body :global(.resizer:hover),
+  .body :global(.resizer[data-active]) {
+    background: var(--picked);
+  }
+  /* narrow windows and large letters: the rail shrinks to its numbers */
+  @media (max-width: 1100px) {
+    .body {
+      grid-template-columns: 118px 134px minmax(0, 1fr);
+    }
+  }
+  @media (max-width: 860px) {
+    .body {
+      grid-template-columns: 46px 124px minmax(0, 1fr);
+    }
+    .rail :global(.name),
+    .rail :global(.state) {
+      display: none;
+    }
   }
   .stand {
     position: relative;
     height: 100%;
+    container-type: inline-size;
   }
   .panes-of-stand {
     display: grid;
@@ -198,9 +235,10 @@
     display: flex;
     gap: 14px;
     align-items: center;
-    padding: 0 10px;
+    padding: 0 16px;
     font-size: 12px;
-    background: var(--panel);
+    color: var(--soft);
+    background: var(--rail);
     border-top: 1px solid var(--line);
     white-space: nowrap;
     overflow: hidden;

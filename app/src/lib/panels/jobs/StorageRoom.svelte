@@ -31,12 +31,14 @@
 {/if}
 
 <style>
+  p {
+    font-size: 12px;
+  }
   .room {
     display: flex;
     flex-wrap: wrap;
     gap: 4px 12px;
     align-items: baseline;
-    margin-bottom: 8px;
   }
   .full {
     color: var(--brick);

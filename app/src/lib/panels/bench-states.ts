@@ -1,0 +1,55 @@
+import { counted, type Cage, type Measures, type Part, type PolygonMesh } from '@ulvrin/core';
+
+/** Where a job stands at a bench, in one short line. */
+export interface BenchState {
+  line: string;
+  /** `done`: nothing is left to do there; `open`: something asks for a look; `quiet`: neither */
+  tone: 'done' | 'open' | 'quiet';
+}
+
+/** What the lines are made of. */
+export interface JobFacts {
+  parts: number;
+  /** what quads are laid over */
+  reference?: PolygonMesh;
+  cage?: Cage;
+  measures?: Measures;
+  plan?: Part['plan'];
+  /** what was delivered last */
+  delivered: string;
+}
+
+const many = (n: number) => n.toLocaleString('en');
+const quiet = (line: string): BenchState => ({ line, tone: 'quiet' });
+
+function source({ reference, parts }: JobFacts): BenchState {
+  if (!reference) return parts > 0 ? { line: counted(parts, 'part'), tone: 'done' } : quiet('nothing yet');
+  const faces = reference.faceStart.length - 1;
+  const isTriangles = reference.faceVertices.length === 3 * faces;
+  return { line: `${faces < 10_000 ? many(faces) : `${many(Math.round(faces / 1000))} k`} ${isTriangles ? 'triangles' : 'faces'}`, tone: 'done' };
+}
+
+/** Creases, braces and the level plan, whichever there are. */
+function brace({ cage, plan }: JobFacts): BenchState {
+  const count = (name: string) => cage?.layers.get(name)?.data.filter((s) => s > 0).length ?? 0;
+  const [sharp, braced] = [count('crease'), count('braced')];
+  const said = [sharp > 0 && `${many(sharp)} creased`, braced > 0 && `${many(braced)} braced`, plan && 'plan'].filter(Boolean);
+  return said.length > 0 ? { line: said.join(', '), tone: 'done' } : quiet('no creases');
+}
+
+/** One line a bench, in their order. */
+export function benchStates(facts: JobFacts): BenchState[] {
+  const { measures: m, delivered } = facts;
+  const none = quiet('no cage yet');
+  const others = m ? m.triangles + m.ngons : 0;
+  return [
+    source(facts),
+    m && m.faces > 0 ? { line: counted(m.quads, 'quad'), tone: others === 0 ? 'done' : 'quiet' } : quiet('no quads yet'),
+    m ? quiet(m.ngons > 0 ? counted(m.ngons, 'n-gon') : m.faces > 0 ? 'no n-gons' : 'empty') : none,
+    brace(facts),
+    m ? (m.borders === 0 ? { line: 'closed', tone: 'done' } : quiet(`${counted(m.borders, 'border')} open`)) : none,
+    m && m.edges > 0 ? quiet(`spread ${m.spacing.toFixed(2)}`) : none,
+    m ? (others === 0 ? { line: 'all quads', tone: 'done' } : { line: `${many(others)} not quads`, tone: 'open' }) : none,
+    delivered ? { line: delivered, tone: 'done' } : quiet('not yet')
+  ];
+}

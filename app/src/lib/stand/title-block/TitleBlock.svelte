@@ -1,0 +1,259 @@
+<script lang="ts">
+  import ChevronDown from 'carbon-icons-svelte/lib/ChevronDown.svelte';
+  import ChevronUp from 'carbon-icons-svelte/lib/ChevronUp.svelte';
+  import Compare from 'carbon-icons-svelte/lib/Compare.svelte';
+  import CutOut from 'carbon-icons-svelte/lib/CutOut.svelte';
+  import Grid from 'carbon-icons-svelte/lib/Grid.svelte';
+  import View from 'carbon-icons-svelte/lib/View.svelte';
+  import ViewOff from 'carbon-icons-svelte/lib/ViewOff.svelte';
+  import ZoomFit from 'carbon-icons-svelte/lib/ZoomFit.svelte';
+  import { call } from '$lib/commands/registry.ts';
+  import type { Workshop } from '$lib/commands/command.ts';
+  import type { Measured } from '../marks/overlay.ts';
+  import { rampGradient } from '../marks/ramps.ts';
+  import { paints } from '../marks/registry.ts';
+  import { millimetres } from '$lib/panels/readings/rows.ts';
+  import MarksCell from './MarksCell.svelte';
+  import { scaleBar, shortLength } from './scale.ts';
+  import Views from './Views.svelte';
+
+  /** Control and legend of the view in one, as the corner of a drawing has it. */
+  let { workshop, meter }: { workshop: Workshop; meter: Measured } = $props();
+  const job = $derived(workshop.job);
+  const stand = $derived(workshop.stand);
+  const { view } = $derived(job);
+  const straight = $derived(view.camera?.orthographic ?? false);
+  const lower = $derived(view.smooth && job.shownLevel !== undefined && job.shownLevel < view.level);
+  const paint = $derived(paints.find(({ id }) => view.overlays[id]));
+  const painted = $derived(job.active?.cage && !job.running ? paint?.values(job.active.cage, meter) : undefined);
+
+  /** mm a pixel, as the last frame had it */
+  let scale = $state(1);
+  $effect(() => stand?.afterFrames(() => (scale = stand.scale)));
+  const bar = $derived(scaleBar(scale, 60));
+
+  function change(settings: Partial<typeof view>) {
+    Object.assign(view, settings);
+    job.saveViewSoon();
+  }
+</script>
+
+<section class="block" class:folded={view.blockFolded} aria-label="Title block">
+  {#if view.blockFolded}
+    <div class="line">
+      <span class="bar" style="width:{bar.pixels.toFixed(1)}px"></span><span class="number">{shortLength(bar.mm)}</span>
+      <button class="icon" aria-label="Unfold the title block" title="Unfold the title block" onclick={() => change({ blockFolded: false })}
+        ><ChevronUp /></button
+      >
+    </div>
+  {:else}
+    <div class="cell views"><Views {stand} /></div>
+    <div class="cell row">
+      <span>cage</span>
+      <input
+        type="range"
+        min="0.1"
+        max="1"
+        step="0.05"
+        title="Opacity of the cage: {Math.round(100 * view.cageOpacity)} %"
+        aria-label="Cage opacity"
+        bind:value={view.cageOpacity}
+        onchange={() => job.saveViewSoon()}
+      />
+      <button class="icon eye" aria-label="cage" aria-pressed={view.cage} title="Cage (Y)" onclick={() => call('cage', workshop)}
+        >{#if view.cage}<View />{:else}<ViewOff />{/if}</button
+      >
+    </div>
+    <div class="cell row">
+      <span>smooth</span>
+      {#if lower}<span class="quiet" title="Level {view.level} has more faces than can be drawn">shown: {job.shownLevel}</span>{/if}
+      <select class="number" aria-label="level" title="Level of the smooth surface" bind:value={view.level} onchange={() => job.saveViewSoon()}
+        >{#each [0, 1, 2, 3, 4] as level (level)}<option value={level}>{level}</option>{/each}</select
+      >
+      <button class="icon eye" aria-label="smooth" aria-pressed={view.smooth} title="Smooth surface (T)" onclick={() => call('smooth', workshop)}
+        >{#if view.smooth}<View />{:else}<ViewOff />{/if}</button
+      >
+    </div>
+    <div class="cell row"><MarksCell {job} /></div>
+    <div class="cell row paint">
+      <span class="quiet">paint</span>
+      <select
+        aria-label="Paint"
+        title={paint?.help ?? 'What colours the surface'}
+        value={paint?.id ?? ''}
+        onchange={(e) =>
+          change({ overlays: { ...view.overlays, ...Object.fromEntries(paints.map(({ id }) => [id, id === e.currentTarget.value])) } })}
+      >
+        <option value="">clay</option>
+        {#each paints as { id, label } (id)}<option value={id}>{label}</option>{/each}
+      </select>
+    </div>
+    <div class="cell row straight">
+      <button class="plain" aria-pressed={straight} title="Perspective or straight" onclick={() => stand?.setOrthographic(!straight)}
+        >{straight ? 'straight' : 'perspective'}</button
+      >
+    </div>
+    <div class="cell row legend" role="note" aria-label="Legend of the paint">
+      {#if paint && painted}
+        <span class="number">{millimetres(painted.low, painted.high)}</span>
+        <span class="ramp" style="background:{rampGradient(paint.ramp)}"></span>
+        <span class="number">{millimetres(painted.high)} {paint.unit}</span>
+      {:else}<span class="quiet">{paint ? '...' : 'no paint'}</span>{/if}
+    </div>
+    <div class="cell row tools">
+      <span class="scale" title="Scale"
+        ><span class="bar" style="width:{bar.pixels.toFixed(1)}px"></span><span class="number">{shortLength(bar.mm)}</span></span
+      >
+      <button
+        class="icon"
+        aria-label="compare"
+        aria-pressed={view.compare !== undefined}
+        title="Two linked views: against all levels smooth, the state before the last entry, or another part"
+        onclick={() => change({ compare: view.compare === undefined ? 'smooth' : undefined })}><Compare /></button
+      >
+      <button
+        class="icon"
+        aria-label="section"
+        aria-pressed={job.section !== undefined}
+        title="Section plane (Shift+`)"
+        onclick={() => call('section', workshop)}><CutOut /></button
+      >
+      <button class="icon" aria-label="floor" aria-pressed={view.floor} title="Floor grid" onclick={() => change({ floor: !view.floor })}
+        ><Grid /></button
+      >
+      <button class="icon" aria-label="frame all" title="Everything in view (Shift+F with nothing picked)" onclick={() => stand?.frame()}
+        ><ZoomFit /></button
+      >
+      <button class="icon" aria-label="Fold the title block" title="Fold the title block" onclick={() => change({ blockFolded: true })}
+        ><ChevronDown /></button
+      >
+    </div>
+  {/if}
+</section>
+
+<style>
+  .block {
+    position: absolute;
+    right: 8px;
+    bottom: 8px;
+    display: grid;
+    grid-template-columns: 112px 232px;
+    grid-template-rows: repeat(5, 31px);
+    background: var(--panel);
+    border: 1.5px solid var(--edge);
+    box-shadow: var(--shadow);
+    font-size: 12px;
+  }
+  .folded {
+    display: block;
+  }
+  .line,
+  .row {
+    display: flex;
+    align-items: center;
+    gap: 6px;
+    padding: 0 4px 0 8px;
+  }
+  .row.tools {
+    gap: 0;
+  }
+  .cell {
+    border: 0 solid var(--line);
+    border-left-width: 1px;
+    border-top-width: 1px;
+    min-width: 0;
+  }
+  .cell.views {
+    grid-row: span 3;
+    border-width: 0;
+  }
+  .row > span:first-child:not(.bar) {
+    flex: 1;
+  }
+  .paint select {
+    width: 72px;
+  }
+  .row.paint > span:first-child {
+    flex: none;
+  }
+  .row:nth-child(2) {
+    border-top: 0;
+  }
+  .paint,
+  .straight {
+    grid-column: 1;
+    border-left: 0;
+  }
+  .tools {
+    grid-column: 2;
+    gap: 0;
+  }
+  .paint {
+    grid-row: 4;
+  }
+  .straight {
+    grid-row: 5;
+  }
+  .tools {
+    grid-row: 5;
+    justify-content: flex-end;
+  }
+  .legend {
+    grid-column: 2;
+    grid-row: 4;
+    white-space: nowrap;
+    padding-right: 8px;
+  }
+  .row > .number:first-child {
+    flex: none;
+  }
+  .ramp {
+    flex: 1;
+    height: 8px;
+  }
+  .scale {
+    display: flex;
+    align-items: center;
+    gap: 6px;
+    white-space: nowrap;
+    overflow: hidden;
+  }
+  .bar {
+    height: 6px;
+    border: solid var(--ink);
+    border-width: 0 1.5px 1.5px;
+  }
+  .tools .icon,
+  .line .icon,
+  .eye {
+    width: 26px;
+    height: 24px;
+  }
+  /* a switch that is on shows an open eye; blue means picked */
+  .eye[aria-pressed] {
+    background: none;
+    color: inherit;
+  }
+  .eye[aria-pressed='false'] {
+    color: var(--soft);
+  }
+  .tools .icon[aria-pressed='true'] {
+    background: var(--hover);
+    color: inherit;
+    box-shadow: inset 0 -2px 0 var(--ink);
+  }
+  input[type='range'] {
+    width: 74px;
+    accent-color: var(--ink);
+  }
+  select {
+    background: var(--field);
+    color: inherit;
+    border: 1px solid var(--line);
+    border-radius: 3px;
+    font: inherit;
+    height: 24px;
+    min-width: 0;
+    max-width: 100%;
+  }
+</style>
