@@ -43,9 +43,9 @@ test('auto quads is steered: a ring with a count, a touch of the size brush, pol
   const steer = card(page).getByRole('group', { name: 'Steer' });
   // what it is mirrored in is told before anything is laid, and follows the setting
   await expect(steer).toContainText(/Mirrored in X = 0.00, off by \S+ mm at most; in .*: one side is laid/, { timeout: 30_000 });
-  await card(page).getByLabel('Mirrored in').selectOption('z');
+  await card(page).getByLabel('Symmetry').selectOption('z');
   await expect(steer).toContainText(/Mirrored in Z = 0.00, off by \S+ mm at most: one side is laid/, { timeout: 30_000 });
-  await card(page).getByLabel('Mirrored in').selectOption('auto');
+  await card(page).getByLabel('Symmetry').selectOption('auto');
   await steer.getByRole('button', { name: 'pole', exact: true }).click();
   await expect(steer).toContainText('8 poles: 8 of 3 edges', { timeout: 60_000 });
   await expect(strokes(page)).toHaveAttribute('data-poles', '8');
@@ -70,7 +70,7 @@ test('auto quads is steered: a ring with a count, a touch of the size brush, pol
   await expect(steer).toContainText('1 pole dragged');
   await expect(strokes(page)).toHaveAttribute('data-poles', '8', { timeout: 60_000 });
   await expect.poll(off).toBeLessThan(25);
-  await steer.getByRole('button', { name: 'Take all back' }).click();
+  await steer.getByRole('button', { name: 'Clear' }).click();
 
   await steer.getByRole('button', { name: 'round', exact: true }).click();
   await stroke(
@@ -91,11 +91,11 @@ test('auto quads is steered: a ring with a count, a touch of the size brush, pol
   await card(page).getByRole('button', { name: 'Lay quads' }).click();
   await expect(page.getByText(/quads laid in .*Guide 1: 18 quads round it/)).toBeVisible({ timeout: 60_000 });
   await expect(page.getByText(/Not mirrored: guide 1, which has a count, runs across the plane/).first()).toBeVisible();
-  await expect(reading(page, 'Quads')).toContainText('(100.0 %)');
+  await expect(reading(page, 'Quads')).toContainText('(100 %)');
 
   // without the ring it is laid in one part and mirrored; the settings of the open card are used again
   await steer.getByRole('button', { name: 'Take guide 1 away' }).click();
-  await steer.getByRole('button', { name: 'Take all back' }).click();
+  await steer.getByRole('button', { name: 'Clear' }).click();
   await card(page).getByRole('button', { name: 'Lay again' }).click();
   await expect(page.getByText(/quads laid in .*Laid on one side of X = 0.00 and mirrored/)).toBeVisible({ timeout: 60_000 });
   // how far they are off is on the stand at once
@@ -113,25 +113,25 @@ test('sharp edges are seen before the quads, and follow the angle', async ({ pag
   await openReference(page, path, [...corners, 'f 1 2 4 3', 'f 5 7 8 6', 'f 1 5 6 2', 'f 3 4 8 7', 'f 1 3 7 5', 'f 2 6 8 4']);
   const steer = card(page).getByRole('group', { name: 'Steer' });
   await steer.getByRole('button', { name: 'Show the sharp edges' }).click();
-  await expect(steer).toContainText('12 edges will be edges of quads');
+  await expect(steer).toContainText('12 edges will be kept');
   // those along a stroke are taken out, and one is picked again
   const at = await lookFrom(page, 'front');
   await steer.getByRole('button', { name: 'no edge', exact: true }).click();
   await stroke(page, [at(-18, 9.8, 15), at(0, 9.8, 15), at(18, 9.8, 15)]);
   // with their images, where it is to be mirrored
-  await expect(steer).toContainText('8 edges will be edges of quads');
-  await card(page).getByLabel('Mirrored in').selectOption('none');
-  await expect(steer).toContainText('11 edges will be edges of quads');
+  await expect(steer).toContainText('8 edges will be kept');
+  await card(page).getByLabel('Symmetry').selectOption('none');
+  await expect(steer).toContainText('11 edges will be kept');
   await steer.getByRole('button', { name: 'edge', exact: true }).click();
   await stroke(page, [at(3, 9.8, 15), at(3, 9.8, 15)]);
-  await expect(steer).toContainText('12 edges will be edges of quads');
-  await steer.getByRole('button', { name: 'Take all back' }).click();
+  await expect(steer).toContainText('12 edges will be kept');
+  await steer.getByRole('button', { name: 'Clear' }).click();
   await card(page)
     .getByRole('button', { name: /more settings/ })
     .click();
   await card(page).getByLabel('Sharp edges from', { exact: true }).fill('100');
   await card(page).getByLabel('Sharp edges from', { exact: true }).press('Tab');
-  await expect(steer).toContainText('0 edges will be edges of quads');
+  await expect(steer).toContainText('0 edges will be kept');
 });
 
 test('an area is laid again with more quads: the rest stays, and the seam is all quads', async ({ page }, info) => {
@@ -184,7 +184,7 @@ test('an area is laid again with more quads: the rest stays, and the seam is all
   await card(page).getByRole('button', { name: 'Lay quads' }).click();
   await asked;
   await expect(logbook(page)).toHaveCount(3, { timeout: 60_000 });
-  await expect(reading(page, 'Quads')).toContainText('(100.0 %)');
+  await expect(reading(page, 'Quads')).toContainText('(100 %)');
   await expect(reading(page, 'Borders')).toContainText('0');
   expect(await quads()).toBeGreaterThan(before + 0.5 * picked);
   await page.keyboard.press('Control+z');

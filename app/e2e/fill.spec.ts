@@ -130,9 +130,9 @@ test('a recessed box corner is closed as a grid, with the panels beside it going
   await borders(page)
     .getByRole('button', { name: /^Fill: 12 edges/ })
     .click();
-  await card(page).getByLabel('Goes on').selectOption({ label: 'Panel corner: panels beside it as planes' });
+  await card(page).getByLabel('Continues').selectOption({ label: 'Panel corner: panels beside it as planes' });
   await apply(page);
-  await expect(reading(page, 'Quads')).toContainText('96 (100.0 %)');
+  await expect(reading(page, 'Quads')).toContainText('96 (100 %)');
   await expect(page.getByRole('navigation', { name: 'Benches' })).toContainText('closed');
   // a sharp corner: every face lies in one of the box's planes, and is square
   await expect(reading(page, 'Corner angles')).toHaveText(/^(89|90)° – (90|91)°$/);
@@ -180,9 +180,9 @@ test('the horn throat: both counts are seen, the square rim is bridged to the ro
   await expect(selection(page)).toContainText('32 edges');
   await page.getByTestId('stand').hover({ position: { x: 20, y: 300 } });
   await page.keyboard.press('KeyX');
-  await card(page).getByLabel('Unequal counts').selectOption({ label: 'Say so' });
-  await expect(card(page).getByRole('alert')).toContainText('have 12 and 20 edges. Add 8 loops on the poorer side');
-  await card(page).getByLabel('Unequal counts').selectOption({ label: 'Quads that take two edges' });
+  await card(page).getByLabel('Unequal counts').selectOption({ label: 'Stop' });
+  await expect(card(page).getByRole('alert')).toContainText('have 12 and 20 edges. Add 8 loops on the side with fewer edges');
+  await card(page).getByLabel('Unequal counts').selectOption({ label: 'Quads that match the edge counts' });
   await card(page)
     .getByRole('button', { name: /more settings/ })
     .click();
@@ -218,7 +218,7 @@ test('several pairs are bridged at once', async ({ page }, info) => {
   await page.keyboard.press('KeyX');
   await apply(page);
   await expect(page.getByRole('navigation', { name: 'Benches' })).toContainText('closed');
-  await expect(reading(page, 'Quads')).toContainText('(100.0 %)');
+  await expect(reading(page, 'Quads')).toContainText('(100 %)');
   await expect(reading(page, 'Islands')).toHaveText('1');
 });
 

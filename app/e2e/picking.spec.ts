@@ -83,12 +83,12 @@ test('one part is cut out of another, and parts are separated and combined', asy
   await apply(page);
   await expect(reading(page, 'Islands')).toHaveText('2');
   await page.keyboard.press('Escape');
-  await operation(page, 'Separate');
+  await operation(page, 'Split off');
   await apply(page);
   await expect(reading(page, 'Islands')).toHaveText('1');
   await page.getByRole('tab', { name: 'Parts' }).click();
   await expect(page.getByText('Box 2')).toBeVisible();
-  await operation(page, 'Combine');
+  await operation(page, 'Merge parts');
   await apply(page);
   await expect(reading(page, 'Islands')).toHaveText('2');
   await page.keyboard.press('Control+KeyZ');
@@ -114,7 +114,7 @@ test('handles follow numbers, pin and pivot: a personal row, a falloff, a pivot 
   await card(page)
     .getByRole('button', { name: /more settings/ })
     .click();
-  await card(page).getByLabel('Mirrored across').selectOption('X');
+  await card(page).getByLabel('Symmetric across').selectOption('X');
   await apply(page);
   await expect(reading(page, 'Edge length')).not.toContainText('5.00 – 5.00');
   await page.keyboard.press('Control+KeyK');
@@ -128,7 +128,7 @@ test('handles follow numbers, pin and pivot: a personal row, a falloff, a pivot 
   await page.keyboard.press('Shift+Digit1');
   await expect(card(page)).toContainText('Flatten');
   await apply(page);
-  await expect(card(page)).toContainText('They were off the plane by up to');
+  await expect(card(page)).toContainText('The largest distance to the plane was');
 });
 
 test('the handle is drawn to vertices and to steps, its knob draws out; cuts are drawn to thirds and along angles', async ({ page }) => {

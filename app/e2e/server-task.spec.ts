@@ -108,5 +108,5 @@ test('the card sends the surface to the server where that is asked for', async (
   await card(page).getByRole('button', { name: 'Lay quads' }).click();
   await asked;
   await expect(logbook(page)).toHaveCount(2, { timeout: 60_000 });
-  await expect(reading(page, 'Quads')).toContainText('(100.0 %)');
+  await expect(reading(page, 'Quads')).toContainText('(100 %)');
 });

@@ -22,7 +22,7 @@ test('picking: click, Shift-click, box, loop by double-click, island by triple-c
   await expect(selection(page)).toHaveText('nothing picked');
 
   await page.keyboard.press('KeyE');
-  await page.mouse.move(x - width / 2 + 30, y - height / 2 + 150);
+  await page.mouse.move(x - width / 2 + 60, y - height / 2 + 150);
   await page.mouse.down();
   await page.mouse.move(x, y, { steps: 3 });
   await page.mouse.move(x + width / 2 - 30, y + height / 2 - 30, { steps: 3 });

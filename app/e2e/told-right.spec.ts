@@ -78,7 +78,7 @@ test('a box drag takes what is seen and no more: not the sides seen edge-on, all
   // what was not seen is not deleted
   await page.keyboard.press('Delete');
   await settled(page);
-  await expect(reading(page, 'Quads')).toContainText('80 (100.0 %)');
+  await expect(reading(page, 'Quads')).toContainText('80 (100 %)');
   await page.keyboard.press('Control+KeyZ');
   await page.keyboard.press('KeyE');
   await page.keyboard.press('Control+KeyA');
@@ -122,7 +122,7 @@ test('a cut runs out at both ends, each as far as it can, and says where', async
   await card(page).getByText('Run out at both ends').click();
   await expect(forecast(page)).toContainText(/Cut through \d+ points, 8 edges\. It runs all the way round and closes\./);
   await apply(page);
-  await expect(reading(page, 'Quads')).toContainText('136 (100.0 %)');
+  await expect(reading(page, 'Quads')).toContainText('136 (100 %)');
 });
 
 test('whole cells divide a panel that their size does not; a twisted bridge is told; a face begins at a single vertex', async ({ page }) => {
@@ -133,7 +133,7 @@ test('whole cells divide a panel that their size does not; a twisted bridge is t
   await fill(page, 'Cell size', 20);
   await apply(page);
   // 18 x 5 cells, right to the border
-  await expect(reading(page, 'Quads')).toContainText('90 (100.0 %)');
+  await expect(reading(page, 'Quads')).toContainText('90 (100 %)');
   await expect(reading(page, 'Corner angles')).toHaveText('90° – 90°');
 
   await startShape(page, 'Box', { 'Faces across': 1, 'Faces up': 3, 'Faces deep': 1 });
@@ -159,7 +159,7 @@ test('whole cells divide a panel that their size does not; a twisted bridge is t
   await expect(selection(page)).toContainText('1 vertex');
   await page.keyboard.press('KeyF');
   await apply(page);
-  await expect(reading(page, 'Quads')).toContainText('1 (100.0 %)');
+  await expect(reading(page, 'Quads')).toContainText('1 (100 %)');
 });
 
 test('what would be too much for the page runs beside it, and can be stopped', async ({ page }) => {

@@ -5,11 +5,11 @@ import { number, read, write } from '../files.ts';
 
 export const fill: Command = {
   name: 'fill',
-  usage: 'IN OUT [--method grid|ring|triangles|face] [--swell 0..1] [--json]',
-  options: { method: text, swell: text, json: flag },
+  usage: 'IN OUT [--with grid|ring|triangles|face] [--swell 0..1] [--json]',
+  options: { with: text, swell: text, json: flag },
   run([input, output], values) {
-    const method = fillMethods.find((m) => m === (values.method ?? 'grid'));
-    if (!method) throw new Complaint(`--method is ${fillMethods.join(', ')}; it is "${values.method}".`);
+    const method = fillMethods.find((m) => m === (values.with ?? 'grid'));
+    if (!method) throw new Complaint(`--with is ${fillMethods.join(', ')}; it is "${values.with}".`);
     const swell = number((values.swell as string | undefined) ?? '1', 'swell', 0, 1, false);
     const { mesh, scheme, borderCorners } = read(input);
     const cage = Cage.fromPolygons(mesh);
@@ -18,7 +18,7 @@ export const fill: Command = {
       process.stderr.write(`Hole ${i + 1} of ${gaps.length}: ${describeHole(found)}\n`);
       if (found.vertices.length > MOST_GRID_EDGES && (method === 'grid' || method === 'ring'))
         throw new Complaint(
-          `The border of ${found.vertices.length} edges is too long for a grid; up to ${MOST_GRID_EDGES} are filled so. Use --method face.`
+          `The border of ${found.vertices.length} edges is too long for a grid; up to ${MOST_GRID_EDGES} are filled so. Use --with face.`
         );
       const hole = holeAlong(cage, found.halves);
       const faces = island ? fillRing(cage, hole, holeAlong(cage, island.halves)) : fillHole(cage, hole, method, { swell });

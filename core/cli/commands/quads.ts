@@ -25,19 +25,19 @@ import { number, read, span, write } from '../files.ts';
 
 export const quads: Command = {
   name: 'quads',
-  usage: `IN OUT --count N | --count FEWEST..MOST | --size FINEST..COARSEST [--pull 0..100] [--finer 0..70] [--features DEGREES]
-    [--symmetry auto|none|x|y|z] [--guides FILE.json] [--no-creases] [--lies smooth|vertices]
+  usage: `IN OUT --count N | --count FEWEST..MOST | --size FINEST..COARSEST [--pull 0..100] [--finer 0..70] [--sharp-angle DEGREES]
+    [--symmetry auto|none|x|y|z] [--guides FILE.json] [--no-creases] [--fit surface|vertices]
     [--small leave|boxes] [--one-skin] [--poles] [--seed S] [--json]`,
   options: {
     count: text,
     size: text,
     pull: text,
     finer: text,
-    features: text,
+    'sharp-angle': text,
     symmetry: text,
     guides: text,
     'no-creases': flag,
-    lies: text,
+    fit: text,
     small: text,
     'one-skin': flag,
     poles: flag,
@@ -60,8 +60,9 @@ function quadSettings(values: Values): AutoQuadsOptions {
   } else params.count = number(given('count'), 'count', FEWEST_QUADS, 1e6);
   params.curvaturePull = number(given('pull') ?? '50', 'pull', 0, 100, false);
   if (given('finer') !== undefined) params.finerBy = number(given('finer'), 'finer', 0, 70, false);
-  if (given('features') !== undefined) params.featureAngle = number(given('features'), 'features', 1, 180, false);
-  for (const name of ['symmetry', 'lies']) if (given(name) !== undefined) params[name] = given(name);
+  if (given('sharp-angle') !== undefined) params.featureAngle = number(given('sharp-angle'), 'sharp-angle', 1, 180, false);
+  if (given('symmetry') !== undefined) params.symmetry = given('symmetry');
+  if (given('fit') !== undefined) params.lies = given('fit') === 'surface' ? 'smooth' : given('fit');
   if (values['no-creases']) params.creases = false;
   if (values['one-skin']) params.oneSkin = true;
   if (given('small') !== undefined) params.smallIslands = given('small');

@@ -1,3 +1,4 @@
+import { lengthInWords, spreadInWords } from '../numeric/length-words.ts';
 import { deviation, type Deviation } from '../check/measures.ts';
 import { quadQuality } from '../check/quad-quality.ts';
 import { Cage } from '../mesh/cage.ts';
@@ -106,7 +107,7 @@ export function laidQuads(
     notes.push(`The surface is mirrored in more planes; laid on one side of ${most === 1 ? 'one' : 'two'} of them the count is met more nearly.`);
   if ('failure' in result)
     throw new NoQuadsError(
-      `No valid quads were found for ${Math.round(target)} quads: ${result.failure} Try more quads (thin parts need at least four round them), or another curvature pull.`,
+      `No valid quads were found for ${Math.round(target)} quads: ${result.failure} Try more quads (thin parts need at least four round them), or a lower "Follow curvature".`,
       result.folded
     );
   const { mesh: laid, closeness } = result;
@@ -123,7 +124,7 @@ function turnedBack(laid: PolygonMesh, { mirrors, diagonal, bvh }: Prepared): st
   const off = bvh.distances(Float64Array.from(moved.flatMap((i) => [0, 1, 2].map((k) => laid.positions[i + k]))));
   const farthest = off.reduce((most, distance) => Math.max(most, distance), 0);
   return [
-    `Vertices that were moved off the surface, as quads were turned over or straight there: ${moved.length}, by up to ${millimetres(farthest)}.`
+    `Vertices that were moved off the surface, as quads were turned over or straight there: ${moved.length}, by up to ${lengthInWords(farthest)}.`
   ];
 }
 
@@ -216,16 +217,13 @@ export function withBoxes(mesh: PolygonMesh, input: Prepared, options: AutoQuads
 
 /** @returns how far quads and what they were laid over lie apart, a sentence each */
 function describeDistances({ mean, most, missed }: Closeness, vertices: Deviation): string[] {
-  const off = (distance: { mean: number; most: number }) => `${millimetres(distance.mean)} in the mean and ${millimetres(distance.most)} at most`;
-  const sentences = [`Off the reference: the smooth surface by ${off({ mean, most })}, vertices by ${off(vertices)}.`];
+  const sentences = [`Off the reference: smooth surface ${spreadInWords({ mean, most })}; vertices ${spreadInWords(vertices)}.`];
   if (missed)
     sentences.push(
-      `The reference lies off the smooth surface by up to ${millimetres(missed.off)}, at ${missed.at.map((x) => x.toFixed(1)).join(', ')}: more quads, or finer ones there, come nearer.`
+      `The reference lies off the smooth surface by up to ${lengthInWords(missed.off)}, at ${missed.at.map((x) => x.toFixed(1)).join(', ')}: more quads, or finer ones there, get closer.`
     );
   return sentences;
 }
 
 const describeMirror = (mirror: Mirror): string =>
-  `Laid on one side of ${planeName(mirror)} and mirrored; the surface itself is mirrored there to within ${millimetres(mirror.error)}.`;
-
-const millimetres = (x: number): string => `${x > 0 && x < 1e-4 ? x.toExponential(1) : x.toFixed(4)} mm`;
+  `Laid on one side of ${planeName(mirror)} and mirrored; symmetry of the surface: ${lengthInWords(mirror.error)}.`;

@@ -1,3 +1,4 @@
+import { lengthInWords } from '../numeric/length-words.ts';
 import { type Cage } from '../mesh/cage.ts';
 import { changedHalves, influencedVertices, touchedVertices } from '../mesh/difference.ts';
 import { polygonsOfFaces } from '../mesh/polygons-of-faces.ts';
@@ -114,9 +115,6 @@ export function largestMove(changed: ChangedSurface | undefined, mostFine?: numb
   return before.mesh.faceVertices.length + after.mesh.faceVertices.length === 0 ? 0 : limitDistance(before, after, mostFine);
 }
 
-/** How far the smooth surface moves, in a few digits: "0.42 mm", "0.0031 mm". */
-export const lengthInWords = (mm: number): string => `${mm >= 0.1 ? mm.toFixed(2) : mm > 0 ? Number(mm.toPrecision(2)) : 0} mm`;
-
 /** "poles of 3: 2 appear, 1 goes; the smooth surface moves by up to 0.42 mm", a sentence for the card. @param moved mm */
 export function describeForecast({ appear, cancel, triangles, ngons, folded, flat }: Forecast, moved?: number): string {
   const said: string[] = [];
@@ -131,7 +129,7 @@ export function describeForecast({ appear, cancel, triangles, ngons, folded, fla
   if (ngons !== 0) said.push(`n-gons: ${amount(ngons)}`);
   if (folded.length > 0) said.push(`folded faces: ${folded.length}`);
   if (flat.length > 0) said.push(`quads with a corner of 180°: ${flat.length}`);
-  if (said.length === 0) said.push('no pole appears or goes');
+  if (said.length === 0) said.push('poles unchanged');
   if (moved !== undefined) said.push(describeMove(moved));
   return `Forecast: ${said.join('; ')}.`;
 }

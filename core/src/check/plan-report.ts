@@ -3,7 +3,7 @@ import { closestOnSegment, length, subtract } from '../numeric/vectors.ts';
 import { deepestLevel, type SurfaceSettings } from '../subdivide/level-plan.ts';
 import { type LevelTopology } from '../subdivide/level-topology.ts';
 import { Subdivision } from '../subdivide/subdivision.ts';
-import { lengthInWords } from './forecast.ts';
+import { lengthInWords } from '../numeric/length-words.ts';
 import { limitDistance } from './limit-distance.ts';
 
 export interface PlanReport {

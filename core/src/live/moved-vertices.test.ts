@@ -63,7 +63,7 @@ describe('vertices moved live', () => {
     expect(moved).toHaveLength(2);
     const [own, image] = [edge, [...moved].find((v) => v !== edge)!].map((v) => edit.cage.position(v));
     expect(image).toEqual([-own[0], own[1], own[2]]);
-    expect(edit.notes.join()).toMatch(/^1 counterparts across X/);
+    expect(edit.notes.join()).toMatch(/^1 mirror partners across X/);
   });
 
   it('are run as usual where they would be welded', () => {

@@ -8,7 +8,7 @@ import { type SurfaceSettings } from '../subdivide/level-plan.ts';
 import { type PlacementNumbers } from './shared/placement.ts';
 
 /** The benches of the job rail, by number. */
-export const benches = ['Source', 'Lay', 'Shape', 'Brace', 'Fill', 'Settle', 'Check', 'Deliver'] as const;
+export const benches = ['Source', 'Lay', 'Shape', 'Brace', 'Fill', 'Even out', 'Check', 'Deliver'] as const;
 /** A bench by its number, from 1. */
 export type Bench = 1 | 2 | 3 | 4 | 5 | 6 | 7 | 8;
 

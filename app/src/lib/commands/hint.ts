@@ -5,9 +5,9 @@ export function hintFor(job: OpenJob, hovered: string): string {
   if (job.task) return 'A task runs in the background: the view stays free; Stop is on the card.';
   if (job.running && hovered) return `${hovered}: drag.`;
   if (job.running?.operation.hint) return job.running.operation.hint;
-  if (job.pointing) return 'Click places (edges are drawn to their middle and thirds). Enter applies, Esc discards.';
+  if (job.pointing) return 'Click places (points snap to middles and thirds of edges). Enter applies, Esc discards.';
   if (job.running) return 'Drag the handle or type numbers. Enter applies, Esc discards.';
   return hovered
-    ? `${hovered}. Click picks, Shift-click adds, double-click takes the loop, right click: more.`
-    : 'Right-drag orbits, middle-drag pans, the wheel zooms. Ctrl+K looks anything up, ? shows the keys.';
+    ? `${hovered}. Click picks, Shift-click adds, double-click picks the loop, right click: more.`
+    : 'Right-drag orbits, middle-drag pans, the wheel zooms. Ctrl+K finds anything, ? shows the keys.';
 }

@@ -125,7 +125,7 @@ export class DocumentKeeper {
   /** Goes on writing what is on the page: the job was restored from the trash. */
   async resume(): Promise<void> {
     const stored = await loadJob(this.id);
-    if (!stored || stored.job.deleted) throw new Error('The job is not there any more: it was deleted for good. Keep this as a new job.');
+    if (!stored || stored.job.deleted) throw new Error('This job was deleted for good. Keep this as a new job.');
     this.queue.end();
     this.queue = this.queueFor(stored);
     this.saving = { is: 'saved' };

@@ -209,7 +209,7 @@ export class OpenDocument {
 
   /** Why nothing can be changed here; nothing where this page holds the job. */
   get lookingOn(): string | undefined {
-    if (this.keeper.saving.is === 'lost') return 'This job cannot be changed here any more: see the note above the stand.';
+    if (this.keeper.saving.is === 'lost') return 'This job can no longer be changed here: see the note on the stand.';
     return this.keeper.holds ? undefined : 'This job is open in another tab: take it over to change it here.';
   }
 

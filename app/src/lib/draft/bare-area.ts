@@ -35,12 +35,12 @@ export function bareArea(
   reference: Part | undefined,
   selection: Selection
 ): BareArea | { refusal: string } {
-  if (!part?.cage) return { refusal: 'There is no cage yet that quads could be laid beside: lay them over the whole reference first.' };
+  if (!part?.cage) return { refusal: 'There is no cage yet to lay quads beside: lay them over the whole reference first.' };
   const { cage, scheme, borderCorners, plan } = part;
   if (over === 'rest')
     return reference
       ? { part, kept: cage.toPolygons(), gone: [], surface: polygonsOf(reference) }
-      : { refusal: 'What the cage leaves bare is that of a reference: bring one in.' };
+      : { refusal: 'There is no reference to compare the cage with: bring one in.' };
   const picked = facesOf(cage, selection);
   const gone = areaToLay(cage, picked);
   if (gone.length === 0) return { refusal: 'Pick the faces to lay again first.' };

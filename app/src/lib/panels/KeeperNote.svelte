@@ -45,8 +45,8 @@
   <div class="note" role="alert">
     <span
       >{keeper.saving.full
-        ? 'The browser’s storage is full: your last changes are not saved. Empty the trash or delete jobs to free room; they are saved by themselves then.'
-        : `Your last changes are not saved yet (${keeper.saving.why.replace(/\.$/, '')}). It is tried again by itself.`}</span
+        ? 'The browser’s storage is full: your last changes are not saved. Empty the trash or delete jobs to free room; they are saved automatically then.'
+        : `Your last changes are not saved yet (${keeper.saving.why.replace(/\.$/, '')}). Saving is tried again automatically.`}</span
     >
     <Button size="small" disabled={busy} on:click={() => doing(() => keeper.save())}>Try again</Button>
     <Button size="small" kind="tertiary" on:click={() => exportJob(job)}>Export the job</Button>

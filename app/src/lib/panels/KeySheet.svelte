@@ -47,7 +47,7 @@
       {/each}
     </tbody>
   </table>
-  <button class="plain" onclick={() => (settings = { ...settings, changed: {} })}>All as at first</button>
+  <button class="plain" onclick={() => (settings = { ...settings, changed: {} })}>Reset all</button>
   <p class="quiet">
     Click picks, Shift-click adds, double-click an edge: its loop, triple-click: the island, drag: a box. Right-drag orbits, middle-drag pans, the
     wheel zooms; right click: a short list.

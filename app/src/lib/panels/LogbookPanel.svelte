@@ -5,7 +5,7 @@
   let { job }: { job: OpenJob } = $props();
 
   function detail(entry: Entry): string {
-    if (entry.operation === REMOVE_PART) return 'a part was taken out';
+    if (entry.operation === REMOVE_PART) return 'a part was removed';
     if (entry.makes) return entry.makes.name;
     const { vertices, edges, faces } = entry.selection;
     const counted = (n: number, one: string, more: string) => (n === 0 ? '' : `${n.toLocaleString('en')} ${n === 1 ? one : more}`);
@@ -37,7 +37,7 @@
       {#if editable(entry, i)}
         <button
           class="plain edit"
-          title="Open its card again; what follows is done again"
+          title="Open its card again; later entries are replayed"
           aria-label="Edit entry {i + 1}"
           onclick={() => job.reopen(entry.id)}>Edit</button
         >

@@ -48,7 +48,7 @@
           <span class="quiet purpose">{item.why ?? item.purpose}</span>
         </button>
       </li>
-    {:else}<li class="quiet none">Nothing is called that or serves that purpose.</li>{/each}
+    {:else}<li class="quiet none">No matches.</li>{/each}
   </ul>
 </div>
 

@@ -30,7 +30,7 @@
           ? `${part.cage!.faceCount.toLocaleString('en')} faces`
           : `reference, ${(part.mesh!.faceStart.length - 1).toLocaleString('en')}`}</span
       >
-      <button class="plain" title="Take this part out (undo brings it back)" aria-label="Remove {part.name}" onclick={() => job.removePart(part.id)}
+      <button class="plain" title="Remove this part (undo brings it back)" aria-label="Remove {part.name}" onclick={() => job.removePart(part.id)}
         ><TrashCan /></button
       >
     </li>

@@ -34,8 +34,9 @@
               <th>{label}</th>
               <td class="value">
                 {#if pick}<button class="plain number" title={hint} onclick={() => (job.selection = pick())}>{value}</button>
-                {:else}<span class="number" title={hint}>{value}</span>{/if}
-                {#if bar}<span class="bar" aria-hidden="true"><span style="left:{100 * bar[0]}%;right:{100 - 100 * bar[1]}%"></span></span>{/if}
+                {:else}<span class="number" title={hint}>{value}</span>{/if}{#if bar}<span class="bar" aria-hidden="true"
+                    ><span style="left:{100 * bar[0]}%;right:{100 - 100 * bar[1]}%"></span></span
+                  >{/if}
               </td>
             </tr>
           {/each}

@@ -29,12 +29,12 @@
 
   const kinds: [StrokeKind, string, string][] = [
     ['none', 'pick', 'Dragging picks, as always'],
-    ['guide', 'guide', 'Drag a line that loops follow'],
-    ['round', 'round', 'Drag across a limb, or round an eye: loops close all round there'],
-    ['size', 'size', 'Click or drag where quads are to be smaller or larger'],
-    ['edge', 'edge', 'Click an edge, or drag along edges: quads keep them as edges'],
-    ['no edge', 'no edge', 'Drag along edges that quads need not keep'],
-    ['pole', 'pole', 'Drag a pole elsewhere, or onto one of the other kind: the two cancel']
+    ['guide', 'guide', 'Draw a line for loops to follow'],
+    ['round', 'round', 'Draw across a limb or round an eye: loops close there'],
+    ['size', 'size', 'Click or drag where quads should be smaller or larger'],
+    ['edge', 'edge', 'Click an edge or drag along edges: they become edges of quads'],
+    ['no edge', 'no edge', 'Drag along edges that quads may ignore'],
+    ['pole', 'pole', 'Drag a pole, or drop it onto one of the other kind: the two cancel']
   ];
 
   function choose(id: StrokeKind) {
@@ -139,11 +139,11 @@
   {#if refusal}
     <p class="quiet first">{refusal}</p>
   {:else if planes.length > 0}
-    <p class="quiet first">Mirrored in {planes.join('; in ')}: one side is laid.</p>
+    <p class="quiet first">Mirrored in {planes.join('; in ')}: one side is laid and mirrored.</p>
   {:else if seen && params.symmetry === 'auto'}
-    <p class="quiet first">No plane was found that it is mirrored in.</p>
+    <p class="quiet first">No plane of symmetry was found.</p>
   {/if}
-  <div class="kinds" role="group" aria-label="Dragging on the surface draws">
+  <div class="kinds" role="group" aria-label="Dragging draws">
     {#each kinds as [id, label, hint] (id)}<button title={hint} aria-pressed={kind === id} onclick={() => choose(id)}>{label}</button>{/each}
   </div>
   {#if kind === 'size'}
@@ -190,14 +190,14 @@
       <p class="quiet">
         {list.length}
         {list.length === 1 ? one : many}
-        <button class="plain" onclick={() => takeBack({ [name]: list.slice(0, -1) })}>Take the last back</button>
-        <button class="plain" onclick={() => takeBack({ [name]: [] })}>Take all back</button>
+        <button class="plain" onclick={() => takeBack({ [name]: list.slice(0, -1) })}>Remove last</button>
+        <button class="plain" onclick={() => takeBack({ [name]: [] })}>Clear</button>
       </p>
     {/if}
   {/each}
   <p class="quiet">
     <button class="plain" aria-pressed={sharpShown} onclick={() => (sharpShown = !sharpShown)}>Show the sharp edges</button>
-    {#if sharp}{(sharp.length / 6).toLocaleString('en')} edges will be edges of quads.{/if}
+    {#if sharp}{(sharp.length / 6).toLocaleString('en')} edges will be kept.{/if}
   </p>
   <p class="quiet">
     <button class="plain" onclick={() => job.laying.planPoles(params)}>Show the poles</button>

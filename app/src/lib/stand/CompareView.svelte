@@ -66,7 +66,7 @@
 
 <div class="other" bind:this={host} data-testid="compare">
   <label class="choice"
-    >Beside it: <select aria-label="Compare with" value={key(choice)} onchange={(e) => choose(e.currentTarget.value)}>
+    >Compare with <select aria-label="Compare with" value={key(choice)} onchange={(e) => choose(e.currentTarget.value)}>
       <option value="smooth">all levels smooth</option>
       <option value="before">before the last entry</option>
       {#each others as part (part.id)}<option value={part.id}>{part.name}</option>{/each}

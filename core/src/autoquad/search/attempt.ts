@@ -170,7 +170,7 @@ export class Attempt {
         return taken.map(({ quads, cost, counts }) => ({ quads, cost, notes: [...this.notes, ...describePins(guided, counts, surface.guides)] }));
       }
       const { folded } = tries[0];
-      this.failure = folded > 0 ? `the map folds over in ${folded} places.` : 'they would not hang together as the surface does.';
+      this.failure = folded > 0 ? `the map folds over in ${folded} places.` : 'they would change the topology.';
       const areas = mapAreas(map.coordinates(tries[0].x));
       this.folded = [...areas.keys()].filter((t) => areas[t] <= 0).map((t) => mesh.centre(t));
       // without folds nothing would come out other than it has

@@ -97,7 +97,7 @@ export function layOver(surface: Surface, report: TaskReport, finishing: Finishi
 export function layFromTriangles(surface: Surface, report: TaskReport, finishing: Finishing): (Fitted & { notes: string[] }) | Failure {
   report.phase('Triangles', 0.5);
   const quads = quadsFromTriangles(surface);
-  if (!quads) return { failure: 'coarse triangles would not hang together as the surface does.', folded: [] };
+  if (!quads) return { failure: 'coarse triangles would change the topology.', folded: [] };
   const finisher = new Finisher(surface, report, finishing);
   finisher.finishAny([{ quads: { ...quads, positions: quads.positions.slice() }, cost: 0, notes: [] }], 1);
   if (finisher.sound.length > 0) return leastOf(finisher.sound);

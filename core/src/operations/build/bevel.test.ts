@@ -71,7 +71,7 @@ describe('bevel', () => {
   it('refuses or clamps before faces collide, with the place', () => {
     expect(() => run('bevel', cube(), everyEdge(cube()), { width: 5 })).toThrow(/run into each other.*Up to 4.9/);
     const { notes } = run('bevel', cube(), everyEdge(cube()), { width: 50, tooWide: 'clamp' });
-    expect(notes.join(' ')).toContain('clamped');
+    expect(notes.join(' ')).toContain('narrowed');
   });
 
   it('takes the sharpness of its edges away and leaves that of others', () => {

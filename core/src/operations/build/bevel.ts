@@ -245,7 +245,7 @@ function bevelEdges(cage: Cage, edges: number[], p: BevelParams): CageResult {
         if (a !== undefined && b !== undefined && a !== b) copy.setValue('crease', h >> 1, 0);
       }
   const notes = [`${strips} faces along ${edges.length} edge${edges.length === 1 ? '' : 's'}, ${width.toFixed(3)} mm to each side.`];
-  if (width < p.width) notes.push(`Wider than ${width.toFixed(3)} mm, faces would run into each other: it was clamped.`);
+  if (width < p.width) notes.push(`Wider than ${width.toFixed(3)} mm, faces would run into each other: it was narrowed.`);
   if (sharp > 0) notes.push(`${sharp} of the edges had a sharpness: it is gone with them.`);
   return { cage: copy, selection: selectFaces(bands), notes };
 }
@@ -351,8 +351,8 @@ export const bevel: CageOperation = {
     tooWide: Joi.string()
       .valid('refuse', 'clamp')
       .default('refuse')
-      .label('Where too wide')
-      .meta({ labels: { refuse: 'Say so', clamp: 'Clamp' } })
+      .label('If too wide')
+      .meta({ labels: { refuse: 'Stop', clamp: 'Narrow to fit' } })
   }),
   check,
   run: (cage, selection, params) => {

@@ -155,7 +155,7 @@ export const extrude: CageOperation = {
       .valid('together', 'each')
       .default('together')
       .label('Faces')
-      .meta({ labels: { together: 'Together', each: 'Each by itself' } }),
+      .meta({ labels: { together: 'As one', each: 'One by one' } }),
     along: Joi.string()
       .valid('average', 'normals')
       .default('average')
@@ -164,8 +164,8 @@ export const extrude: CageOperation = {
     edges: Joi.string()
       .valid('on', 'up')
       .default('on')
-      .label('Edges go')
-      .meta({ labels: { on: 'On from their face', up: 'Up from their face' } })
+      .label('Border edges')
+      .meta({ labels: { on: 'In the plane of their face', up: 'Upright on their face' } })
   }),
   check,
   run

@@ -79,11 +79,9 @@ export const inset: CageOperation = {
       .valid('together', 'each')
       .default('together')
       .label('Faces')
-      .meta({ labels: { together: 'Together', each: 'Each by itself' } })
+      .meta({ labels: { together: 'As one', each: 'One by one' } })
   }),
   check: (cage, selection) =>
-    facesOf(cage, selection).length === 0
-      ? { found: 'No face is picked.', where: selection, instead: 'Pick the faces that shall get a band inside.' }
-      : undefined,
+    facesOf(cage, selection).length === 0 ? { found: 'No face is picked.', where: selection, instead: 'Pick the faces to inset.' } : undefined,
   run
 };

@@ -93,9 +93,9 @@ export const mirror: CageOperation = {
     crossing: Joi.string()
       .valid('cut', 'drawn')
       .default('cut')
-      .label('What crosses')
-      .meta({ labels: { cut: 'Is cut there', drawn: 'Is drawn to the plane' } }),
-    weld: Joi.number().min(0).max(1e4).default(0.05).label('Weld width').unit('mm').meta({ step: 0.01 })
+      .label('Crossing faces')
+      .meta({ labels: { cut: 'Cut', drawn: 'Snapped to the plane' } }),
+    weld: Joi.number().min(0).max(1e4).default(0.05).label('Weld distance').unit('mm').meta({ step: 0.01 })
   }),
   check: (cage, selection, params) => {
     const p = params as unknown as MirrorParams;
@@ -126,7 +126,7 @@ export const mirror: CageOperation = {
     for (let v = 0; v < doubled.positions.length; v += 3)
       doubled.positions.set(outOfFrame(frame, [doubled.positions[v], doubled.positions[v + 1], doubled.positions[v + 2]]), v);
     const { mesh: welded, report } = repairPolygons(doubled, { weld: false, outward: false });
-    if (faceCount(welded) === 0) refuse('Drawn to the plane, no face would be left.', undefined, 'Let what crosses be cut there.');
+    if (faceCount(welded) === 0) refuse('Drawn to the plane, no face would be left.', undefined, 'Let crossing faces be cut.');
     const result = Cage.fromPolygons(welded);
     result.regionNames = cage.regionNames.slice();
     const notes = report.splitEdges.count > 0 ? [`${counted(report.splitEdges.count, 'edge')} would have had more than two faces: split.`] : [];

@@ -41,7 +41,7 @@ function check(cage: Cage, selection: Selection): Refusal | undefined {
     return {
       found: selection.edges.length > 0 ? 'The picked edges lie on a border: they are open.' : 'No edge is picked.',
       where: selection,
-      instead: 'Pick edges between two faces, or faces whose outline shall open.'
+      instead: 'Pick edges between two faces, or faces whose outline to open.'
     };
   const opened = new Set(edges);
   const ends = edges.flatMap((e) => [cage.origin[2 * e], cage.origin[2 * e + 1]]);
@@ -94,7 +94,7 @@ export const openEdges: CageOperation = {
   id: 'open-edges',
   seconds: (cage, selection) => 1.2e-7 * pickedTimesFaces(cage, selection),
   bench: 3,
-  name: 'Open edges',
+  name: 'Cut open along edges',
   purpose: 'Cut the cage open along picked edges, or round picked faces, so that both sides get a border.',
   icon: 'SplitScreen',
   needs: 'Pick edges between two faces, or faces.',

@@ -11,7 +11,7 @@ export const combine: PartsOperation = {
   id: 'combine',
   bench: 3,
   group: 'Parts and solids',
-  name: 'Combine',
+  name: 'Merge parts',
   purpose: 'Take another part into this one; their islands stay apart until they are welded or bridged.',
   icon: 'JoinOuter',
   needs: 'Two parts that are cages.',
@@ -31,7 +31,7 @@ export const separate: PartsOperation = {
   id: 'separate',
   bench: 3,
   group: 'Parts and solids',
-  name: 'Separate',
+  name: 'Split off',
   purpose: 'Make a part of its own of picked faces, or of every island of this part.',
   icon: 'DataShare',
   needs: 'Picked faces, or a part of several islands.',
@@ -39,9 +39,7 @@ export const separate: PartsOperation = {
   check: (active, _other, selection) => {
     const { cage } = active;
     if (isEmpty(selection))
-      return islands(cage).count < 2
-        ? { found: 'This part is one island.', instead: 'Pick the faces that shall become a part of their own.' }
-        : undefined;
+      return islands(cage).count < 2 ? { found: 'This part is one island.', instead: 'Pick the faces to split off.' } : undefined;
     const faces = facesOf(cage, selection);
     if (faces.length === 0) return { found: 'No face is picked.', where: selection, instead: 'Pick faces.' };
     return faces.length === cage.faceCount

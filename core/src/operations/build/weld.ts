@@ -34,7 +34,7 @@ function check(cage: Cage, selection: Selection, params: Params): Refusal | unde
   const p = params as unknown as WeldParams;
   const picked = verticesOf(cage, selection);
   if (picked.length < 2)
-    return { found: `${picked.length === 0 ? 'No vertex is' : 'Only one vertex is'} picked.`, instead: 'Pick the vertices that shall become one.' };
+    return { found: `${picked.length === 0 ? 'No vertex is' : 'Only one vertex is'} picked.`, instead: 'Pick the vertices to weld.' };
   if (groupsOf(cage, selection, p).length > 0) return undefined;
   let least = Infinity;
   for (let i = 0; i < picked.length; i++)
@@ -64,7 +64,7 @@ export const weld: CageOperation = {
       .valid('last', 'first', 'middle', 'distance')
       .default('middle')
       .label('Weld')
-      .meta({ labels: { last: 'To the last picked', first: 'To the first picked', middle: 'To their middle', distance: 'Those within a distance' } }),
+      .meta({ labels: { last: 'Last pick', first: 'First pick', middle: 'Mean place', distance: 'Only within a distance' } }),
     distance: Joi.number()
       .min(0)
       .max(1e6)
@@ -86,7 +86,7 @@ export const weld: CageOperation = {
       refuse(
         'The faces at the picked vertices would touch in a corner only, which cannot be held.',
         selection,
-        'Pick both ends of the edges that shall meet.'
+        'Pick both ends of the edges to join.'
       );
     if (apart > 0) notes.push(`${apart} stayed apart: the faces there would touch in a corner only.`);
     return { cage: copy, selection: selectVertices(left), notes };

@@ -1,5 +1,5 @@
 import Joi from 'joi';
-import { lengthInWords } from '../../check/forecast.ts';
+import { lengthInWords } from '../../numeric/length-words.ts';
 import { Cage } from '../../mesh/cage.ts';
 import { emptySelection } from '../../select/selection.ts';
 import { bake } from '../../subdivide/bake.ts';

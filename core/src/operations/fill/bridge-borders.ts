@@ -96,7 +96,7 @@ function check(cage: Cage, selection: Selection, params: BridgeParams): Refusal 
       return {
         found: `The borders have ${m} and ${n} edges.`,
         where,
-        instead: `Add ${counted(Math.abs(m - n), 'loop')} on the poorer side, or allow quads with three corners on one rim.`,
+        instead: `Add ${counted(Math.abs(m - n), 'loop')} on the side with fewer edges, or allow quads with three corners on one rim.`,
         numbers: true
       };
     const pins = params.unequal === 'loops' ? unequalPins(cage, a, b) : undefined;
@@ -205,11 +205,11 @@ export const bridgeOperation: CageOperation = {
       .label('Unequal counts')
       .meta({
         labels: {
-          quads: 'Quads that take two edges',
+          quads: 'Quads that match the edge counts',
           three: 'Transitions of 3 to 1',
           four: 'Transitions of 4 to 2',
-          loops: 'Pair up: add loops on the poorer side',
-          refuse: 'Say so'
+          loops: 'Pair up: add loops on the side with fewer edges',
+          refuse: 'Stop'
         }
       }),
     round: Joi.string()

@@ -156,8 +156,8 @@ export const quadGrid = cap(
       goOn: Joi.string()
         .valid('surface', 'panels')
         .default('surface')
-        .label('Goes on')
-        .meta({ labels: { surface: 'As the surface around', panels: 'Panel corner: panels beside it as planes' } }),
+        .label('Continues')
+        .meta({ labels: { surface: 'The surface around', panels: 'Panel corner: panels beside it as planes' } }),
       odd: Joi.string()
         .valid(...Object.keys(oddWays))
         .default('triangle')

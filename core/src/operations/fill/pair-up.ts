@@ -39,7 +39,7 @@ export function unequalPins(cage: Cage, a: VertexLine, b: VertexLine): Omit<Refu
   if (m !== n)
     return {
       found: `The rims are to have ${m} and ${n} edges: ${pins.map((pin, i) => `${pin > 0 ? `pinned to ${pin}` : 'not pinned'}, ${counts[i]} now`).join('; ')}.`,
-      instead: 'Pin both to one count, unpin one, or let quads take two edges.'
+      instead: 'Pin both to one count, unpin one, or let quads match the edge counts.'
     };
   return undefined;
 }
@@ -78,7 +78,7 @@ export function pairUp(cage: Cage, vertices: number[], wanted: number): { cage: 
       return refuse(
         `No more loop can be added across the border of ${rim.vertices.length} edges; ${missing} are missing.`,
         selectVertices(rim.vertices),
-        'Let quads take two edges instead.'
+        'Let quads match the edge counts instead.'
       );
     [cage, rim] = [next, grown];
     added++;

@@ -222,7 +222,7 @@ export const addLoop: CageOperation = {
       .label('Distance')
       .unit('mm')
       .meta({ step: 0.1, when: { field: 'measure', is: 'mm' } }),
-    count: Joi.number().integer().min(1).max(64).default(1).label('Loops, evenly').meta({ step: 1 }),
+    count: Joi.number().integer().min(1).max(64).default(1).label('Number of loops').meta({ step: 1 }),
     span: Joi.string()
       .valid('whole', 'this')
       .default('whole')

@@ -77,7 +77,7 @@ export const pointOnEdge: CageOperation = {
   needs: 'Pick edges.',
   params: Joi.object({ fraction: Joi.number().min(0.001).max(0.999).default(0.5).label('Fraction').meta({ step: 0.05 }) }),
   check: (_cage, selection) =>
-    selection.edges.length === 0 ? { found: 'No edge is picked.', instead: 'Pick the edges that shall get a vertex.' } : undefined,
+    selection.edges.length === 0 ? { found: 'No edge is picked.', instead: 'Pick the edges to put a vertex on.' } : undefined,
   run: (cage, selection, params) => {
     const copy = cage.clone();
     const made = selection.edges.map((e) => splitEdge(copy, e, params.fraction as number));

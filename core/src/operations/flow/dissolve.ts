@@ -7,7 +7,7 @@ import { type CageOperation, type CageResult, type Refusal, pickedTimesFaces } f
 import { keepSurfaceField } from '../shared/keep-surface.ts';
 
 function check(cage: Cage, selection: Selection): Refusal | undefined {
-  if (isEmpty(selection)) return { found: 'Nothing is picked.', instead: 'Pick edges, a loop, vertices or faces that shall become one.' };
+  if (isEmpty(selection)) return { found: 'Nothing is picked.', instead: 'Pick edges, a loop, vertices or faces to merge.' };
   const border = selection.edges.filter((e) => cage.isBorderEdge(e));
   if (selection.edges.length > 0 && border.length === selection.edges.length && selection.vertices.length + selection.faces.length === 0)
     return {

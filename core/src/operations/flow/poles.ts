@@ -132,7 +132,7 @@ export const joinPoles: CageOperation = {
       ? {
           found: `${polesIn(cage, selection).length === 0 ? 'No pole is' : 'Only one pole is'} picked.`,
           where: selection,
-          instead: 'Pick the poles that shall cancel: a 3 and a 5, or two of each.'
+          instead: 'Pick the poles to cancel: a 3 and a 5, or two of each.'
         }
       : undefined,
   run: (cage, selection) => {

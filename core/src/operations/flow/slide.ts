@@ -94,8 +94,8 @@ export const slide: CageOperation = {
     keep: Joi.string()
       .valid('shape', 'even')
       .default('shape')
-      .label('Keeps')
-      .meta({ labels: { shape: 'Its shape', even: 'Even: the same share between both sides' } }),
+      .label('Shares')
+      .meta({ labels: { shape: 'Its own shape', even: 'Equal shares' } }),
     keepSurface: keepSurfaceField()
   }),
   check,

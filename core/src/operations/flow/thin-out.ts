@@ -19,7 +19,7 @@ const edgesToGo = (cage: Cage, selection: Selection, params: Params) =>
 
 function check(cage: Cage, selection: Selection, params: Params): Refusal | undefined {
   if (selection.edges.length === 0)
-    return { found: 'No edge is picked.', instead: 'Pick one edge of the loops that shall become fewer: on a tube, an edge along it.' };
+    return { found: 'No edge is picked.', instead: 'Pick one edge of the loops to thin out: on a tube, an edge along it.' };
   if (edgesToGo(cage, selection, params).length === 0)
     return {
       numbers: true,
@@ -39,7 +39,7 @@ export const thinOut: CageOperation = {
   name: 'Thin out',
   purpose: 'Keep one of every N loops, counted from the picked edge, and take the others out.',
   icon: 'RowCollapse',
-  needs: 'Pick one edge of the loops that shall become fewer.',
+  needs: 'Pick one edge of the loops to thin out.',
   params: Joi.object({
     every: Joi.number().integer().min(2).max(64).default(2).label('Keep one of').meta({ step: 1 }),
     phase: Joi.number().integer().min(0).max(63).default(0).label('Shift by').unit('loops').meta({ step: 1 }),

@@ -37,7 +37,7 @@ export const align: CageOperation = {
   name: 'Align',
   purpose: 'Put picked vertices at one coordinate along an axis, or centre them exactly on a typed value.',
   icon: 'AlignHorizontalCenter',
-  needs: 'Pick what shall be aligned.',
+  needs: 'Pick what to align.',
   params: Joi.object({
     axis: Joi.string()
       .valid('X', 'Y', 'Z', 'all')
@@ -63,7 +63,7 @@ export const align: CageOperation = {
       .meta({ labels: { vertices: 'Every vertex there', whole: 'All together: their centre there' } })
   }),
   check: (_cage, selection, params) => {
-    if (isEmpty(selection)) return { found: 'Nothing is picked.', instead: 'Pick what shall be aligned.' };
+    if (isEmpty(selection)) return { found: 'Nothing is picked.', instead: 'Pick what to align.' };
     const p = params as unknown as AlignParams;
     if (p.axis === 'all' && p.how === 'vertices')
       return {

@@ -30,7 +30,7 @@ const axisField = () =>
     .valid('longest', 'own', 'X', 'Y', 'Z')
     .default('longest')
     .label('Along')
-    .meta({ labels: { longest: 'Its longest extent', own: 'Its own length, askew or not' } });
+    .meta({ labels: { longest: 'Its longest extent', own: 'Along its longest direction' } });
 
 const percent = (label: string, initial: number) => Joi.number().min(0).max(100).default(initial).label(label).unit('%').meta({ step: 5 });
 const degrees = (label: string, initial: number) => Joi.number().min(-3600).max(3600).default(initial).label(label).unit('°').meta({ step: 5 });
@@ -41,8 +41,8 @@ const stretchFields = {
   growth: Joi.string()
     .valid('even', 'soft')
     .default('even')
-    .label('Grows')
-    .meta({ labels: { even: 'Evenly', soft: 'Softly at both ends' } })
+    .label('Ramp')
+    .meta({ labels: { even: 'Evenly', soft: 'Eased' } })
 };
 
 /** What is picked, or everything. */
@@ -103,7 +103,7 @@ function alongStretch(s: Stretch, { k, bounds: { low, high } }: Along): { share(
 
 function stretchCheck(cage: Cage, selection: Selection, params: Params): Refusal | undefined {
   const { axis, from, to } = params as unknown as Stretch;
-  if (from >= to) return { numbers: true, found: `The stretch begins at ${from} % and ends at ${to} %.`, instead: 'Let it begin before it ends.' };
+  if (from >= to) return { numbers: true, found: `The range begins at ${from} % and ends at ${to} %.`, instead: 'Lower the start.' };
   if (cage.vertexCount === 0) return checkVertices(cage);
   const {
     k,

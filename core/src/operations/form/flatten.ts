@@ -23,7 +23,7 @@ function groupsOf(cage: Cage, selection: Selection, groups: FlattenParams['group
 }
 
 function check(cage: Cage, selection: Selection): Refusal | undefined {
-  if (isEmpty(selection)) return { found: 'Nothing is picked.', instead: 'Pick what shall lie in a plane.' };
+  if (isEmpty(selection)) return { found: 'Nothing is picked.', instead: 'Pick what to flatten.' };
   const vertices = verticesOf(cage, selection);
   if (vertices.length < 3)
     return { found: 'Fewer than three vertices lie in a plane anyway.', where: selectVertices(vertices), instead: 'Pick more.' };
@@ -51,7 +51,7 @@ function run(cage: Cage, selection: Selection, params: Params): CageResult {
       mean(ways).map((d, k) => cage.positions[3 * v + k] + d),
       3 * v
     );
-  return { cage: copy, selection, notes: [`They were off the plane by up to ${most.toFixed(3)} mm.`] };
+  return { cage: copy, selection, notes: [`The largest distance to the plane was ${most.toFixed(3)} mm.`] };
 }
 
 /** Puts what is picked into its best-fit plane, or across an axis. */
@@ -63,7 +63,7 @@ export const flatten: CageOperation = {
   name: 'Flatten',
   purpose: 'Put picked faces, loops or vertices into their best-fit plane, or into one across an axis.',
   icon: 'AlignVerticalCenter',
-  needs: 'Pick what shall lie in a plane.',
+  needs: 'Pick what to flatten.',
   params: Joi.object({
     onto: Joi.string()
       .valid('fit', 'X', 'Y', 'Z')

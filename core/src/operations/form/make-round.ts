@@ -142,7 +142,7 @@ export const makeRound: CageOperation = {
       .label('Radius')
       .unit('mm')
       .meta({ step: 0.5, when: { field: 'size', is: 'typed' } }),
-    phase: Joi.number().min(-360).max(360).default(0).label('Phase').unit('°').meta({ step: 5 }),
+    phase: Joi.number().min(-360).max(360).default(0).label('Turned by').unit('°').meta({ step: 5 }),
     roundness: Joi.number().min(0).max(100).default(100).label('Roundness').unit('%').meta({ step: 5 }),
     spacing: Joi.string()
       .valid('even', 'own')

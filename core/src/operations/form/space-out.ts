@@ -26,10 +26,10 @@ function check(cage: Cage, selection: Selection, params: Params): Refusal | unde
         numbers: true,
         found: 'A closed loop has no ends to draw a line between.',
         where: selectVertices(wrong.vertices),
-        instead: 'Space it out along its own way.'
+        instead: 'Space it along its own way.'
       }
     : {
-        found: 'Between the ends of a single edge there is nothing to space out.',
+        found: 'Between the ends of a single edge there is nothing to space.',
         where: selectVertices(wrong.vertices),
         instead: 'Pick a longer chain.'
       };
@@ -67,7 +67,7 @@ export const spaceOut: CageOperation = {
   id: 'space-out',
   bench: 3,
   group: 'Form',
-  name: 'Space out',
+  name: 'Even spacing',
   purpose: 'Put the vertices of picked loops and chains at even distances, along their way or on a straight line.',
   icon: 'DistributeHorizontalCenter',
   needs: 'Pick edges that follow each other, or a loop.',

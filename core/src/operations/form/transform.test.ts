@@ -105,11 +105,11 @@ describe('mirrored', () => {
     expect(moved.position(right(cage))).toEqual([7, 6, 0]);
     expect(moved.position(left(cage))).toEqual([-7, 6, 0]);
     expect(moved.position(vertexAt(cage, 0, 5, 0))).toEqual([0, 6, 0]);
-    expect(notes[0]).toContain('1 counterparts across X');
+    expect(notes[0]).toContain('1 mirror partners across X');
   });
   it('finds them by topology where places differ, and says who has none', () => {
     const cage = run('move', cube(2), selectVertices([left(cube(2))]), { y: 1.5 }).cage;
-    expect(() => run('move', cage, selectVertices([right(cube(2))]), { x: 2, mirrored: 'X' })).toThrow(/no counterpart across X = 0.*by topology/);
+    expect(() => run('move', cage, selectVertices([right(cube(2))]), { x: 2, mirrored: 'X' })).toThrow(/no mirror partner across X = 0.*by topology/);
     const { cage: moved } = run('move', cage, selectVertices([right(cube(2))]), { x: 2, mirrored: 'X', matching: 'topology' });
     expect(moved.position(left(cube(2)))).toEqual([-7, 5, 0]);
   });

@@ -68,7 +68,10 @@ function moving(cage: Cage, selection: Selection, params: Params): { vertices: M
   const counterparts = counterpartsOf(cage, p);
   const mirrored = counterparts && { axis: 'XYZ'.indexOf(p.mirrored), counterparts };
   const vertices = new MovedVertices(cage, transformWeights(cage, selection, params), mirrored);
-  return { vertices, notes: counterparts ? [`${vertices.followed} counterparts across ${p.mirrored} moved as well, found by ${p.matching}.`] : [] };
+  return {
+    vertices,
+    notes: counterparts ? [`${vertices.followed} mirror partners across ${p.mirrored} moved as well, found by ${p.matching}.`] : []
+  };
 }
 
 /** The change of place that an operation's numbers mean in a frame. */
@@ -111,7 +114,7 @@ function check(numbers: PlacementNumbers, cage: Cage, selection: Selection, para
   if (alone.length > 0)
     return {
       numbers: true,
-      found: `${alone.length} of the picked vertices ${alone.length === 1 ? 'has' : 'have'} no counterpart across ${p.mirrored} = 0.`,
+      found: `${alone.length} of the picked vertices ${alone.length === 1 ? 'has' : 'have'} no mirror partner across ${p.mirrored} = 0.`,
       where: selectVertices(alone),
       instead:
         p.matching === 'position'
@@ -170,12 +173,12 @@ const common = {
   mirrored: Joi.string()
     .valid('none', 'X', 'Y', 'Z')
     .default('none')
-    .label('Mirrored across')
+    .label('Symmetric across')
     .meta({ ...rare, labels: { none: 'Nothing', X: 'X = 0', Y: 'Y = 0', Z: 'Z = 0' } }),
   matching: Joi.string()
     .valid('position', 'topology')
     .default('position')
-    .label('Counterparts by')
+    .label('Find mirror partners by')
     .meta({ ...rare, labels: { position: 'Position', topology: 'Topology' }, when: { field: 'mirrored', is: 'X|Y|Z' } }),
   pivot: Joi.string()
     .valid('mean', 'middle', 'last', 'border', 'origin', 'typed')
@@ -184,10 +187,10 @@ const common = {
     .meta({
       ...rare,
       labels: {
-        mean: 'Mean of the vertices',
-        middle: 'Middle of their extent',
-        last: 'The last pick',
-        border: "A border's centre",
+        mean: 'Centre',
+        middle: 'Centre of their extent',
+        last: 'Last pick',
+        border: 'Centre of a border',
         origin: 'The origin',
         typed: 'Typed or dragged'
       }

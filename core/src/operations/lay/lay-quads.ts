@@ -34,7 +34,7 @@ export const autoQuadsOperation: TaskOperation = {
       .valid('all', 'picked', 'rest')
       .default('all')
       .label('Lay over')
-      .meta({ labels: { all: 'Whole reference', picked: 'Picked faces', rest: 'What is bare' } }),
+      .meta({ labels: { all: 'Whole reference', picked: 'Picked faces', rest: 'Uncovered area' } }),
     on: Joi.string()
       .valid('browser', 'server')
       .default('browser')
@@ -66,16 +66,16 @@ export const autoQuadsOperation: TaskOperation = {
       .min(0)
       .max(70)
       .default(0)
-      .label('Finer at bends by')
+      .label('Finer in curved areas')
       .unit('%')
       .meta({ step: 5, more: true })
       .description('at most, so that fingers and other thin parts keep their shape; 0 for equal quads'),
-    curvaturePull: Joi.number().min(0).max(100).default(50).label('Curvature pull').unit('%').meta({ step: 5 }),
+    curvaturePull: Joi.number().min(0).max(100).default(50).label('Follow curvature').unit('%').meta({ step: 5 }),
     symmetry: Joi.string()
       .valid(...symmetries)
       .default('auto')
-      .label('Mirrored in')
-      .meta({ labels: { auto: 'Found planes', none: 'Nothing', x: 'X', y: 'Y', z: 'Z' } }),
+      .label('Symmetry')
+      .meta({ labels: { auto: 'Detected', none: 'Nothing', x: 'X', y: 'Y', z: 'Z' } }),
     featureAngle: Joi.number()
       .min(1)
       .max(180)
@@ -95,7 +95,7 @@ export const autoQuadsOperation: TaskOperation = {
       .default('leave')
       .label('Islands below quad size')
       .meta({ more: true, labels: { leave: 'Leave out', boxes: 'Small boxes' } }),
-    oneSkin: Joi.boolean().default(false).label('Make shells one skin').meta({ more: true }),
+    oneSkin: Joi.boolean().default(false).label('Merge overlapping shells').meta({ more: true }),
     cancelWithin: Joi.number()
       .min(0)
       .max(50)

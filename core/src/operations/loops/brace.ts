@@ -74,7 +74,7 @@ export const brace: CageOperation = {
       .valid('both', 'left', 'right')
       .default('both')
       .label('Sides')
-      .meta({ labels: { both: 'Both', left: 'One', right: 'The other' } }),
+      .meta({ labels: { both: 'Both', left: 'Left', right: 'Right' } }),
     loops: Joi.number()
       .valid(1, 2)
       .default(1)
@@ -166,7 +166,7 @@ export const takeOutBrace: CageOperation = {
   bench: 4,
   key: 'V',
   group: 'Support loops',
-  name: 'Take out brace',
+  name: 'Remove support loops',
   purpose: 'Take the support loops of picked edges, or all, out again, also after other edits.',
   icon: 'SubtractAlt',
   needs: 'Pick braced edges, or nothing for all.',

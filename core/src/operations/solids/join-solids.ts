@@ -71,13 +71,13 @@ export const subtractSolid = booleanOperation('subtract', {
 });
 export const joinSolids = booleanOperation('join', {
   id: 'join-solids',
-  name: 'Join',
+  name: 'Unite',
   purpose: 'Make one solid of this part and another; what lies inside goes.',
   icon: 'ShapeUnite'
 });
 export const commonSolid = booleanOperation('common', {
   id: 'common',
-  name: 'Common',
+  name: 'Keep overlap',
   purpose: 'Keep what this part and another have in common.',
   icon: 'ShapeIntersect'
 });

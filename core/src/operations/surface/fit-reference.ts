@@ -1,13 +1,12 @@
 import Joi from 'joi';
-import { fitToReference, type Distances } from '../../refit/limit-fitted.ts';
+import { spreadInWords } from '../../numeric/length-words.ts';
+import { fitToReference } from '../../refit/limit-fitted.ts';
 import { isEmpty, verticesOf } from '../../select/selection.ts';
 import { type CageOperation } from '../operation.ts';
 import { counted } from '../shared/words.ts';
 
 /** Vertices beyond which a fit would not be there at once. */
 const MOST_VERTICES = 12_000;
-
-const said = ({ mean, most }: Distances) => `${mean.toFixed(3)} mm in the mean, ${most.toFixed(3)} mm at most`;
 
 /** Fits the limit surface to the reference. */
 export const fitReference: CageOperation = {
@@ -33,8 +32,10 @@ export const fitReference: CageOperation = {
   run: (cage, selection, params, { surface, reference }) => {
     const movable = isEmpty(selection) ? [...cage.vertices()] : verticesOf(cage, selection);
     const { cage: fitted, before, after, vertices, unmatched } = fitToReference(cage, reference!, movable, surface, params.passes as number);
-    const notes = [`Smooth surface to reference: ${said(after)} (before: ${said(before)}). Cage vertices to reference: ${said(vertices)}.`];
-    if (unmatched > 0) notes.push(`${counted(unmatched, 'point')} of the surface found nothing on the reference that looks their way.`);
+    const notes = [
+      `Smooth surface to reference: ${spreadInWords(after)} (before: ${spreadInWords(before)}). Cage vertices to reference: ${spreadInWords(vertices)}.`
+    ];
+    if (unmatched > 0) notes.push(`${counted(unmatched, 'point')} of the surface have no match on the reference.`);
     return { cage: fitted, selection, notes };
   }
 };

@@ -93,7 +93,7 @@
     <Proposals {job} />
     {#if job.running?.operation.kind === 'cage' && job.running.operation.handle}
       <button class="plain" aria-pressed={job.draft.movingPivot} onclick={() => (job.draft.movingPivot = !job.draft.movingPivot)}
-        >{job.draft.movingPivot ? 'The pivot is placed' : 'Drag the pivot'}</button
+        >{job.draft.movingPivot ? 'Done: pivot placed' : 'Place the pivot'}</button
       >
     {/if}
     {#if hidden > 0 || more}

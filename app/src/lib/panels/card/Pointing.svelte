@@ -15,5 +15,5 @@
 
 <p class="quiet">
   {ASKED[pointing.kind]}: {places.length} point{places.length === 1 ? '' : 's'} so far.
-  {#if places.length > 0}<button class="plain" onclick={() => job.setParams({ points: places.slice(0, -1) })}>Take the last back</button>{/if}
+  {#if places.length > 0}<button class="plain" onclick={() => job.setParams({ points: places.slice(0, -1) })}>Remove last</button>{/if}
 </p>

@@ -25,7 +25,7 @@
     {#each gaps.slice(0, MOST_LISTED) as gap, i (i)}
       {@const text = describeHole(gap.hole) + (gap.island ? `, round an island of ${gap.island.vertices.length} edges` : '')}
       <li>
-        <button class="plain" title="Pick it and bring it into view (Shift: as well)" onclick={(e) => show(gap, e.shiftKey)}>{text}</button>
+        <button class="plain" title="Pick and frame it (Shift adds)" onclick={(e) => show(gap, e.shiftKey)}>{text}</button>
         <button class="plain fill" aria-label="Fill: {text}" title="Propose the best fill" onclick={() => fill(gap)}>Fill</button>
       </li>
     {/each}

@@ -1,0 +1,16 @@
+/** Lengths below this many mm are rounding. */
+const EXACT = 1e-6;
+
+/** A length in the digits that matter: "0.23 mm", "0.0031 mm", "5.12 mm", "12.4 mm", "0 mm"; "exact" for what rounding alone leaves. */
+export function lengthInWords(mm: number): string {
+  if (mm !== 0 && Math.abs(mm) < EXACT) return 'exact';
+  const size = Math.floor(Math.log10(Math.abs(mm)));
+  const digits = mm === 0 || size > 1 ? 0 : size === 1 ? 1 : Math.min(6, Math.max(2, 1 - size));
+  return `${mm.toFixed(digits)} mm`;
+}
+
+/** "mean 0.010 mm, max 0.23 mm"; "exact" where rounding alone is left. */
+export function spreadInWords({ mean, most }: { mean: number; most: number }): string {
+  const [low, high] = [lengthInWords(mean), lengthInWords(most)];
+  return high === 'exact' || most === 0 ? 'exact' : `mean ${low}, max ${high}`;
+}
