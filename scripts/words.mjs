@@ -12,7 +12,10 @@ const files = ['core/src', 'core/cli', 'app/src']
   .sort();
 
 /** Whether a string is meant for people: a sentence, or a word with a capital; not a name of something in the program. */
-const isRead = (text) => /[a-z]{2}/.test(text) && (/\S\s+\S/.test(text) || /^[A-Z][a-z]+$/.test(text)) && !/^[\w$./-]+$|[{};]|^\s*#|=>|--\w+\s*:|^M\d/.test(text.replace(/^[A-Z][a-z]+$/, 'A a'));
+const isRead = (text) =>
+  /[a-z]{2}/.test(text) &&
+  (/\S\s+\S/.test(text) || /^[A-Z][a-z]+$/.test(text)) &&
+  !/^[\w$./-]+$|[{};]|^\s*#|=>|--\w+\s*:|^M\d/.test(text.replace(/^[A-Z][a-z]+$/, 'A a'));
 
 /** Attributes that are read or spoken. */
 const READ = new Set([
@@ -26,7 +29,8 @@ function ofCode(code, from, add) {
   const visit = (node) => {
     if (ts.isImportDeclaration(node) || ts.isExportDeclaration(node)) return;
     if (ts.isStringLiteral(node) || ts.isNoSubstitutionTemplateLiteral(node)) add(node.text, from + node.getStart());
-    else if (ts.isTemplateExpression(node)) add([node.head.text, ...node.templateSpans.map((s) => `…${s.literal.text}`)].join(''), from + node.getStart());
+    else if (ts.isTemplateExpression(node))
+      add([node.head.text, ...node.templateSpans.map((s) => `…${s.literal.text}`)].join(''), from + node.getStart());
     ts.forEachChild(node, visit);
   };
   visit(source);

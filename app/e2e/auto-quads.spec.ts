@@ -101,9 +101,9 @@ test('auto quads is steered: a ring with a count, a touch of the size brush, pol
   // how far they are off is on the stand at once
   const legend = page.getByRole('note', { name: 'Legend of the paint' });
   await expect(legend).toContainText(/^-(0\.\d+) ?\s*\1 mm$/);
-  await page.getByLabel('Paint').selectOption({ label: 'spacing' });
+  await page.getByLabel('Paint', { exact: true }).selectOption({ label: 'spacing' });
   await expect(legend).toContainText('times');
-  await page.getByLabel('Paint').selectOption({ label: 'clay' });
+  await page.getByLabel('Paint', { exact: true }).selectOption({ label: 'clay' });
   await expect(legend).toHaveText('no paint');
 });
 

@@ -164,7 +164,7 @@ test('whole cells divide a panel that their size does not; a twisted bridge is t
 
 test('what would be too much for the page runs beside it, and can be stopped', async ({ page }) => {
   await page.goto('/');
-  await page.getByRole('button', { name: 'New job' }).click();
+  await page.getByRole('button', { name: 'New job', exact: true }).click();
   await page.waitForURL(/\/job\//);
   await page.getByRole('button', { name: /Start shape/ }).click();
   for (const label of ['Faces across', 'Faces up', 'Faces deep']) await fill(page, label, 300);

@@ -154,7 +154,7 @@ test('the deck grating is sliced in its own frame, opened, twisted, bent along a
   await fill(page, 'Planes across', 3);
   await apply(page);
   await expect(reading(page, 'Quads')).toContainText('64 (100 %)');
-  await expect(reading(page, 'Edge length')).toContainText('22.50 – 22.50 mm');
+  await expect(reading(page, 'Edge length')).toContainText('22.5 – 22.5 mm');
   await page.keyboard.press('Control+KeyK');
   await page.getByRole('dialog').getByPlaceholder(/./).fill('Pick all quads');
   await page.keyboard.press('Enter');

@@ -76,7 +76,7 @@ export async function openFile(
 /** An empty job with a start shape in it. */
 export async function startShape(page: Page, shape: string, fields: Record<string, number> = {}): Promise<void> {
   await page.goto('/');
-  await page.getByRole('button', { name: 'New job' }).click();
+  await page.getByRole('button', { name: 'New job', exact: true }).click();
   await page.waitForURL(/\/job\//);
   await page.getByRole('button', { name: /Start shape/ }).click();
   await card(page).getByLabel('Shape').selectOption({ label: shape });

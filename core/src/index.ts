@@ -1,4 +1,5 @@
 /** What the application and the command line may use of the core; nothing else is imported from outside. */
+export { type BriefFacts, type Condition, describeCondition, isMet, type Met } from './brief/conditions.ts';
 export { autoQuads } from './autoquad/auto-quads.ts';
 export { type AutoQuadsOptions, FEWEST_QUADS, type Guide, type LinePick, type PoleMove, type SizeDab } from './autoquad/base/options.ts';
 export { StepStore } from './autoquad/base/step-store.ts';

@@ -40,7 +40,7 @@
   let trash: Tile[] = $state([]);
   let room: Room | undefined = $state.raw();
   let closed = $state('');
-  let demos: DemoEntry[] = $state([]);
+  let demos: DemoEntry[] = $state.raw([]);
   let busy = $state('');
   let problem = $state('');
   let renaming: Tile | undefined = $state();

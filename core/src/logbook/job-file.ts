@@ -1,3 +1,4 @@
+import { conditionsSchema, type Condition } from '../brief/conditions.ts';
 import { strFromU8, strToU8, zipSync } from 'fflate';
 import Joi from 'joi';
 import { joinedBytes } from '../formats/join-bytes.ts';
@@ -19,6 +20,8 @@ export interface JobFile {
   /** view settings, kept as they are */
   view?: Record<string, unknown>;
   brief?: string;
+  /** when it is done */
+  doneWhen?: readonly Condition[];
 }
 
 /** A job file that is damaged, too new, or none at all; the message is a sentence that says where. */
@@ -54,7 +57,8 @@ const manifestSchema = Joi.object({
   hidden: Joi.array().max(10_000).items(Joi.string().max(100)),
   parts: Joi.object().pattern(Joi.string().max(60), partSchema),
   view: Joi.object(),
-  brief: Joi.string().max(4000)
+  brief: Joi.string().max(4000),
+  doneWhen: conditionsSchema
 });
 
 interface Manifest {
@@ -68,6 +72,7 @@ interface Manifest {
   hidden?: string[];
   view?: Record<string, unknown>;
   brief?: string;
+  doneWhen?: Condition[];
 }
 
 const jsonPart = (id: number) => `entries/${id}.json`;
@@ -99,7 +104,7 @@ function encodeEntry(entry: Entry): { json: Uint8Array; arrays: Uint8Array } {
 }
 
 /** One zip: a manifest with a checksum for each part, and for each entry its JSON and its arrays. The same job gives the same bytes. */
-export function writeJobFile({ name, brief, cursor, entries, sets, hidden, view }: JobFile): Uint8Array<ArrayBuffer> {
+export function writeJobFile({ name, brief, doneWhen, cursor, entries, sets, hidden, view }: JobFile): Uint8Array<ArrayBuffer> {
   const files: Record<string, Uint8Array> = {};
   for (const entry of entries) {
     const { json, arrays } = encodeEntry(entry);
@@ -112,6 +117,7 @@ export function writeJobFile({ name, brief, cursor, entries, sets, hidden, view 
     version: JOB_FILE_VERSION,
     name,
     brief,
+    doneWhen,
     cursor,
     entries: entries.map(({ id }) => jsonPart(id)),
     parts,
@@ -136,10 +142,10 @@ export function readJobFile(bytes: Uint8Array): JobFile {
   const read = manifest.entries.map((name, i) => entryIn(box, manifest, String(name), i));
   const problems = read.flatMap((r) => ('problem' in r ? [r.problem] : []));
   const entries = read.flatMap((r) => ('entry' in r ? [r.entry] : []));
-  const { name, brief, cursor, sets, hidden, view } = manifest;
+  const { name, brief, doneWhen, cursor, sets, hidden, view } = manifest;
   const seen = new Set<number>();
   const repeated = entries.find(({ id }) => seen.size === seen.add(id).size);
-  const job: JobFile = { name, cursor, entries, ...dropUndefined({ sets, hidden, view, brief }) };
+  const job: JobFile = { name, cursor, entries, ...dropUndefined({ sets, hidden, view, brief, doneWhen }) };
   if (repeated) throw new JobFileError(`This job file is damaged: two entries have the number ${repeated.id}.`);
   if (!whole || problems.length > 0) {
     const where = problems[0] ?? 'its table of contents is missing: it was cut off';
@@ -277,5 +283,10 @@ function readVersion1(box: Box, manifest: Manifest): JobFile {
     }
   });
   const { sets, hidden } = (manifest.view ?? {}) as { sets?: NamedSet[]; hidden?: string[] };
-  return { name: manifest.name, cursor: manifest.cursor, entries, ...dropUndefined({ sets, hidden, view: manifest.view, brief: manifest.brief }) };
+  return {
+    name: manifest.name,
+    cursor: manifest.cursor,
+    entries,
+    ...dropUndefined({ sets, hidden, view: manifest.view, brief: manifest.brief, doneWhen: manifest.doneWhen })
+  };
 }

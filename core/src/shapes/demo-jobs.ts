@@ -1,3 +1,4 @@
+import { type Condition } from '../brief/conditions.ts';
 import { type PolygonMesh } from '../mesh/polygon-mesh.ts';
 import { bellows } from './bellows.ts';
 import { channelBuoy } from './channel-buoy.ts';
@@ -16,6 +17,8 @@ export interface DemoJob {
   teaches: string;
   /** how long it takes, about */
   minutes: number;
+  /** when it is done */
+  doneWhen: readonly Condition[];
   make(): PolygonMesh;
 }
 
@@ -29,6 +32,13 @@ export const demoJobs: readonly DemoJob[] = [
       'The gift shop of the Saltmarsh Fog Signal Station wants its newt cast. The sculpt has 200,000 triangles: lay about 4,000 quads over it (bench 2, Auto quads), look at them smooth (T), and deliver the cage as usda.',
     teaches: 'A sculpt of 200,000 triangles becomes 4,000 even quads, smooth and alike on both sides, and leaves as a file.',
     minutes: 2,
+    doneWhen: [
+      { is: 'count', from: 3500, to: 4500 },
+      { is: 'quads-only' },
+      { is: 'symmetric', axis: 'X', within: 0.001 },
+      { is: 'surface', within: 0.3 },
+      { is: 'delivered', as: 'usda' }
+    ],
     make: () => marshNewt()
   },
   {
@@ -39,6 +49,7 @@ export const demoJobs: readonly DemoJob[] = [
       'A plain cage of the cleat on the landing stage. Look at it smooth (T): base and horns are far too soft. Move loops closer to the edges that must stay firm, and compare.',
     teaches: 'Keep edges firm where a cage is far too soft: move loops, brace, compare.',
     minutes: 6,
+    doneWhen: [{ is: 'firm', least: 12 }, { is: 'quads-only' }, { is: 'closed' }, { is: 'delivered' }],
     make: mooringCleat
   },
   {
@@ -49,6 +60,7 @@ export const demoJobs: readonly DemoJob[] = [
       'The drawing office left a mess: n-gons, triangles on bends, turned faces, doubled vertices, six holes. Read what bringing it in found, pick the poles and borders in the readings, and begin to clean up.',
     teaches: 'Clean up a mess: n-gons, triangles on bends, turned faces, doubled vertices, six holes.',
     minutes: 8,
+    doneWhen: [{ is: 'no-ngons' }, { is: 'closed' }, { is: 'islands', count: 1 }, { is: 'quads-only' }, { is: 'delivered' }],
     make: channelBuoy
   },
   {
@@ -59,6 +71,7 @@ export const demoJobs: readonly DemoJob[] = [
       "The grating in front of the horn house is drawn as one flat panel, askew on the deck. Slice it in its own frame (bench 3, Slice set, along the panel's own frame), inset the cells each by itself and delete them, then twist the grating and bend it along a curve.",
     teaches: 'Slice a panel that lies askew, inset its cells, twist and bend it along a curve.',
     minutes: 5,
+    doneWhen: [{ is: 'count', from: 200, to: 4000 }, { is: 'holes', least: 30 }, { is: 'quads-only' }, { is: 'delivered' }],
     make: deckGrating
   },
   {
@@ -69,6 +82,7 @@ export const demoJobs: readonly DemoJob[] = [
       'The bellows of the fog horn have 84 sides, twice as many as they need. Thin them out to 42 (pick an edge lengthwise; the rims keep all their vertices, so that they fit their flanges), then bevel the ridges with a round profile.',
     teaches: 'Halve the sides of a tube and keep its rims, then bevel the ridges with a round profile.',
     minutes: 6,
+    doneWhen: [{ is: 'loop', edges: 42 }, { is: 'quads-only' }, { is: 'holes', least: 2 }, { is: 'delivered' }],
     make: bellows
   },
   {
@@ -79,6 +93,7 @@ export const demoJobs: readonly DemoJob[] = [
       "The fog horn's round throat stands 30 mm off its square flange: 20 edges against 12. Bridge the two rims with quads alone, in a few rows that leave both as their faces come in, and brace the square rim at 1.5 mm, but not the round one.",
     teaches: 'Bridge a round rim to a square one with quads alone, and brace one of them.',
     minutes: 4,
+    doneWhen: [{ is: 'islands', count: 1 }, { is: 'quads-only' }, { is: 'firm', least: 12 }, { is: 'delivered' }],
     make: hornThroat
   }
 ];

@@ -9,7 +9,8 @@ const fileNameOf = (name: string): string => `${name.replace(/[^\w-]+/g, '-').to
 /** The job on the page as a file's content. */
 function fileOf(job: OpenJob): JobFile {
   const { name, cursor, entries, sets, hidden, record, view } = job;
-  return { name, brief: record.brief, cursor, entries, sets, hidden, view: $state.snapshot(view) as unknown as Record<string, unknown> };
+  const { brief, doneWhen } = $state.snapshot(record) as typeof record;
+  return { name, brief, doneWhen, cursor, entries, sets, hidden, view: $state.snapshot(view) as unknown as Record<string, unknown> };
 }
 
 /** Saves the whole job as a file, logbook and references included. */
@@ -23,8 +24,8 @@ export async function exportStored(id: string, stored?: StoredJob): Promise<bool
   const found = stored ?? (await loadJob(id));
   if (!found) return false;
   const { job, entries, view } = found;
-  const { name, brief, cursor, sets, hidden } = job;
-  saveFile(writeJobFile({ name, brief, cursor, entries, sets, hidden, view }), fileNameOf(name));
+  const { name, brief, doneWhen, cursor, sets, hidden } = job;
+  saveFile(writeJobFile({ name, brief, doneWhen, cursor, entries, sets, hidden, view }), fileNameOf(name));
   noteExport(id);
   return true;
 }
@@ -32,9 +33,9 @@ export async function exportStored(id: string, stored?: StoredJob): Promise<bool
 /** Keeps what is on the page as another job, where its own cannot be written any more. @returns the new job's id */
 export async function keepAsNew(job: OpenJob): Promise<string> {
   const { name, cursor, entries, sets, hidden, record } = job;
-  const { brief, counts } = record;
+  const { brief, doneWhen, counts } = $state.snapshot(record) as typeof record;
   const kept = await createJob(
-    { id: newJobId(), name: `${name} (kept)`, brief, counts, cursor, sets, hidden },
+    { id: newJobId(), name: `${name} (kept)`, brief, doneWhen, counts, cursor, sets, hidden },
     entries,
     $state.snapshot(job.view) as unknown as Record<string, unknown>
   );

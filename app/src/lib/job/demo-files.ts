@@ -1,4 +1,4 @@
-import type { Entry } from '@ulvrin/core';
+import type { Condition, Entry } from '@ulvrin/core';
 import { emptySelection } from '@ulvrin/core';
 import { RunningTask } from '$lib/tasks/task-runner.svelte.ts';
 import type { JobRecord } from '$lib/platform/storage/database.ts';
@@ -14,6 +14,8 @@ export interface DemoEntry {
   teaches: string;
   /** how long it takes, about */
   minutes: number;
+  /** when it is done */
+  doneWhen: readonly Condition[];
   file: string;
 }
 
@@ -43,5 +45,5 @@ export async function openDemo(demo: DemoEntry, reset?: JobRecord): Promise<JobR
   const counts = { faces: demo.kind === 'cage' ? result.facts.faces : 0, quads: result.facts.quads, triangles: result.facts.triangles };
   const view = { bench: demo.kind === 'reference' ? 2 : 3 };
   if (reset) return replaceContent(reset.id, [entry], counts, view);
-  return createJob({ id: newJobId(), name: demo.name, demo: demo.id, brief: demo.brief, counts }, [entry], view);
+  return createJob({ id: newJobId(), name: demo.name, demo: demo.id, brief: demo.brief, doneWhen: demo.doneWhen, counts }, [entry], view);
 }

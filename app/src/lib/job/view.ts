@@ -31,6 +31,8 @@ export interface View {
   /** what the second pane shows, beside the first and with the same eye: all levels smooth, the state before the last entry, or another part */
   compare?: Comparison;
   activePart: string;
+  /** ids of formats the job was delivered as, the last one last */
+  delivered: string[];
   panel: 'logbook' | 'parts';
   camera?: CameraState;
 }
@@ -50,6 +52,7 @@ export const startView = (): View => ({
   blockFolded: false,
   overlays: startOverlays(),
   activePart: '',
+  delivered: [],
   panel: 'logbook'
 });
 

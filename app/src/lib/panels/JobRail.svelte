@@ -3,7 +3,7 @@
   import type { OpenJob } from '$lib/job/open-job.svelte.ts';
   import { benchStates } from './bench-states.ts';
 
-  let { job, delivered }: { job: OpenJob; delivered: string } = $props();
+  let { job }: { job: OpenJob } = $props();
 
   const states = $derived(
     benchStates({
@@ -12,7 +12,7 @@
       cage: job.active?.cage,
       measures: job.measures,
       plan: job.active?.plan,
-      delivered
+      delivered: job.view.delivered
     })
   );
 </script>

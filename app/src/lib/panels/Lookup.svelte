@@ -1,28 +1,19 @@
 <script lang="ts">
   import type { Found } from '$lib/commands/registry.ts';
+  import { noteCalled, recentNames, search } from '$lib/commands/search.ts';
 
   let { items, onclose }: { items: Found[]; onclose: () => void } = $props();
   let text = $state('');
   let at = $state(0);
   let field: HTMLInputElement;
 
-  const matches = $derived.by(() => {
-    const words = text.toLowerCase().split(/\s+/).filter(Boolean);
-    const phrase = words.join(' ');
-    // what is called so comes before what only speaks of it
-    const rank = ({ name }: Found) => {
-      const own = name.toLowerCase();
-      return own.startsWith(phrase) ? 0 : own.includes(phrase) ? 1 : words.every((w) => own.includes(w)) ? 2 : 3;
-    };
-    return items
-      .filter((i) => words.every((w) => `${i.name} ${i.purpose}`.toLowerCase().includes(w)))
-      .sort((a, b) => rank(a) - rank(b))
-      .slice(0, 12);
-  });
+  const recent = recentNames();
+  const matches = $derived(search(items, text, recent));
   $effect(() => field.focus());
 
   function choose(item: Found | undefined) {
     if (!item) return;
+    noteCalled(item.name);
     onclose();
     item.run();
   }

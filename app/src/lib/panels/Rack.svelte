@@ -107,9 +107,7 @@
       <p class="quiet">No operation of its own at this bench yet.</p>
     {/if}
   </div>
-  {#if below > 0}
-    <button class="more" onclick={() => list?.scrollBy({ top: list.clientHeight - 60 })}>{below} more below</button>
-  {/if}
+  <button class="more" class:none={below === 0} onclick={() => list?.scrollBy({ top: list.clientHeight - 60 })}>{below} more below</button>
 </aside>
 
 <style>
@@ -228,6 +226,10 @@
     font-size: 12px;
     padding: 4px;
     cursor: pointer;
+  }
+  /* its room stays, so that nothing moves under the pointer */
+  .more.none {
+    visibility: hidden;
   }
   .more:hover {
     background: var(--hover);

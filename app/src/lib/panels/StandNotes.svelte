@@ -1,14 +1,13 @@
 <script lang="ts">
   import { InlineNotification } from 'carbon-components-svelte';
-  import Close from 'carbon-icons-svelte/lib/Close.svelte';
   import type { DeviationMeter } from '$lib/job/deviation-meter.svelte.ts';
   import type { OpenJob } from '$lib/job/open-job.svelte.ts';
   import { paints } from '$lib/stand/marks/registry.ts';
+  import Brief from './Brief.svelte';
   import KeeperNote from './KeeperNote.svelte';
 
   /** What is laid over the stand beside the drawing: the brief, legends, the section, and notes of what was found or done. */
   let { job, meter }: { job: OpenJob; meter: DeviationMeter } = $props();
-  let briefOpen = $state(true);
   /** letters from which on a note is shown short at first; all of it stays with the logbook entry */
   const LONG = 150;
   let whole = $state(false);
@@ -21,13 +20,7 @@
 <div class="over">
   <div class="top">
     <KeeperNote {job} />
-    {#if job.record.brief && briefOpen}
-      <section class="sheet brief" aria-label="Brief">
-        <h3>{job.name}</h3>
-        <button class="icon" aria-label="Close the brief" onclick={() => (briefOpen = false)}><Close /></button>
-        <p>{job.record.brief}</p>
-      </section>
-    {/if}
+    <Brief {job} {meter} />
   </div>
   <div class="stack">
     {#if job.isolated}<div class="sheet">isolated: {job.isolated.length.toLocaleString('en')} faces (` shows all)</div>{/if}
@@ -104,29 +97,6 @@
     box-shadow: var(--shadow);
     padding: 6px 10px;
     font-size: 12px;
-  }
-  .brief {
-    width: 264px;
-    padding: 8px 12px 10px;
-    display: grid;
-    grid-template-columns: 1fr 24px;
-  }
-  .brief h3 {
-    font-size: 13px;
-    font-weight: 600;
-    overflow: hidden;
-    text-overflow: ellipsis;
-    white-space: nowrap;
-  }
-  .brief p {
-    grid-column: span 2;
-    font-size: 12px;
-    line-height: 1.4;
-  }
-  .brief .icon {
-    width: 24px;
-    height: 24px;
-    margin: -4px -6px 0 0;
   }
   .section {
     display: flex;

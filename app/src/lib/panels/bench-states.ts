@@ -15,8 +15,8 @@ export interface JobFacts {
   cage?: Cage;
   measures?: Measures;
   plan?: Part['plan'];
-  /** what was delivered last */
-  delivered: string;
+  /** formats it was delivered as, the last one last */
+  delivered: readonly string[];
 }
 
 const many = (n: number) => n.toLocaleString('en');
@@ -50,6 +50,6 @@ export function benchStates(facts: JobFacts): BenchState[] {
     m ? (m.borders === 0 ? { line: 'closed', tone: 'done' } : quiet(`${counted(m.borders, 'border')} open`)) : none,
     m && m.edges > 0 ? quiet(`spread ${m.spacing.toFixed(2)}`) : none,
     m ? (others === 0 ? { line: 'all quads', tone: 'done' } : { line: `${many(others)} not quads`, tone: 'open' }) : none,
-    delivered ? { line: delivered, tone: 'done' } : quiet('not yet')
+    delivered.length > 0 ? { line: `${delivered.at(-1)} saved`, tone: 'done' } : quiet('not yet')
   ];
 }

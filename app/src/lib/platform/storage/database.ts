@@ -1,3 +1,4 @@
+import type { Condition } from '@ulvrin/core';
 import Dexie, { type Table } from 'dexie';
 import type { Change, Entry, NamedSet } from '@ulvrin/core';
 
@@ -8,6 +9,8 @@ export interface JobRecord {
   /** id of the demo job it is a copy of */
   demo?: string;
   brief?: string;
+  /** when it is done: the brief as a checklist */
+  doneWhen?: readonly Condition[];
   /** last change, ISO 8601 */
   changed: string;
   /** counts up with every save: a page that does not know the last one does not write */

@@ -194,8 +194,8 @@ export async function replaceContent(
     await duplicateJob(id, { name: `${before.name} before the reset`, demo: before.demo, deleted: now() }, db);
     for (const table of [db.entries, db.steps, db.views]) await table.where('job').equals(id).delete();
     await db.jobs.delete(id);
-    const { name, demo, brief, revision } = before;
-    return createJob({ id, name, demo, brief, counts, revision: revision + 1 }, entries, view, db);
+    const { name, demo, brief, doneWhen, revision } = before;
+    return createJob({ id, name, demo, brief, doneWhen, counts, revision: revision + 1 }, entries, view, db);
   });
 }
 

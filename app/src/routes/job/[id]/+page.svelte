@@ -39,7 +39,6 @@
   let hovered = $state('');
   let dialog: Dialog | undefined = $state();
   let dropped: File | undefined = $state.raw();
-  let delivered = $state('');
   let keys = $state.raw(loadKeys());
   let chooser: HTMLInputElement | undefined = $state();
   const meter = new DeviationMeter();
@@ -81,6 +80,12 @@
     else job?.start(operation);
   }
 
+  function deliveredAs(format: string) {
+    if (!job) return;
+    job.view.delivered = [...job.view.delivered.filter((f) => f !== format), format];
+    job.saveViewSoon();
+  }
+
   /** Takes what was chosen or dropped, once. */
   function chosen() {
     dropped = chooser?.files?.[0];
@@ -107,7 +112,7 @@
   <div class="workshop">
     <JobHeader {workshop} />
     <div class="body">
-      <div class="rail"><JobRail job={open} {delivered} /></div>
+      <div class="rail"><JobRail job={open} /></div>
       <div class="rack"><Rack job={open} onstart={start} /></div>
       <PaneGroup direction="horizontal" class="panes" autoSaveId="ulvrin-panes">
         <Pane defaultSize={70} minSize={30}>
@@ -153,7 +158,7 @@
       onclose={() => (dialog = undefined)}
     />
   {/if}
-  {#if dialog === 'deliver'}<Deliver job={open} onclose={() => (dialog = undefined)} ondelivered={(what) => (delivered = `${what} saved`)} />{/if}
+  {#if dialog === 'deliver'}<Deliver job={open} onclose={() => (dialog = undefined)} ondelivered={(what) => deliveredAs(what)} />{/if}
   {#if dropped}<BringInDialog file={dropped} job={open} onclose={() => (dropped = undefined)} />{/if}
 {:else}
   <p class="missing quiet" role="status">Opening the job{opening ? `, ${opening}` : ''} ...</p>
