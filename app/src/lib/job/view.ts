@@ -24,8 +24,8 @@ export interface View {
   cageOpacity: number;
   /** the grid of the floor */
   floor: boolean;
-  /** the title block shows its scale alone */
-  blockFolded: boolean;
+  /** the title block shows its scale alone; left out: where the window has no room for it */
+  blockFolded?: boolean;
   /** overlays that are on, by id */
   overlays: Record<string, boolean>;
   /** what the second pane shows, beside the first and with the same eye: all levels smooth, the state before the last entry, or another part */
@@ -49,7 +49,6 @@ export const startView = (): View => ({
   level: 2,
   cageOpacity: 1,
   floor: true,
-  blockFolded: false,
   overlays: startOverlays(),
   activePart: '',
   delivered: [],

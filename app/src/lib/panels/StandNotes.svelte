@@ -4,6 +4,7 @@
   import type { OpenJob } from '$lib/job/open-job.svelte.ts';
   import { paints } from '$lib/stand/marks/registry.ts';
   import Brief from './Brief.svelte';
+  import { isBlockFolded } from '$lib/stand/title-block/folding.svelte.ts';
   import KeeperNote from './KeeperNote.svelte';
 
   /** What is laid over the stand beside the drawing: the brief, legends, the section, and notes of what was found or done. */
@@ -17,7 +18,7 @@
   });
 </script>
 
-<div class="over">
+<div class="over" class:folded={isBlockFolded(job.view)}>
   <div class="top">
     <KeeperNote {job} />
     <Brief {job} {meter} />
@@ -60,7 +61,7 @@
   .over {
     position: absolute;
     inset: 8px auto 8px 52px;
-    width: min(300px, calc(100% - 60px));
+    width: min(280px, calc(100% - 60px));
     display: flex;
     flex-direction: column;
     justify-content: space-between;
@@ -71,6 +72,9 @@
   @container (max-width: 670px) {
     .over {
       bottom: 178px;
+    }
+    .over.folded {
+      bottom: 46px;
     }
   }
   .top,

@@ -13,6 +13,7 @@
   import { rampGradient } from '../marks/ramps.ts';
   import { paints } from '../marks/registry.ts';
   import { millimetres } from '$lib/panels/readings/rows.ts';
+  import { isBlockFolded } from './folding.svelte.ts';
   import MarksCell from './MarksCell.svelte';
   import { scaleBar, shortLength } from './scale.ts';
   import Views from './Views.svelte';
@@ -22,6 +23,7 @@
   const job = $derived(workshop.job);
   const stand = $derived(workshop.stand);
   const { view } = $derived(job);
+  const folded = $derived(isBlockFolded(view));
   const straight = $derived(view.camera?.orthographic ?? false);
   const lower = $derived(view.smooth && job.shownLevel !== undefined && job.shownLevel < view.level);
   const paint = $derived(paints.find(({ id }) => view.overlays[id]));
@@ -38,8 +40,8 @@
   }
 </script>
 
-<section class="block" class:folded={view.blockFolded} aria-label="Title block">
-  {#if view.blockFolded}
+<section class="block" class:folded aria-label="Title block">
+  {#if folded}
     <div class="line">
       <span class="bar" style="width:{bar.pixels.toFixed(1)}px"></span><span class="number">{shortLength(bar.mm)}</span>
       <button class="icon" aria-label="Unfold the title block" title="Unfold the title block" onclick={() => change({ blockFolded: false })}

@@ -42,6 +42,9 @@
   let keys = $state.raw(loadKeys());
   let chooser: HTMLInputElement | undefined = $state();
   const meter = new DeviationMeter();
+  let width = $state(1280);
+  let height = $state(800);
+  const isSmall = $derived(width < 1000 || height < 640);
 
   const workshop = $derived.by((): Workshop | undefined => {
     if (!job) return undefined;
@@ -95,6 +98,8 @@
 
 <svelte:head><title>{job ? `${job.name}: Ulvrin` : 'Ulvrin'}</title></svelte:head>
 <svelte:window
+  bind:innerWidth={width}
+  bind:innerHeight={height}
   onkeydown={(e) => workshop && !dialog && !dropped && keydown(e, workshop, keys)}
   onbeforeunload={(e) => job?.keeper.unsaved && e.preventDefault()}
   onpagehide={() => void job?.save()}
@@ -130,14 +135,15 @@
           </div>
         </Pane>
         <PaneResizer class="resizer" />
-        <Pane defaultSize={30} minSize={22}>
+        <Pane defaultSize={30} minSize={22} class="side-pane">
           <SidePanel job={open} deviations={meter.found} onframe={() => framePicked({ job: open, stand })} />
         </Pane>
       </PaneGroup>
     </div>
     <footer>
-      <span data-testid="hint">{hintFor(open, hovered)}</span>
+      <span class="hint" data-testid="hint">{hintFor(open, hovered)}</span>
       <span class="gap"></span>
+      {#if isSmall}<span class="quiet">This window is small: 1024 x 700 or more shows everything.</span>{/if}
       {#if open.measures}<span class="number"
           >{open.measures.vertices.toLocaleString('en')} v, {open.measures.edges.toLocaleString('en')} e, {open.measures.faces.toLocaleString('en')} f</span
         >{/if}
@@ -215,12 +221,23 @@
   }
   @media (max-width: 860px) {
     .body {
-      grid-template-columns: 46px 124px minmax(0, 1fr);
+      grid-template-columns: 46px 64px minmax(0, 1fr);
+    }
+    .rack :global(.label),
+    .rack :global(h4),
+    .rack :global(.pin) {
+      display: none;
+    }
+    .rack :global(.key) {
+      grid-template-columns: 20px 18px;
     }
     .rail :global(.name),
     .rail :global(.state) {
       display: none;
     }
+  }
+  .body :global(.side-pane) {
+    min-width: 226px;
   }
   .stand {
     position: relative;
@@ -247,6 +264,11 @@
     border-top: 1px solid var(--line);
     white-space: nowrap;
     overflow: hidden;
+  }
+  .hint {
+    overflow: hidden;
+    text-overflow: ellipsis;
+    min-width: 0;
   }
   .hidden {
     display: none;
