@@ -159,7 +159,7 @@ const views = {
       await page.mouse.click(box.x + box.width * x, box.y + box.height * y);
       await still(page);
     }
-    await page.getByRole('button', { name: 'orthographic', exact: true }).click();
+    await page.getByRole('button', { name: 'straight', exact: true }).click();
     await page.mouse.move(box.x + 500, box.y + 600);
     await page.mouse.down({ button: 'right' });
     await page.mouse.move(box.x + 420, box.y + 700, { steps: 4 });
@@ -180,8 +180,8 @@ const views = {
     await card.getByLabel('Brace width', { exact: true }).fill('1');
     await card.getByRole('button', { name: 'Apply' }).click();
     await pickNothing(page);
-    await page.getByRole('button', { name: 'Close', exact: true }).first().click();
-    await page.getByRole('button', { name: 'density', exact: true }).click();
+    await page.getByRole('button', { name: 'Close the brief' }).first().click();
+    await mark(page, 'subdivided edges');
     await page.getByRole('button', { name: 'compare', exact: true }).click();
     await page.getByLabel('Compare with').selectOption('before');
     await page.getByRole('button', { name: 'frame all' }).click();
@@ -189,7 +189,7 @@ const views = {
   },
   async loops(page) {
     await page.getByRole('button', { name: 'compare', exact: true }).click();
-    await page.getByRole('button', { name: 'density', exact: true }).click();
+    await mark(page, 'subdivided edges');
     await page.keyboard.press('KeyT');
     await page.keyboard.press('KeyY');
     await page.getByRole('button', { name: 'frame all' }).click();
@@ -222,7 +222,7 @@ const views = {
     await still(page);
   },
   async deliver(page) {
-    await page.getByRole('button', { name: 'Deliver' }).click();
+    await page.getByRole('button', { name: 'Deliver', exact: true }).click();
     await page.getByLabel('Format').selectOption({ label: 'STL' });
   },
   async lookup(page) {

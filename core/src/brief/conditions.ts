@@ -92,7 +92,7 @@ const kinds: Kinds = {
   },
   symmetric: {
     numbers: { axis: Joi.string().valid('X', 'Y', 'Z').required(), within: number },
-    label: ({ axis, within }) => `Symmetric in ${axis} to ${lengthInWords(within)}`,
+    label: ({ axis, within }) => `Symmetric in ${axis} to ${within} mm`,
     met({ axis, within }, { cage }) {
       const alone = cage.vertexCount - counterpartsByPosition(cage, axis, within).size;
       return { done: cage.vertexCount > 0 && alone === 0, now: `${many(alone)} vertices have no partner` };
@@ -105,7 +105,7 @@ const kinds: Kinds = {
   },
   surface: {
     numbers: { within: number },
-    label: ({ within }) => `Smooth surface within ${lengthInWords(within)}`,
+    label: ({ within }) => `Smooth surface within ${within} mm`,
     met: ({ within }, { surfaceOff }) => (surfaceOff === undefined ? { done: false } : atMost(surfaceOff, within, lengthInWords(surfaceOff)))
   },
   loop: {

@@ -39,7 +39,7 @@
           <li class:done={step.done}>
             {#if step.done}<CheckmarkFilled title="done" />{:else}<CircleDash title="to do" />{/if}
             <span
-              >{step.label}{#if step.now}<span class="quiet"> ({step.now})</span>{/if}</span
+              >{step.label}{#if step.now}<span class="quiet now">({step.now})</span>{/if}</span
             >
           </li>
         {/each}
@@ -78,6 +78,10 @@
     width: 24px;
     height: 24px;
   }
+  p {
+    font-size: 12px;
+    line-height: 1.4;
+  }
   ul {
     margin-top: 4px;
     display: grid;
@@ -92,6 +96,9 @@
   li :global(svg) {
     margin-top: 1px;
     fill: var(--soft);
+  }
+  .now {
+    margin-left: 0.4em;
   }
   .done :global(svg) {
     fill: var(--sea);

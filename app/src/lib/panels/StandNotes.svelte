@@ -61,7 +61,7 @@
   .over {
     position: absolute;
     inset: 8px auto 8px 52px;
-    width: min(280px, calc(100% - 60px));
+    width: min(270px, calc(100% - 60px));
     display: flex;
     flex-direction: column;
     justify-content: space-between;

@@ -32,7 +32,7 @@
   /** mm a pixel, as the last frame had it */
   let scale = $state(1);
   $effect(() => stand?.afterFrames(() => (scale = stand.scale)));
-  const bar = $derived(scaleBar(scale, 60));
+  const bar = $derived(scaleBar(scale, 54));
 
   function change(settings: Partial<typeof view>) {
     Object.assign(view, settings);
@@ -139,7 +139,7 @@
     right: 8px;
     bottom: 8px;
     display: grid;
-    grid-template-columns: 112px 232px;
+    grid-template-columns: 124px 224px;
     grid-template-rows: repeat(5, 31px);
     background: var(--panel);
     border: 1.5px solid var(--edge);
@@ -173,7 +173,7 @@
     flex: 1;
   }
   .paint select {
-    width: 72px;
+    width: 82px;
   }
   .row.paint > span:first-child {
     flex: none;
