@@ -53,7 +53,7 @@ const views = {
       for (let k = 1; k <= 8; k++) await page.mouse.move(...at(...from.map((x, i) => x + ((to[i] - x) * k) / 8)));
       await page.mouse.up();
     };
-    await steer.getByRole('button', { name: 'round', exact: true }).click();
+    await steer.getByRole('button', { name: 'ring', exact: true }).click();
     await stroke([13, 17], [11.5, 26]);
     await stroke([11, -22], [13, -14.5]);
     for (const guide of [1, 2]) {
@@ -301,7 +301,7 @@ const browser = await chromium.launch({
   args: ['--no-sandbox', '--use-angle=swiftshader', '--enable-unsafe-swiftshader', '--ignore-gpu-blocklist', '--disable-background-networking']
 });
 try {
-  const page = await browser.newPage({ viewport: { width: 1280, height: 800 }, baseURL: `http://localhost:${PORT}` });
+  const page = await browser.newPage({ reducedMotion: 'reduce', viewport: { width: 1280, height: 800 }, baseURL: `http://localhost:${PORT}` });
   if (only.includes('demos')) await demoPictures(page);
   else
     for (const [name, show] of Object.entries(views)) {

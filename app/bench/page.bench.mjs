@@ -29,7 +29,7 @@ try {
 
 /** A page with a torus in a new job, told of what is asked for in it before it loads. */
 async function torusPage(script, sides, tube) {
-  const page = await browser.newPage({ viewport: { width: 1280, height: 800 } });
+  const page = await browser.newPage({ reducedMotion: 'reduce', viewport: { width: 1280, height: 800 } });
   await page.addInitScript(script);
   const card = page.getByRole('region', { name: 'Card' });
   const stand = page.getByTestId('stand');

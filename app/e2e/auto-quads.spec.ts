@@ -72,7 +72,7 @@ test('auto quads is steered: a ring with a count, a touch of the size brush, pol
   await expect.poll(off).toBeLessThan(25);
   await steer.getByRole('button', { name: 'Clear' }).click();
 
-  await steer.getByRole('button', { name: 'round', exact: true }).click();
+  await steer.getByRole('button', { name: 'ring', exact: true }).click();
   await stroke(
     page,
     [-11, -7, -3, 0, 3, 7, 11].map((x) => at(x, 12, 11))
@@ -116,13 +116,13 @@ test('sharp edges are seen before the quads, and follow the angle', async ({ pag
   await expect(steer).toContainText('12 edges will be kept');
   // those along a stroke are taken out, and one is picked again
   const at = await lookFrom(page, 'front');
-  await steer.getByRole('button', { name: 'no edge', exact: true }).click();
+  await steer.getByRole('button', { name: 'release edge', exact: true }).click();
   await stroke(page, [at(-18, 9.8, 15), at(0, 9.8, 15), at(18, 9.8, 15)]);
   // with their images, where it is to be mirrored
   await expect(steer).toContainText('8 edges will be kept');
   await card(page).getByLabel('Symmetry').selectOption('none');
   await expect(steer).toContainText('11 edges will be kept');
-  await steer.getByRole('button', { name: 'edge', exact: true }).click();
+  await steer.getByRole('button', { name: 'keep edge', exact: true }).click();
   await stroke(page, [at(3, 9.8, 15), at(3, 9.8, 15)]);
   await expect(steer).toContainText('12 edges will be kept');
   await steer.getByRole('button', { name: 'Clear' }).click();

@@ -42,6 +42,16 @@ export interface BroughtIn {
   scheme: 'catmull-clark' | 'loop' | 'none';
   borderCorners: 'sharp' | 'rounded';
   formatName: string;
+  /** what a unit of the file most likely is, where it does not say and its size is unlikely in mm */
+  likelyUnit?: LikelyUnit;
+}
+
+/** A guess at the unit of a file. */
+export interface LikelyUnit {
+  name: 'metre';
+  millimetres: number;
+  /** the longest extent then, mm */
+  extent: number;
 }
 
 export function factsOf(cage: Cage): MeshFacts {
@@ -98,8 +108,17 @@ export function bringIn(bytes: Uint8Array, fileName: string, options: BringInOpt
     suggestion: facts.triangles >= DENSE && facts.triangles > 0.9 * facts.faces ? 'reference' : 'cage',
     scheme: read.scheme ?? 'catmull-clark',
     borderCorners: read.borderCorners ?? 'sharp',
-    formatName: read.format.name
+    formatName: read.format.name,
+    ...(options.millimetresPerUnit === undefined && read.millimetresPerUnit === undefined && { likelyUnit: likelyUnit(facts.bounds) })
   };
+}
+
+/** Things this small are seldom meant, mm: scans and what is built for games come in metres. */
+const UNLIKELY_SMALL = 3;
+
+function likelyUnit({ min, max }: Bounds): LikelyUnit | undefined {
+  const extent = Math.max(...max.map((x, k) => x - min[k]));
+  return extent > 0 && extent < UNLIKELY_SMALL ? { name: 'metre', millimetres: 1000, extent: 1000 * extent } : undefined;
 }
 
 function scale(mesh: PolygonMesh, factor: number): void {

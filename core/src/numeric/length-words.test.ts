@@ -1,5 +1,5 @@
 import { describe, expect, it } from 'vitest';
-import { lengthInWords, spreadInWords } from './length-words.ts';
+import { lengthInWords, millimetres, spreadInWords } from './length-words.ts';
 
 describe('lengths in words', () => {
   it('have the digits that matter, and never those of rounding', () => {
@@ -20,5 +20,10 @@ describe('lengths in words', () => {
     expect(spreadInWords({ mean: 0.01, most: 0.2303 })).toBe('mean 0.010 mm, max 0.23 mm');
     expect(spreadInWords({ mean: 1e-12, most: 3e-11 })).toBe('exact');
     expect(spreadInWords({ mean: 0, most: 0 })).toBe('exact');
+  });
+
+  it('are told beside others with as many digits as the largest needs', () => {
+    expect([0, 0.01234, 0.5, 12.345, 1234.6].map((mm) => millimetres(mm))).toEqual(['0', '0.0123', '0.50', '12.3', '1,235']);
+    expect(millimetres(0.01, 12)).toBe('0.0');
   });
 });

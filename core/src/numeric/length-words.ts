@@ -14,3 +14,11 @@ export function spreadInWords({ mean, most }: { mean: number; most: number }): s
   const [low, high] = [lengthInWords(mean), lengthInWords(most)];
   return high === 'exact' || most === 0 ? 'exact' : `mean ${low}, max ${high}`;
 }
+
+/** A length in mm with the digits that matter beside another: 0.23, 12.4, 1,250. */
+export function millimetres(mm: number, beside = mm): string {
+  const large = Math.max(Math.abs(mm), Math.abs(beside));
+  if (large === 0) return '0';
+  const digits = Math.max(0, Math.min(6, 2 - Math.floor(Math.log10(large))));
+  return mm.toLocaleString('en', { minimumFractionDigits: Math.min(digits, 2), maximumFractionDigits: digits });
+}

@@ -1,3 +1,4 @@
+import { lengthInWords } from '../numeric/length-words.ts';
 import { type Cage } from '../mesh/cage.ts';
 import { NONE } from '../mesh/half-edges.ts';
 import { borderLoops, isPole } from '../mesh/topology.ts';
@@ -146,6 +147,12 @@ export function findAll(cage: Cage, what: Findable, valence?: number): Selection
   return selectFaces([...cage.faces()].filter((f) => fits(cage.faceSize(f))));
 }
 
+/** Length of edges together: "214.5 mm", "0.015 mm". */
+function lengthOf(cage: Cage, edges: readonly number[]): string {
+  const mm = edges.reduce((sum, e) => sum + cage.edgeLength(e), 0);
+  return mm >= 1 ? `${mm.toFixed(1)} mm` : lengthInWords(mm);
+}
+
 /** "18 edges, closed loop, 214.5 mm": what the card says of a selection. */
 export function describeSelection(cage: Cage, s: Selection): string {
   const parts: string[] = [];
@@ -157,7 +164,7 @@ export function describeSelection(cage: Cage, s: Selection): string {
     const chain = chainKind(cage, s.edges);
     if (chain) parts.push(chain);
   }
-  if (s.edges.length > 0) parts.push(`${s.edges.reduce((sum, e) => sum + cage.edgeLength(e), 0).toFixed(1)} mm`);
+  if (s.edges.length > 0) parts.push(lengthOf(cage, s.edges));
   if (s.vertices.length === 1 && parts.length === 1) parts.push(`valence ${cage.valence(s.vertices[0])}`);
   return parts.join(', ') || 'nothing picked';
 }

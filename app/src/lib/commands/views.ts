@@ -1,11 +1,12 @@
 import { isEmpty } from '@ulvrin/core';
+import { placesOf } from '$lib/selection/places.ts';
 import { theme } from '$lib/settings/theme.svelte.ts';
 import type { Command, Workshop } from './command.ts';
 
 /** Brings what is picked into view, or everything where nothing is. */
 export function framePicked({ job, stand }: Pick<Workshop, 'job' | 'stand'>): void {
   const cage = job.active?.cage;
-  stand?.frame(cage && !isEmpty(job.selection) ? stand.selectionPoints(cage, job.selection) : undefined);
+  stand?.frame(cage && !isEmpty(job.selection) ? placesOf(cage, job.selection) : undefined);
 }
 
 /** Cuts the view open through what is picked, or through what is looked at; closes it again. */
@@ -13,7 +14,7 @@ function toggleSection({ job, stand }: Workshop): void {
   if (!stand) return;
   const cage = job.active?.cage;
   if (job.section) return void (job.section = undefined);
-  const points = cage && !isEmpty(job.selection) ? stand.selectionPoints(cage, job.selection) : undefined;
+  const points = cage && !isEmpty(job.selection) ? placesOf(cage, job.selection) : undefined;
   const centre: [number, number, number] = [0, 0, 0];
   if (points) for (let i = 0; i < points.length; i++) centre[i % 3] += points[i] / (points.length / 3);
   job.section = { point: points ? centre : stand.cameraState.target, offset: 0 };

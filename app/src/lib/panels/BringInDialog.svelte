@@ -14,7 +14,7 @@
     Select,
     SelectItem
   } from 'carbon-components-svelte';
-  import { tooLarge, JobFileError, readJobFile, emptySelection, type BroughtIn, type Entry, type JobFile } from '@ulvrin/core';
+  import { millimetres, tooLarge, JobFileError, readJobFile, emptySelection, type BroughtIn, type Entry, type JobFile } from '@ulvrin/core';
   import { RunningTask, TaskStopped } from '$lib/tasks/task-runner.svelte.ts';
   import { createJob, newJobId } from '$lib/platform/storage/job-store.ts';
   import { askToKeep } from '$lib/platform/storage/storage-state.ts';
@@ -121,7 +121,12 @@
     onclose();
   }
 
-  const size = $derived(result?.facts.bounds.max.map((x, k) => (x - result!.facts.bounds.min[k]).toFixed(1)).join(' × '));
+  const size = $derived.by(() => {
+    if (!result) return '';
+    const { min, max } = result.facts.bounds;
+    const extents = max.map((x, k) => x - min[k]);
+    return extents.map((x) => millimetres(x, Math.max(...extents))).join(' × ');
+  });
 </script>
 
 <Modal open passiveModal modalHeading="Bring in {file.name}" size="sm" on:close={close}>
@@ -150,6 +155,12 @@
         {#each result.notes as note, i (i)}<li>{note}</li>{/each}
       </ul>
     {:else}<p class="quiet">Nothing had to be repaired.</p>{/if}
+    {#if result.likelyUnit && unit === 'file'}
+      <p class="unit" role="note">
+        That is small. If a unit is a {result.likelyUnit.name}, it is {millimetres(result.likelyUnit.extent)} mm long.
+        <Button size="small" kind="ghost" on:click={() => (unit = 'm')}>Use {result.likelyUnit.name}s</Button>
+      </p>
+    {/if}
     <div class="settings">
       <RadioButtonGroup legendText="Use it as" bind:selected={as} on:change={() => (chosen = true)}>
         <RadioButton labelText="a reference (to lay quads over)" value="reference" />
@@ -176,6 +187,10 @@
 <style>
   .rescue {
     margin: 8px 0;
+  }
+  .unit {
+    border-left: 3px solid var(--sea);
+    padding-left: 8px;
   }
   .facts {
     margin-bottom: 8px;

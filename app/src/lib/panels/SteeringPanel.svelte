@@ -30,10 +30,10 @@
   const kinds: [StrokeKind, string, string][] = [
     ['none', 'pick', 'Dragging picks, as always'],
     ['guide', 'guide', 'Draw a line for loops to follow'],
-    ['round', 'round', 'Draw across a limb or round an eye: loops close there'],
+    ['round', 'ring', 'Draw across a limb or round an eye: loops close there'],
     ['size', 'size', 'Click or drag where quads should be smaller or larger'],
-    ['edge', 'edge', 'Click an edge or drag along edges: they become edges of quads'],
-    ['no edge', 'no edge', 'Drag along edges that quads may ignore'],
+    ['edge', 'keep edge', 'Click an edge or drag along edges: they become edges of quads'],
+    ['no edge', 'release edge', 'Drag along edges that quads may ignore'],
     ['pole', 'pole', 'Drag a pole, or drop it onto one of the other kind: the two cancel']
   ];
 
@@ -156,7 +156,7 @@
     <ul aria-label="Guides">
       {#each guides as guide, i (i)}
         <li>
-          <span>{i + 1} {guide.closed ? 'round' : 'along'}</span>
+          <span>{i + 1} {guide.closed ? 'ring' : 'along'}</span>
           <label
             >pull <input
               type="number"

@@ -162,6 +162,13 @@ describe('a drawn cage', () => {
     );
     expect([...seen].sort()).toEqual([rampColour('signed', 0.5), rampColour('signed', 1)].map((c) => c.map((x) => x.toFixed(3)).join()).sort());
     expect(flat.painted(by(off.subarray(1)), 'signed')).toBeUndefined();
+    // the value under the pointer: of the nearest point, or of the face
+    const eye = eyeAt(flat.cage.position(0).map((x) => 3 * x) as [number, number, number]);
+    const middle = rayAt(eye, eye.host.clientWidth / 2, eye.host.clientHeight / 2);
+    expect(flat.paintedAt(middle, by(off))).toBe(2);
+    const numbered = Float64Array.from({ length: flat.cage.faceCount }, (_, i) => i);
+    const at = flat.paintedAt(middle, by(numbered, 'face'))!;
+    expect(flat.cage.faceVertices([...flat.cage.faces()][at])).toContain(0);
 
     const smooth = drawn(cube(), { smooth: true, level: 1 });
     expect(smooth.painted(by(off), 'signed')).toBeUndefined();

@@ -229,6 +229,18 @@ export class CageDrawing implements MarkCanvas {
     return mesh;
   }
 
+  /** The value that a surface is painted with where a ray meets it: that of the face, or of the nearest point. */
+  paintedAt(raycaster: THREE.Raycaster, { by, values }: PaintValues, section?: THREE.Plane): number | undefined {
+    const { smooth, poly } = this;
+    const hit = this.faceUnder(raycaster, section, true);
+    if (!hit) return undefined;
+    if (by === 'face') return values[poly.faceIds.indexOf(hit.face)];
+    if (smooth) return values[smooth.pointNear(hit.triangle, hit.point)];
+    const corners = this.triangles.subarray(3 * hit.triangle, 3 * hit.triangle + 3);
+    const away = (v: number) => hit.point.distanceToSquared(new THREE.Vector3().fromArray(poly.positions, 3 * v));
+    return values[corners.reduce((a, b) => (away(b) < away(a) ? b : a))];
+  }
+
   /** Faces of the cage with a share of a colour at each vertex. */
   private shaded(shares: Float32Array, colour: string): THREE.Mesh {
     const corners: number[] = [];
@@ -293,7 +305,7 @@ export class CageDrawing implements MarkCanvas {
     raycaster: THREE.Raycaster,
     section?: THREE.Plane,
     onSmooth = false
-  ): { face: number; point: THREE.Vector3; distance: number } | undefined {
+  ): { face: number; point: THREE.Vector3; distance: number; triangle: number } | undefined {
     const smooth = (this.settings.cage && !onSmooth) || !this.smooth ? undefined : this.smooth;
     const target = smooth?.mesh ?? this.faces;
     const hits: THREE.Intersection[] = [];
@@ -305,7 +317,7 @@ export class CageDrawing implements MarkCanvas {
     const hit = hits.find(({ point }) => !section || section.distanceToPoint(point) >= 0);
     if (hit?.faceIndex == null) return undefined;
     const f = smooth ? smooth.faceOf[hit.faceIndex] : this.triangleFace[hit.faceIndex];
-    return { face: this.poly.faceIds[f], point: hit.point, distance: hit.distance };
+    return { face: this.poly.faceIds[f], point: hit.point, distance: hit.distance, triangle: hit.faceIndex };
   }
 }
 

@@ -1,5 +1,6 @@
 import * as THREE from 'three';
 import { OrbitControls } from 'three/addons/controls/OrbitControls.js';
+import { between, GLIDE, isStill, type Gaze } from './glide.ts';
 import { SIDES, type Side } from './sides.ts';
 import type { Triple } from '@ulvrin/core';
 
@@ -17,6 +18,8 @@ export class EyeControl {
   readonly orthographic = new THREE.OrthographicCamera(-1, 1, 1, -1, -10000, 10000);
   camera: THREE.PerspectiveCamera | THREE.OrthographicCamera = this.perspective;
   private readonly controls: OrbitControls;
+  /** of the glide that is under way */
+  private gliding = 0;
 
   /** @param moved is called with every move */
   constructor(
@@ -29,9 +32,11 @@ export class EyeControl {
     this.controls.mouseButtons = { LEFT: null, MIDDLE: THREE.MOUSE.PAN, RIGHT: THREE.MOUSE.ROTATE };
     this.controls.zoomToCursor = true;
     this.controls.addEventListener('change', moved);
+    this.controls.addEventListener('start', () => cancelAnimationFrame(this.gliding));
   }
 
   end(): void {
+    cancelAnimationFrame(this.gliding);
     this.controls.dispose();
   }
 
@@ -78,13 +83,37 @@ export class EyeControl {
     this.use(on ? this.orthographic : this.perspective);
   }
 
+  private get gaze(): Gaze {
+    return { offset: this.camera.position.clone().sub(this.target), target: this.target.clone(), zoom: this.camera.zoom };
+  }
+  private set gaze({ offset, target, zoom }: Gaze) {
+    this.target.copy(target);
+    this.camera.position.copy(target).add(offset);
+    this.camera.zoom = zoom;
+    this.fitOrthographic();
+    this.camera.updateProjectionMatrix();
+    this.controls.update();
+    this.moved();
+  }
+
+  /** Goes to another view, in a moment; at once where less motion is asked for. */
+  private glideTo(to: Gaze, atOnce = isStill()): void {
+    cancelAnimationFrame(this.gliding);
+    if (atOnce) return void (this.gaze = to);
+    const [from, start] = [this.gaze, performance.now()];
+    const step = () => {
+      const t = (performance.now() - start) / GLIDE;
+      this.gaze = between(from, to, t);
+      if (t < 1) this.gliding = requestAnimationFrame(step);
+    };
+    step();
+  }
+
   /** Looks at the target from one side, orthographically. */
   lookFrom(side: Side): void {
     const away = this.distance;
     this.setOrthographic(true);
-    this.camera.position.copy(this.target).addScaledVector(new THREE.Vector3(...SIDES[side]), away);
-    this.controls.update();
-    this.fitOrthographic();
+    this.glideTo({ ...this.gaze, offset: new THREE.Vector3(...SIDES[side]).multiplyScalar(away) });
   }
 
   /** Turns round what is looked at, by radians to the right and up. */
@@ -98,19 +127,13 @@ export class EyeControl {
     this.moved();
   }
 
-  /** Brings what lies within bounds into the middle of the view. */
-  frame(bounds: { min: Triple; max: Triple; diagonal: number }): void {
-    const { camera, perspective } = this;
+  /** Brings what lies within bounds into the middle of the view. @param atOnce without going there */
+  frame(bounds: { min: Triple; max: Triple; diagonal: number }, atOnce = false): void {
+    const { perspective } = this;
     const centre = new THREE.Vector3(...bounds.min).add(new THREE.Vector3(...bounds.max)).multiplyScalar(0.5);
-    const away = (0.5 * Math.max(bounds.diagonal, 1)) / Math.sin((perspective.fov * Math.PI) / 360) / Math.min(1, perspective.aspect);
-    const direction = camera.position.clone().sub(this.target).normalize();
-    this.target.copy(centre);
-    camera.position.copy(centre).addScaledVector(direction, away * 0.95);
-    camera.zoom = 1;
-    this.fitOrthographic();
-    camera.updateProjectionMatrix();
-    this.controls.update();
-    this.moved();
+    const away = (0.5 * (bounds.diagonal || 1)) / Math.sin((perspective.fov * Math.PI) / 360) / Math.min(1, perspective.aspect);
+    const direction = this.gaze.offset.normalize();
+    this.glideTo({ target: centre, offset: direction.multiplyScalar(away * 0.95), zoom: 1 }, atOnce || isStill());
   }
 
   resize(width: number, height: number): void {
@@ -122,7 +145,7 @@ export class EyeControl {
   private fitOrthographic(): void {
     const { clientWidth: w, clientHeight: h } = this.host;
     const half = this.orthographic.position.distanceTo(this.target) * Math.tan((this.perspective.fov * Math.PI) / 360) || 50;
-    Object.assign(this.orthographic, { left: (-half * w) / h, right: (half * w) / h, top: half, bottom: -half });
+    Object.assign(this.orthographic, { left: (-half * w) / h, right: (half * w) / h, top: half, bottom: -half, near: -200 * half, far: 200 * half });
     this.orthographic.updateProjectionMatrix();
   }
 

@@ -132,6 +132,16 @@ export class SmoothDrawing {
     return unculled(new THREE.Mesh(geometry, paintedMaterial()));
   }
 
+  /** The corner of a drawn triangle that is nearest to a place, as a point of the surface. */
+  pointNear(triangle: number, place: THREE.Vector3): number {
+    const { index, attributes } = this.mesh.geometry;
+    const away = (i: number) => place.distanceToSquared(new THREE.Vector3().fromBufferAttribute(attributes.position, i));
+    const corners = [0, 1, 2].map((k) => index!.getX(3 * triangle + k));
+    const nearest = corners.reduce((a, b) => (away(b) < away(a) ? b : a));
+    const count = attributes.position.count - this.creaseCopies.length;
+    return nearest < count ? nearest : this.creaseCopies[nearest - count];
+  }
+
   /** Values by face of the polygons as values by point: the mean of the faces round each. */
   byPoint(values: ArrayLike<number>): Float64Array {
     const count = this.subdivision.points[this.subdivision.points.length - 1].length / 3;

@@ -1,5 +1,5 @@
 import * as THREE from 'three';
-import { boundsOf, emptySelection, verticesOf, type Cage, type Part, type PointedPlace, type Pole, type Selection, type Triple } from '@ulvrin/core';
+import { boundsOf, emptySelection, type Cage, type Part, type PointedPlace, type Pole, type Selection, type Triple } from '@ulvrin/core';
 import { standColours, type StandColours } from '$lib/settings/theme.svelte.ts';
 import { CageDrawing, type DrawingSettings } from './cage-drawing.ts';
 import { EyeControl, type CameraState } from './eye-control.ts';
@@ -8,7 +8,7 @@ import { Handle } from './handle/handle.ts';
 import { IdBuffer, type IdSurface } from './id-buffer.ts';
 import { dispose } from './marks/mark-shapes.ts';
 import { viewSize } from './marks/materials.ts';
-import { StandMarks } from './marks/stand-marks.ts';
+import { StandMarks, type Painted } from './marks/stand-marks.ts';
 import { pickAt, pickIn, placeAt, restingPlaceAt, type Area, type PickKind } from './picking.ts';
 import { PicturePacker } from './picture-packer.ts';
 import { References } from './references.ts';
@@ -241,7 +241,7 @@ export class Stand {
     this.marks.markFalloff(this.active, weights, this.colours);
     this.draw();
   }
-  paint(shown: Parameters<StandMarks['paint']>[1]): void {
+  paint(shown: Painted | undefined): void {
     this.marks.paint(this.active, shown);
     this.draw();
   }
@@ -289,20 +289,16 @@ export class Stand {
   }
 
   /** Brings some points, or everything, into the middle of the view. */
-  frame(points?: ArrayLike<number>): void {
+  frame(points?: ArrayLike<number>, atOnce = false): void {
     if (points && points.length > 0) {
-      this.eyes.frame(boundsOf(points));
+      this.eyes.frame(boundsOf(points), atOnce);
       return this.draw();
     }
     const box = new THREE.Box3().expandByObject(this.references.group);
     for (const drawing of this.drawings.values()) box.expandByObject(drawing.faces);
     if (box.isEmpty()) return;
-    this.eyes.frame({ min: box.min.toArray(), max: box.max.toArray(), diagonal: box.getSize(new THREE.Vector3()).length() });
+    this.eyes.frame({ min: box.min.toArray(), max: box.max.toArray(), diagonal: box.getSize(new THREE.Vector3()).length() }, atOnce);
     this.draw();
-  }
-
-  selectionPoints(cage: Cage, selection: Selection): Float64Array {
-    return Float64Array.from(verticesOf(cage, selection).flatMap((v) => cage.position(v)));
   }
 
   // ---- picking
@@ -370,6 +366,13 @@ export class Stand {
     const across = normal ? new THREE.Vector3(...normal) : this.eyes.camera.getWorldDirection(new THREE.Vector3());
     const plane = new THREE.Plane().setFromNormalAndCoplanarPoint(across, new THREE.Vector3(...through));
     return rayAt(this.eye, x, y).ray.intersectPlane(plane, new THREE.Vector3())?.toArray();
+  }
+
+  /** The value that the surface is painted with under a pixel, in words. */
+  paintedAt(x: number, y: number): string | undefined {
+    const { painted } = this.marks;
+    const value = painted && this.active?.paintedAt(rayAt(this.eye, x, y), painted.values, this.eye.section);
+    return value === undefined ? undefined : painted!.inWords(value);
   }
 
   /** Where the ray through a pixel meets a reference that is shown. */

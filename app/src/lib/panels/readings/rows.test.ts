@@ -1,6 +1,6 @@
 import { box, Cage, measure, plane } from '@ulvrin/core';
 import { describe, expect, it } from 'vitest';
-import { millimetres, readingsOf, type Row } from './rows.ts';
+import { readingsOf, type Row } from './rows.ts';
 
 const rowsOf = (cage: Cage, deviations?: Parameters<typeof readingsOf>[2]) =>
   new Map(readingsOf(cage, measure(cage), deviations).flatMap(({ rows }) => rows.map((row): [string, Row] => [row.label, row])));
@@ -37,10 +37,5 @@ describe('readings', () => {
     const row = rowsOf(cage, { vertices: off, smooth: off } as never).get('Vertices')!;
     expect(row.value).toBe('0.075 / 0.15 mm');
     expect(row.pick!().vertices).toEqual([14, 15]);
-  });
-
-  it('have the digits that matter', () => {
-    expect([0, 0.01234, 0.5, 12.345, 1234.6].map((mm) => millimetres(mm))).toEqual(['0', '0.0123', '0.50', '12.3', '1,235']);
-    expect(millimetres(0.01, 12)).toBe('0.0');
   });
 });

@@ -1,5 +1,6 @@
 import {
   findAll,
+  millimetres,
   selectEdges,
   selectFaces,
   selectVertices,
@@ -31,14 +32,6 @@ export interface Group {
 }
 
 const many = (n: number) => n.toLocaleString('en');
-
-/** A length in mm with the digits that matter beside another: 0.23, 12.4, 1,250. */
-export function millimetres(mm: number, beside = mm): string {
-  const large = Math.max(Math.abs(mm), Math.abs(beside));
-  if (large === 0) return '0';
-  const digits = Math.max(0, Math.min(6, 2 - Math.floor(Math.log10(large))));
-  return mm.toLocaleString('en', { minimumFractionDigits: Math.min(digits, 2), maximumFractionDigits: digits });
-}
 
 function facesAndPoles(cage: Cage, m: Measures): Row[] {
   const share = (n: number): [number, number] => [0, m.faces ? n / m.faces : 0];

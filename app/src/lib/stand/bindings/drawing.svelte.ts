@@ -1,4 +1,4 @@
-import { deepestLevel } from '@ulvrin/core';
+import { deepestLevel, millimetres } from '@ulvrin/core';
 import type { OpenJob } from '$lib/job/open-job.svelte.ts';
 import { theme } from '$lib/settings/theme.svelte.ts';
 import { cornersOf } from '../gestures/point.ts';
@@ -40,7 +40,7 @@ export function bindDrawing(job: OpenJob, standNow: () => Stand | undefined, mea
     if (framed || job.parts.length === 0) return;
     framed = true;
     if (view.camera) stand.cameraState = $state.snapshot(view.camera) as never;
-    else stand.frame();
+    else stand.frame(undefined, true);
     job.document.keepPictureSoon();
   });
 
@@ -77,7 +77,8 @@ export function bindDrawing(job: OpenJob, standNow: () => Stand | undefined, mea
     const paint = isPreviewed || job.isolated ? undefined : paints.find(({ id }) => overlays[id]);
     const cage = job.active?.cage;
     const values = cage && paint?.values(cage, measured);
-    standNow()?.paint(paint && values && { values, ramp: paint.ramp });
+    const inWords = (value: number) => `${paint!.label} ${millimetres(value, values!.high)} ${paint!.unit}`;
+    standNow()?.paint(paint && values && { values, ramp: paint.ramp, inWords });
   });
 
   $effect(() => {

@@ -1,4 +1,5 @@
 import { borderOf, describeLoop, edgeLoop, edgeRing, islandOf, loopThrough, selectEdges, selectFaces, type Cage, type Selection } from '@ulvrin/core';
+import { placesOf } from '$lib/selection/places.ts';
 import type { Pixel, Scene } from './gesture.ts';
 
 /** What an element is, as the line below the stand says it. */
@@ -62,6 +63,6 @@ export function offersFor({ job, stand }: Scene, picked: Selection): { label: st
           ...(cage.isBorderEdge(edge) ? [pick('Border', () => selectEdges(borderOf(cage, edge)))] : [])
         ]),
     ...(face === undefined ? [] : [pick('Island', () => selectFaces(islandOf(cage, picked.faces)))]),
-    { label: 'Frame', run: () => stand.frame(stand.selectionPoints(cage, picked)) }
+    { label: 'Frame', run: () => stand.frame(placesOf(cage, picked)) }
   ];
 }

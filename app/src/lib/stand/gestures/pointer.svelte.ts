@@ -62,11 +62,12 @@ export class Pointer implements Scene {
 
   private lookUnder(at: Pixel): void {
     const picked = this.stand.pickAt(...at, this.job.view.pick);
-    const key = JSON.stringify(picked);
+    const painted = this.stand.paintedAt(...at);
+    const key = JSON.stringify([picked, painted]);
     if (key === this.hoveredKey) return;
     this.hoveredKey = key;
     this.job.picked.hovered = picked;
-    this.onhover(hover(this, picked));
+    this.onhover([hover(this, picked), painted].filter(Boolean).join('; '));
   }
 
   /** Nothing is under the pointer any more. */

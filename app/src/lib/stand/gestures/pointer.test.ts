@@ -8,6 +8,7 @@ const cage = Cage.fromPolygons(plane(40, 40, 4, 4));
 /** What lies under the pointer, and in an area. */
 let under: Selection | undefined;
 let enclosed: Selection;
+let painted: string | undefined;
 let hovered: string[];
 
 /** A job that notes what is picked. */
@@ -30,7 +31,15 @@ const fakeHandle = () => {
   const drag = { move: vi.fn(), end: vi.fn() };
   return { isShown: false, label: undefined as string | undefined, hover: () => stand.handle.label, begin: () => drag, drag };
 };
-const fakeStand = () => ({ handle: fakeHandle(), draw: vi.fn(), pickAt: () => under, pickIn: vi.fn(() => enclosed), hover: vi.fn(), frame: vi.fn() });
+const fakeStand = () => ({
+  handle: fakeHandle(),
+  draw: vi.fn(),
+  paintedAt: () => painted,
+  pickAt: () => under,
+  pickIn: vi.fn(() => enclosed),
+  hover: vi.fn(),
+  frame: vi.fn()
+});
 let job: ReturnType<typeof fakeJob>;
 let stand: ReturnType<typeof fakeStand>;
 let pointer: Pointer;
@@ -41,7 +50,7 @@ function begin(gesture?: string) {
   pointer = new Pointer(job as unknown as OpenJob, stand as unknown as Stand, (what) => hovered.push(what));
 }
 beforeEach(() => {
-  [under, enclosed, hovered] = [undefined, emptySelection(), []];
+  [under, enclosed, hovered, painted] = [undefined, emptySelection(), [], undefined];
   begin();
 });
 
@@ -109,6 +118,13 @@ describe('the pointer over the stand', () => {
     enclosed = selectFaces([5]);
     pointer.down(event(), [10, 10]);
     expect(job.pickMany.mock.calls).toEqual([[enclosed, 'add']]);
+  });
+
+  it('tells the value that is painted there as well', () => {
+    under = selectFaces([5]);
+    painted = 'deviation 0.12 mm';
+    pointer.move();
+    expect(hovered).toEqual(['face of 4 corners; deviation 0.12 mm']);
   });
 
   it('drags the handle where it is over it, and picks nothing while an operation runs', () => {

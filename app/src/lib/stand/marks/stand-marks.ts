@@ -7,6 +7,13 @@ import type { PaintValues } from './overlay.ts';
 import type { Ramp } from './ramps.ts';
 import { dispose, glyphPoints, wideLines } from './mark-shapes.ts';
 
+/** Numbers that a surface is painted with, and how one of them is said. */
+export interface Painted {
+  values: PaintValues;
+  ramp: Ramp;
+  inWords(value: number): string;
+}
+
 /** What is shown over the active cage: what is picked, previewed, pointed at and hovered, paints, and what a task has so far. */
 export class StandMarks {
   readonly group = new THREE.Group();
@@ -16,6 +23,8 @@ export class StandMarks {
   private readonly paints = new THREE.Group();
   private readonly selection = new THREE.Group();
   private readonly hovered = new HoverMarks();
+  /** what the surface is painted with, if it is */
+  painted: Painted | undefined;
 
   constructor() {
     this.group.add(this.lines, this.coming, this.falloffs, this.paints, this.selection, this.hovered.group);
@@ -85,10 +94,11 @@ export class StandMarks {
   }
 
   /** Colours over the surface. */
-  paint(drawing: CageDrawing | undefined, shown: { values: PaintValues; ramp: Ramp } | undefined): void {
+  paint(drawing: CageDrawing | undefined, shown: Painted | undefined): void {
     clear(this.paints);
-    const painted = shown && drawing?.painted(shown.values, shown.ramp);
-    if (painted) this.paints.add(painted);
+    this.painted = shown;
+    const mesh = shown && drawing?.painted(shown.values, shown.ramp);
+    if (mesh) this.paints.add(mesh);
   }
 }
 

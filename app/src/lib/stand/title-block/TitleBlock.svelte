@@ -1,4 +1,5 @@
 <script lang="ts">
+  import { millimetres } from '@ulvrin/core';
   import ChevronDown from 'carbon-icons-svelte/lib/ChevronDown.svelte';
   import ChevronUp from 'carbon-icons-svelte/lib/ChevronUp.svelte';
   import Compare from 'carbon-icons-svelte/lib/Compare.svelte';
@@ -12,7 +13,6 @@
   import type { Measured } from '../marks/overlay.ts';
   import { rampGradient } from '../marks/ramps.ts';
   import { paints } from '../marks/registry.ts';
-  import { millimetres } from '$lib/panels/readings/rows.ts';
   import { isBlockFolded } from './folding.svelte.ts';
   import MarksCell from './MarksCell.svelte';
   import { scaleBar, shortLength } from './scale.ts';
