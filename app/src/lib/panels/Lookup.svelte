@@ -33,11 +33,11 @@
   <input bind:this={field} bind:value={text} oninput={() => (at = 0)} onkeydown={keys} placeholder="What do you want to do?" aria-label="Lookup" />
   <ul role="listbox" aria-label="Found">
     {#each matches as item, i (item.name)}
-      <li role="option" aria-selected={i === at}>
-        <button class="plain" class:at={i === at} class:dim={item.why} onclick={() => choose(item)}>
-          <span>{item.name}</span><span class="quiet number">{item.key ?? ''}</span>
-          <span class="quiet purpose">{item.why ?? item.purpose}</span>
-        </button>
+      <!-- the keys are those of the field above -->
+      <!-- svelte-ignore a11y_click_events_have_key_events -->
+      <li role="option" class="item" class:at={i === at} class:dim={item.why} aria-selected={i === at} onclick={() => choose(item)}>
+        <span>{item.name}</span><span class="quiet number">{item.key ?? ''}</span>
+        <span class="quiet purpose">{item.why ?? item.purpose}</span>
       </li>
     {:else}<li class="quiet none">No matches.</li>{/each}
   </ul>
@@ -70,8 +70,8 @@
     background: none;
     color: inherit;
   }
-  li button {
-    width: 100%;
+  .item {
+    cursor: pointer;
     display: grid;
     grid-template-columns: 1fr auto;
     padding: 6px 12px;
@@ -83,8 +83,11 @@
   .at {
     background: var(--paper-deep);
   }
+  .item:hover {
+    background: var(--hover);
+  }
   .dim span:first-child {
-    opacity: 0.6;
+    color: var(--soft);
   }
   .none {
     padding: 12px;
