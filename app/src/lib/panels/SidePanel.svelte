@@ -62,6 +62,9 @@
     font-size: 13px;
     line-height: 32px;
   }
+  :global(.side .book .bx--tabs__nav-item-label) {
+    color: var(--ink);
+  }
   :global(.side .book .bx--tab-content) {
     padding: 4px 0;
   }
