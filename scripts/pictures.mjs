@@ -38,6 +38,7 @@ const views = {
     await page.keyboard.press('Escape');
     await page.goto('/');
     await openDemo(page, 'Marsh newt');
+    await page.getByRole('button', { name: 'Close the brief' }).click();
     await page.keyboard.press('KeyZ');
     await page.getByRole('button', { name: 'top', exact: true }).click();
     await still(page);
@@ -302,10 +303,18 @@ const browser = await chromium.launch({
 });
 try {
   const page = await browser.newPage({ reducedMotion: 'reduce', viewport: { width: 1280, height: 800 }, baseURL: `http://localhost:${PORT}` });
+  page.setDefaultTimeout(20_000);
   if (only.includes('demos')) await demoPictures(page);
   else
     for (const [name, show] of Object.entries(views)) {
-      await show(page);
+      try {
+        await show(page);
+      } catch (error) {
+        // the others are taken all the same
+        process.exitCode = 1;
+        process.stderr.write(`${name}: ${error.message}\n`);
+        continue;
+      }
       await page.waitForTimeout(700);
       if (only.length === 0 || only.includes(name)) await page.screenshot({ path: join(folder, `${name}.png`) });
       process.stdout.write(`${name}\n`);
