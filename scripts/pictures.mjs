@@ -50,6 +50,8 @@ const views = {
     const at = (x, z) => [box.x + box.width / 2 + (x - target[0]) * scale, box.y + box.height / 2 + (z - target[2]) * scale];
     const stroke = async (from, to) => {
       await page.mouse.move(...at(...from));
+      // the first ray builds the tree of the reference, where no worker has yet
+      await still(page);
       await page.mouse.down();
       for (let k = 1; k <= 8; k++) await page.mouse.move(...at(...from.map((x, i) => x + ((to[i] - x) * k) / 8)));
       await page.mouse.up();

@@ -72,7 +72,7 @@ export { type Field, fieldsOf } from './operations/card-fields.ts';
 export { bordersOf } from './operations/fill/borders-meant.ts';
 export { quadGrid } from './operations/fill/caps.ts';
 export { transformFrame, type TransformParams, transformWeights } from './operations/form/transform.ts';
-export { namesOf, type Placement, placementOf, type PlacementNumbers } from './operations/shared/placement.ts';
+export { namesOf, numbersFor, type Placement, placementOf, type PlacementNumbers } from './operations/shared/placement.ts';
 export { autoQuadsOperation, autoQuadsOptions } from './operations/lay/lay-quads.ts';
 export {
   decodeLaid,

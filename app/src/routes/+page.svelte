@@ -1,7 +1,7 @@
 <script lang="ts">
   import { resolve } from '$app/paths';
   import { goto } from '$app/navigation';
-  import { Button, Modal, Search, Select, SelectItem, SkeletonPlaceholder, TextInput, ToastNotification } from 'carbon-components-svelte';
+  import { Button, Search, Select, SelectItem, SkeletonPlaceholder, ToastNotification } from 'carbon-components-svelte';
   import Add from 'carbon-icons-svelte/lib/Add.svelte';
   import Asleep from 'carbon-icons-svelte/lib/Asleep.svelte';
   import Light from 'carbon-icons-svelte/lib/Light.svelte';
@@ -10,6 +10,7 @@
   import { acceptedFiles, formatNames } from '@ulvrin/core';
   import BringInDialog from '$lib/panels/BringInDialog.svelte';
   import Mark from '$lib/panels/header/Mark.svelte';
+  import RenameDialog from '$lib/panels/RenameDialog.svelte';
   import DemoTile from '$lib/panels/jobs/DemoTile.svelte';
   import JobTile from '$lib/panels/jobs/JobTile.svelte';
   import StartHere from '$lib/panels/jobs/StartHere.svelte';
@@ -44,7 +45,6 @@
   let busy = $state('');
   let problem = $state('');
   let renaming: Tile | undefined = $state();
-  let newName = $state('');
   let undoable: { text: string; more?: string; undo?: () => Promise<unknown> } | undefined = $state();
   let dropped: File | undefined = $state();
   let dragging = $state(false);
@@ -107,6 +107,12 @@
     busy = '';
   }
 
+  const rename = (job: Tile, name: string) =>
+    doing(async () => {
+      await renameJob(job.id, name);
+      tellOpenPages(job.id, { is: 'renamed', name });
+    });
+
   const remove = (job: Tile) =>
     doing(async () => {
       await deleteJob(job.id);
@@ -138,7 +144,7 @@
   /** of a first visit */
   const first = $derived(jobs?.length === 0 ? demos[0] : undefined);
   const acts = (job: Tile) => [
-    { text: 'Rename', run: () => ((renaming = job), (newName = job.name)) },
+    { text: 'Rename', run: () => (renaming = job) },
     { text: 'Duplicate', run: () => doing(() => duplicateJob(job.id)) },
     { text: 'Export', run: () => doing(() => exportStored(job.id)) },
     ...(job.demo ? [{ text: 'Reset', run: () => resetDemo(job) }] : []),
@@ -259,27 +265,7 @@
   </div>
 {/if}
 
-<Modal
-  open={renaming !== undefined}
-  modalHeading="Rename the job"
-  primaryButtonText="Rename"
-  secondaryButtonText="Cancel"
-  size="xs"
-  primaryButtonDisabled={newName.trim() === ''}
-  on:click:button--secondary={() => (renaming = undefined)}
-  on:close={() => (renaming = undefined)}
-  on:submit={async () => {
-    const [job, name] = [renaming, newName.trim()];
-    renaming = undefined;
-    if (job && name)
-      await doing(async () => {
-        await renameJob(job.id, name);
-        tellOpenPages(job.id, { is: 'renamed', name });
-      });
-  }}
->
-  <TextInput labelText="Name" bind:value={newName} maxlength={200} />
-</Modal>
+<RenameDialog name={renaming?.name} onclose={() => (renaming = undefined)} onrename={(name) => rename(renaming!, name)} />
 
 {#if dropped}
   <BringInDialog file={dropped} onclose={() => (dropped = undefined)} />

@@ -126,6 +126,8 @@ export interface Knob {
   label: string;
   /** name of the number: mm along the knob's direction */
   number: string;
+  /** parameters it begins with: those that the direction is meant for */
+  params: Params;
   /** unit vector that the knob lies along; nothing where there is none to drag */
   along(cage: Cage, selection: Selection): Triple | undefined;
 }

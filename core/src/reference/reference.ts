@@ -53,16 +53,12 @@ export class Reference {
   /** The same, below 0 where a point lies inside: behind the triangle that is closest to it. Near sharp edges either side may be told. */
   signedDistances(points: Float64Array): Float64Array {
     const { normals, bvh } = this;
-    const near = surfacePoint();
-    const out = new Float64Array(points.length / 3);
-    for (let i = 0; i < out.length; i++) {
-      const [x, y, z] = [points[3 * i], points[3 * i + 1], points[3 * i + 2]];
-      bvh.closest(x, y, z, near, Infinity, undefined, near.triangle);
-      const t = 3 * near.triangle;
-      const outside = t < 0 ? 0 : (x - near.x) * normals[t] + (y - near.y) * normals[t + 1] + (z - near.z) * normals[t + 2];
-      out[i] = outside < 0 ? -Math.sqrt(near.distance2) : Math.sqrt(near.distance2);
-    }
-    return out;
+    return bvh.eachClosest(points, ({ triangle, distance2, x, y, z }, i) => {
+      const t = 3 * triangle;
+      const outside =
+        t < 0 ? 0 : (points[3 * i] - x) * normals[t] + (points[3 * i + 1] - y) * normals[t + 1] + (points[3 * i + 2] - z) * normals[t + 2];
+      return outside < 0 ? -Math.sqrt(distance2) : Math.sqrt(distance2);
+    });
   }
 
   /** Distance of each point (x, y, z) to the surface. */

@@ -142,10 +142,17 @@ export class TriangleBvh {
 
   /** Distance of each point (x, y, z) to the triangles. */
   distances(points: Float64Array): Float64Array {
+    return this.eachClosest(points, ({ distance2 }) => Math.sqrt(distance2));
+  }
+
+  /** A number for each point (x, y, z), of the point on the triangles that is closest to it; neighbours are looked for near each other. */
+  eachClosest(points: Float64Array, numberOf: (found: SurfacePoint, i: number) => number): Float64Array {
     const found = surfacePoint();
     const out = new Float64Array(points.length / 3);
-    for (let i = 0; i < out.length; i++)
-      out[i] = Math.sqrt(this.closest(points[3 * i], points[3 * i + 1], points[3 * i + 2], found, Infinity, undefined, found.triangle).distance2);
+    for (let i = 0; i < out.length; i++) {
+      this.closest(points[3 * i], points[3 * i + 1], points[3 * i + 2], found, Infinity, undefined, found.triangle);
+      out[i] = numberOf(found, i);
+    }
     return out;
   }
 

@@ -1,9 +1,10 @@
 import { operations } from '@ulvrin/core';
 import { beforeEach, describe, expect, it, vi } from 'vitest';
-import { noteCalled, recentNames, search } from './search.ts';
+import { noteCalled, recentNames, searchIn } from './search.ts';
 
 const items = operations.map(({ name, purpose }) => ({ name, purpose, run: () => undefined }));
-const names = (typed: string, recent: string[] = []) => search(items, typed, recent).map(({ name }) => name);
+const search = searchIn(items);
+const names = (typed: string, recent: string[] = []) => search(typed, recent).map(({ name }) => name);
 
 const kept = new Map<string, string>();
 beforeEach(() => {

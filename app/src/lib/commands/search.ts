@@ -7,42 +7,39 @@ const MOST = 14;
 const MOST_RECENT = 8;
 const KEY = 'ulvrin-recent';
 
-/** Finds by name and purpose, small slips of the hand included; what is called so comes before what only speaks of it. */
-export function search(items: readonly Found[], typed: string, recent: readonly string[]): Found[] {
-  const phrase = typed.trim().toLowerCase();
-  if (phrase === '') {
-    const before = recent.flatMap((name) => items.find((item) => item.name === name) ?? []);
-    return [...before, ...items.filter((item) => !before.includes(item))].slice(0, MOST);
-  }
-  const rank = ({ name }: Found) => {
-    const own = name.toLowerCase();
-    return own === phrase
-      ? 0
-      : own.startsWith(phrase)
-        ? 1
-        : own.split(/\W+/).some((word) => word.startsWith(phrase))
-          ? 2
-          : own.includes(phrase)
-            ? 3
-            : 4;
+/** Of those a name that is like what was typed: the closer the lower. */
+function rankOf(name: string, phrase: string): number {
+  const own = name.toLowerCase();
+  const likenesses = [own === phrase, own.startsWith(phrase), own.split(/\W+/).some((word) => word.startsWith(phrase)), own.includes(phrase), true];
+  return likenesses.indexOf(true);
+}
+/** Rank of what only speaks of it. */
+const SPEAKS_OF_IT = 4;
+
+/**
+ * Finds by name and purpose, small slips of the hand included; what is called so comes before what only speaks of it.
+ * @param items looked through every time, and made ready once
+ */
+export function searchIn(items: readonly Found[]): (typed: string, recent: readonly string[]) => Found[] {
+  const keys = [
+    { name: 'name', weight: 3 },
+    { name: 'purpose', weight: 1 }
+  ];
+  const fuse = new Fuse(items, { keys, includeScore: true, ignoreLocation: true, threshold: 0.32, useTokenSearch: true });
+  return (typed, recent) => {
+    const phrase = typed.trim().toLowerCase();
+    if (phrase === '') {
+      const before = recent.flatMap((name) => items.find((item) => item.name === name) ?? []);
+      return [...before, ...items.filter((item) => !before.includes(item))].slice(0, MOST);
+    }
+    const when = ({ name }: Found) => (recent.includes(name) ? recent.indexOf(name) : MOST_RECENT);
+    return fuse
+      .search(phrase)
+      .map(({ item, score = 1 }) => ({ item, score, rank: rankOf(item.name, phrase) }))
+      .sort((a, b) => a.rank - b.rank || (a.rank < SPEAKS_OF_IT ? when(a.item) - when(b.item) : 0) || a.score - b.score)
+      .slice(0, MOST)
+      .map(({ item }) => item);
   };
-  const fuse = new Fuse(items, {
-    keys: [
-      { name: 'name', weight: 3 },
-      { name: 'purpose', weight: 1 }
-    ],
-    includeScore: true,
-    ignoreLocation: true,
-    threshold: 0.32,
-    useTokenSearch: true
-  });
-  const found = fuse.search(phrase);
-  const when = ({ name }: Found) => (recent.includes(name) ? recent.indexOf(name) : MOST_RECENT);
-  return found
-    .map(({ item, score = 1 }) => ({ item, score, rank: rank(item) }))
-    .sort((a, b) => a.rank - b.rank || (a.rank < 4 ? when(a.item) - when(b.item) : 0) || a.score - b.score)
-    .slice(0, MOST)
-    .map(({ item }) => item);
 }
 
 /** Names called from the lookup, the last one first. */

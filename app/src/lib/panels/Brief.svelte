@@ -21,7 +21,7 @@
 </script>
 
 {#if open && (job.record.brief || steps.length > 0)}
-  <section aria-label="Brief">
+  <section class="raised" aria-label="Brief">
     <header>
       <h3 title={job.name}>{job.name}</h3>
       {#if steps.length > 0}<span class="number quiet" data-testid="brief-done">{done} of {steps.length}</span>{/if}
@@ -54,10 +54,6 @@
     max-height: 46vh;
     overflow-y: auto;
     padding: 6px 8px 10px 12px;
-    background: var(--panel);
-    border: 1px solid var(--line);
-    border-radius: var(--corner);
-    box-shadow: var(--shadow);
     font-size: 12px;
     line-height: 1.4;
   }

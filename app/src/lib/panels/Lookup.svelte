@@ -1,6 +1,6 @@
 <script lang="ts">
   import type { Found } from '$lib/commands/registry.ts';
-  import { noteCalled, recentNames, search } from '$lib/commands/search.ts';
+  import { noteCalled, recentNames, searchIn } from '$lib/commands/search.ts';
 
   let { items, onclose }: { items: Found[]; onclose: () => void } = $props();
   let text = $state('');
@@ -8,7 +8,8 @@
   let field: HTMLInputElement;
 
   const recent = recentNames();
-  const matches = $derived(search(items, text, recent));
+  const search = $derived(searchIn(items));
+  const matches = $derived(search(text, recent));
   $effect(() => field.focus());
 
   function choose(item: Found | undefined) {

@@ -24,9 +24,9 @@
     <Brief {job} {meter} />
   </div>
   <div class="stack">
-    {#if job.isolated}<div class="sheet">isolated: {job.isolated.length.toLocaleString('en')} faces (` shows all)</div>{/if}
+    {#if job.isolated}<div class="sheet raised">isolated: {job.isolated.length.toLocaleString('en')} faces (` shows all)</div>{/if}
     {#if job.section}
-      <label class="sheet section"
+      <label class="sheet raised section"
         >Section <input
           type="range"
           min="-100"
@@ -40,7 +40,7 @@
     {#if !job.running}
       {#each paints.filter(({ id }) => job.view.overlays[id]) as paint (paint.id)}
         {@const why = paint.why(meter, job.reference)}
-        {#if why}<div class="sheet legend" role="note" aria-label={paint.name}>{why}</div>{/if}
+        {#if why}<div class="sheet raised legend" role="note" aria-label={paint.name}>{why}</div>{/if}
       {/each}
     {/if}
     {#if job.message}
@@ -95,10 +95,6 @@
     max-width: 100%;
   }
   .sheet {
-    background: var(--panel);
-    border: 1px solid var(--line);
-    border-radius: var(--corner);
-    box-shadow: var(--shadow);
     padding: 6px 10px;
     font-size: 12px;
   }

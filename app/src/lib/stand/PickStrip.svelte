@@ -26,7 +26,7 @@
   }
 </script>
 
-<div class="strip">
+<div class="strip raised">
   <div role="group" aria-label="Pick">
     {#each kinds as { id, label, key, icon: Icon } (id)}
       <button
@@ -72,10 +72,6 @@
     top: 8px;
     width: 36px;
     padding: 2px;
-    background: var(--panel);
-    border: 1px solid var(--line);
-    border-radius: var(--corner);
-    box-shadow: var(--shadow);
   }
   .strip > div + div,
   input {

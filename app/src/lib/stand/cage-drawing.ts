@@ -65,9 +65,9 @@ export class CageDrawing implements MarkCanvas {
     dispose(this.group);
   }
 
-  /** Its points as it was drawn at first, for what stands on the floor: where that is must not change while some are dragged. */
-  get restingPoints(): ArrayLike<number> {
-    return this.smooth ? this.smooth.mesh.geometry.getAttribute('position').array : this.faces.geometry.getAttribute('position').array;
+  /** Points of its smooth surface, or of its faces where that is not shown: x, y, z, one after the other. */
+  get drawnPoints(): ArrayLike<number> {
+    return (this.smooth?.mesh ?? this.faces).geometry.getAttribute('position').array;
   }
   get smoothMesh(): THREE.Mesh | undefined {
     return this.smooth?.mesh;

@@ -57,6 +57,7 @@ export class EyeControl {
     };
   }
   set state(state: CameraState) {
+    cancelAnimationFrame(this.gliding);
     this.use(state.orthographic ? this.orthographic : this.perspective);
     this.camera.position.set(...state.position);
     this.target.set(...state.target);
@@ -118,6 +119,7 @@ export class EyeControl {
 
   /** Turns round what is looked at, by radians to the right and up. */
   orbit(right: number, up: number): void {
+    cancelAnimationFrame(this.gliding);
     const { camera, target } = this;
     const from = new THREE.Spherical().setFromVector3(camera.position.clone().sub(target));
     from.theta -= right;

@@ -98,7 +98,6 @@ export class Stand {
     if (w === 0 || h === 0) return;
     this.renderer.setSize(w, h);
     this.eyes.resize(w, h);
-    viewSize.set(w, h);
     this.draw();
   }
 
@@ -119,6 +118,7 @@ export class Stand {
       this.eyes.setNearAndFar();
       this.handle.pose();
       this.floor.pose(this.scale, this.eyes.distance);
+      viewSize.set(this.host.clientWidth, this.host.clientHeight);
       this.renderer.render(this.scene, camera);
       this.frames++;
       this.host.dataset.frames = String(this.frames);
@@ -169,7 +169,8 @@ export class Stand {
       this.drawings.set(part.id, drawing);
     }
     for (const drawing of before.values()) this.spares.put(drawing);
-    this.floor.under(this.standing);
+    // a shadow is thrown by what is there, not by what is tried out
+    if (!preview) this.floor.under(this.standing);
     this.draw();
   }
 
@@ -192,13 +193,18 @@ export class Stand {
     this.floor.visible = on;
     this.draw();
   }
-  /** What stands on the floor. */
+  /** What stands on the floor: references, and of cages what is seen of them. */
   private get standing(): Standing | undefined {
-    const points = [...this.references.points, ...[...this.drawings.values()].map(({ restingPoints }) => restingPoints)].filter((p) => p.length > 0);
-    if (points.length === 0) return undefined;
-    const bounds = points.map(boundsOf);
-    const over = (pick: (...n: number[]) => number, of: 'min' | 'max') => [0, 1, 2].map((k) => pick(...bounds.map((b) => b[of][k]))) as Triple;
-    return { points, min: over(Math.min, 'min'), max: over(Math.max, 'max') };
+    const { min, max } = this.boxOf((drawing) => drawing.smoothMesh ?? drawing.faces);
+    if (min.x > max.x) return undefined;
+    const points = [...this.references.points, ...[...this.drawings.values()].map((drawing) => drawing.drawnPoints)];
+    return { points, min: min.toArray(), max: max.toArray() };
+  }
+  /** Round all references, and something of each cage. */
+  private boxOf(part: (drawing: CageDrawing) => THREE.Object3D): THREE.Box3 {
+    const box = new THREE.Box3().expandByObject(this.references.group);
+    for (const drawing of this.drawings.values()) box.expandByObject(part(drawing));
+    return box;
   }
   /** mm a pixel in the middle of the view. */
   get scale(): number {
@@ -294,11 +300,8 @@ export class Stand {
       this.eyes.frame(boundsOf(points), atOnce);
       return this.draw();
     }
-    const box = new THREE.Box3().expandByObject(this.references.group);
-    for (const drawing of this.drawings.values()) box.expandByObject(drawing.faces);
-    if (box.isEmpty()) return;
-    this.eyes.frame({ min: box.min.toArray(), max: box.max.toArray(), diagonal: box.getSize(new THREE.Vector3()).length() }, atOnce);
-    this.draw();
+    const box = this.boxOf(({ faces }) => faces);
+    if (!box.isEmpty()) this.eyes.frame(boundsOf([...box.min, ...box.max]), atOnce);
   }
 
   // ---- picking

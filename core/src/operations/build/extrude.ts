@@ -148,7 +148,7 @@ export const extrude: CageOperation = {
   key: 'F',
   goesOn: true,
   needs: 'Pick faces, edges on a border, or a single vertex.',
-  knob: { label: 'Draw out', number: 'distance', along: wayOut },
+  knob: { label: 'Draw out', number: 'distance', params: { faces: 'together', along: 'average', edges: 'on' }, along: wayOut },
   params: Joi.object({
     distance: Joi.number().min(-1e6).max(1e6).default(5).label('Distance').unit('mm').meta({ step: 0.5 }),
     faces: Joi.string()

@@ -3,6 +3,10 @@ import { cube, run, vertexAt } from '../../../testing/run-operation.ts';
 import { Cage } from '../../mesh/cage.ts';
 import { enclosedVolume } from '../../mesh/topology.ts';
 import { emptySelection, selectEdges, selectFaces, selectVertices } from '../../select/selection.ts';
+import { type CageOperation } from '../operation.ts';
+import { operationById } from '../registry.ts';
+import { WORLD_AXES, type Frame } from '../shared/frame.ts';
+import { numbersFor, placementOf, type Placement } from '../shared/placement.ts';
 import { cylinder, plane, quadSphere } from '../../shapes/start-shapes.ts';
 
 const sheet = () => Cage.fromPolygons(plane(20, 20, 20, 20));
@@ -60,6 +64,20 @@ describe('numbers of one handle', () => {
     const ball = Cage.fromPolygons(quadSphere(10, 4));
     const placed = run('move', ball, selectVertices([3]), { x: 1, y: 2, z: 3, how: 'to', frame: 'selection' }).cage;
     placed.position(3).forEach((x, k) => expect(x).toBeCloseTo([1, 2, 3][k], 12));
+  });
+});
+
+describe('a placement as numbers', () => {
+  it('is read back as it was, whichever operation has them, as distances or as a place', () => {
+    const frame: Frame = { axes: WORLD_AXES, pivot: [3, -1, 2] };
+    const placement: Placement = { shift: [1, 2, 3], turn: [10, -20, 30], size: [0.5, 2, 1.25] };
+    for (const id of ['move', 'rotate', 'scale'])
+      for (const params of [{}, { how: 'to' }, { all: 250 }]) {
+        const { handle } = operationById(id) as CageOperation;
+        const numbers = numbersFor(handle!, frame, placement, { all: 100, ...params });
+        const read = placementOf(handle!, frame, { all: 100, ...params, ...numbers });
+        for (const part of ['shift', 'turn', 'size'] as const) read[part].forEach((n, k) => expect(n).toBeCloseTo(placement[part][k], 12));
+      }
   });
 });
 

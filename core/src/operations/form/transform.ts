@@ -133,24 +133,24 @@ const number = (label: string, unit: string, initial: number, step: number, meta
     .meta({ step, ...meta });
 
 const AXES = ['X', 'Y', 'Z'] as const;
-const three = (name: (axis: string) => string) => AXES.map(name) as unknown as ThreeNumbers;
-/** The numbers that the others of the three operations have as their own x, y and z. */
-const BESIDE = { shift: three((axis) => `shift${axis}`), turn: three((axis) => `turn${axis}`), size: three((axis) => `size${axis}`) };
-/** Fields of those: they show once the handle has changed them, or on demand. */
-const besideFields = {
-  shift: three((axis) => `Moved along ${axis}`),
-  turn: three((axis) => `Turned about ${axis}`),
-  size: three((axis) => `Size along ${axis}`)
+/** The three kinds of numbers; an operation has one as its own x, y and z, and the others beside them. */
+const KINDS = {
+  shift: { label: 'Moved along', unit: 'mm', initial: 0, step: 0.5 },
+  turn: { label: 'Turned about', unit: '°', initial: 0, step: 5 },
+  size: { label: 'Size along', unit: '%', initial: 100, step: 5 }
 };
-const UNITS: Record<keyof typeof BESIDE, [unit: string, initial: number, step: number]> = {
-  shift: ['mm', 0, 0.5],
-  turn: ['°', 0, 5],
-  size: ['%', 100, 5]
-};
+type Kind = keyof typeof KINDS;
+const besideNames = (kind: Kind) => AXES.map((axis) => `${kind}${axis}`) as unknown as ThreeNumbers;
+const BESIDE = { shift: besideNames('shift'), turn: besideNames('turn'), size: besideNames('size') };
 
-/** Fields of the two kinds of numbers that an operation has beside its own. */
-const beside = (...kinds: (keyof typeof BESIDE)[]): Record<string, Joi.NumberSchema> =>
-  Object.fromEntries(kinds.flatMap((kind) => BESIDE[kind].map((name, k) => [name, number(besideFields[kind][k], ...UNITS[kind], rare)])));
+/** Fields of numbers that an operation has beside its own: they show once the handle has changed them, or on demand. */
+const beside = (...kinds: Kind[]): Record<string, Joi.NumberSchema> =>
+  Object.fromEntries(
+    kinds.flatMap((kind) => {
+      const { label, unit, initial, step } = KINDS[kind];
+      return BESIDE[kind].map((name, k) => [name, number(`${label} ${AXES[k]}`, unit, initial, step, rare)]);
+    })
+  );
 
 const common = {
   frame: Joi.string()

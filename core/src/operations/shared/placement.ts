@@ -41,6 +41,22 @@ export function placementOf(numbers: PlacementNumbers, frame: Frame, params: Rea
   };
 }
 
+/** The numbers that mean a placement: what `placementOf` reads back. A number for all sizes at once stays as it is. */
+export function numbersFor(
+  numbers: PlacementNumbers,
+  frame: Frame,
+  { shift, turn, size }: Placement,
+  params: Readonly<Record<string, unknown>>
+): Record<string, number> {
+  const all = (numbers.all === undefined ? 100 : Number(params[numbers.all])) || 100;
+  const three = (names: ThreeNumbers, values: Triple) => names.map((name, k): [string, number] => [name, values[k]]);
+  return Object.fromEntries([
+    ...three(numbers.shift, params.how === 'to' ? add(shift, frame.pivot) : shift),
+    ...three(numbers.turn, turn),
+    ...three(numbers.size, size.map((factor) => (factor * 1e4) / all) as Triple)
+  ]);
+}
+
 /** Turns a point about the axis between two others, in degrees. */
 function turn(p: Triple, i: number, j: number, degrees: number): void {
   const [c, s] = [Math.cos((degrees * Math.PI) / 180), Math.sin((degrees * Math.PI) / 180)];

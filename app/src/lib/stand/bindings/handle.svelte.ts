@@ -2,12 +2,14 @@ import { flushSync, untrack } from 'svelte';
 import {
   isEmpty,
   namesOf,
+  numbersFor,
   operations,
   placementOf,
   positionOf,
   transformFrame,
   transformWeights,
   type CageOperation,
+  type Frame,
   type Knob,
   type Placement,
   type PlacementNumbers,
@@ -22,22 +24,12 @@ import type { Stand } from '../stand.ts';
 
 type Params = TransformParams & { snap: string; step: number } & Record<string, unknown>;
 
+/** As the card shows numbers. */
 const round = (n: number) => Math.round(n * 1e4) / 1e4;
 
 /** Numbers that the handle changes: all others say where and how it is drawn. */
 const settingsOf = (params: Params, numbers: PlacementNumbers): string =>
   JSON.stringify(Object.entries(params).filter(([name]) => !namesOf(numbers).includes(name)));
-
-/** The numbers of an operation that a placement stands for. @param base what its shifts count from */
-function numbersFor(numbers: PlacementNumbers, { shift, turn, size }: Placement, base: Triple, params: Params): Record<string, number> {
-  const all = Number(numbers.all === undefined ? 100 : params[numbers.all]) || 100;
-  const three = (names: readonly string[], values: Triple) => names.map((name, k) => [name, round(values[k])]);
-  return Object.fromEntries([
-    ...three(numbers.shift, shift.map((n, k) => n + base[k]) as Triple),
-    ...three(numbers.turn, turn),
-    ...three(numbers.size, size.map((factor) => (factor * 1e4) / all) as Triple)
-  ]);
-}
 
 /** What a knob on the handle begins. */
 const drawing = operations.find((o): o is CageOperation & { knob: Knob } => o.kind === 'cage' && o.knob !== undefined)!;
@@ -49,6 +41,8 @@ const drawing = operations.find((o): o is CageOperation & { knob: Knob } => o.ki
  */
 export function bindHandle(job: OpenJob, standNow: () => Stand | undefined, pointer: () => Pixel): () => string {
   let shownFor = $state('');
+  /** the frame it is shown in: it does not change with the numbers that are dragged */
+  let frame: Frame | undefined = $state.raw();
   /** the knob is being drawn: the handle stays until it is released */
   let drawsOut = $state(false);
   const running = $derived.by(() => {
@@ -63,7 +57,7 @@ export function bindHandle(job: OpenJob, standNow: () => Stand | undefined, poin
     if (!cage || !stand) return undefined;
     const [x, y] = pointer();
     if (to === 'reference') return stand.pointOnReference(x, y);
-    const moving = new Set(job.draft.movingPivot ? [] : transformWeights(cage, job.selection, running!.params as never).keys());
+    const moving = new Set(job.draft.movingPivot ? [] : transformWeights(cage, job.selection, running!.params).keys());
     const place = stand.restingPlaceAt(cage, x, y, moving, to === 'edge');
     return place && positionOf(cage, place);
   }
@@ -71,7 +65,7 @@ export function bindHandle(job: OpenJob, standNow: () => Stand | undefined, poin
   /** The knob, where what is picked can be drawn out; what the handle has done by then is applied first. */
   function knobFor(operation: CageOperation): KnobSettings | undefined {
     const cage = job.active?.cage;
-    const { label, number, along: alongOf } = drawing.knob;
+    const { label, number, params, along: alongOf } = drawing.knob;
     const along = cage && !job.whyNot(drawing) && alongOf(cage, job.selection);
     if (!along) return undefined;
     return {
@@ -82,7 +76,7 @@ export function bindHandle(job: OpenJob, standNow: () => Stand | undefined, poin
         if (isMoved()) job.apply();
         else job.discard();
         job.start(drawing);
-        job.setParams({ [number]: 0 });
+        job.setParams({ ...params, [number]: 0 });
         return {
           drag: (mm) => job.setParams({ [number]: round(mm) }),
           end() {
@@ -98,10 +92,8 @@ export function bindHandle(job: OpenJob, standNow: () => Stand | undefined, poin
     };
   }
 
-  const placementNow = (): Placement | undefined => {
-    const cage = job.active?.cage;
-    return running && cage && placementOf(running.numbers, transformFrame(cage, job.selection, running.params), running.params);
-  };
+  /** where the handle stands with the numbers there are */
+  const placementNow = (): Placement | undefined => running && frame && placementOf(running.numbers, frame, running.params);
   const isMoved = () => JSON.stringify(placementNow()) !== JSON.stringify(STILL);
 
   function movePivot({ shift }: Placement) {
@@ -120,20 +112,23 @@ export function bindHandle(job: OpenJob, standNow: () => Stand | undefined, poin
     stand?.draw();
     if (!isShown || !stand) return void stand?.handle.hide();
     const { numbers, params } = now;
-    const frame = transformFrame(cage, job.selection, params);
+    const shown = (frame = transformFrame(cage, job.selection, params));
     if (job.draft.movingPivot) {
       const world = { axes: WORLD_AXES, pivot: [0, 0, 0] as Triple };
       stand.handle.show({ frame: world, step: 0, base: [0, 0, 0], onlyMoves: true, snapTo: () => snapPoint('vertex'), changed: movePivot });
-      return stand.handle.follow({ ...STILL, shift: frame.pivot });
+      return stand.handle.follow({ ...STILL, shift: shown.pivot });
     }
     const { snap, step } = params;
-    const base: Triple = params.how === 'to' ? frame.pivot : [0, 0, 0];
+    const base: Triple = params.how === 'to' ? shown.pivot : [0, 0, 0];
     stand.handle.show({
-      frame,
+      frame: shown,
       step: snap === 'grid' ? step : 0,
       base,
       snapTo: () => (snap === 'none' || snap === 'grid' ? undefined : snapPoint(snap)),
-      changed: (placement) => job.setParams(numbersFor(numbers, placement, base, job.running!.params as Params)),
+      changed(placement) {
+        const made = numbersFor(numbers, shown, placement, job.running!.params);
+        job.setParams(Object.fromEntries(Object.entries(made).map(([name, n]) => [name, round(n)])));
+      },
       knob: untrack(() => knobFor(now.operation))
     });
   });

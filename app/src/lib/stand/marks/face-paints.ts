@@ -1,42 +1,47 @@
 import { cornerAngles, faceArea, type Cage } from '@ulvrin/core';
-import type { Paint } from './overlay.ts';
+import type { Paint, PaintValues } from './overlay.ts';
 
 /** Shares of the values that a range leaves out at its ends: one odd face must not make all others look alike. */
 const LEFT_OUT = 0.02;
 
-/** A paint of a number by face. @param values by face, in the order of `cage.faces()` */
-const byFace = (own: Pick<Paint, 'id' | 'label' | 'name' | 'help' | 'unit'>, values: (cage: Cage) => Float64Array): Paint => ({
-  ...own,
-  ramp: 'even',
-  values(cage) {
-    const all = values(cage);
-    if (all.length === 0) return undefined;
-    const sorted = all.slice().sort();
-    const at = (share: number) => sorted[Math.round(share * (sorted.length - 1))];
-    return { by: 'face', values: all, low: at(LEFT_OUT), high: at(1 - LEFT_OUT) };
-  },
-  why: () => undefined
-});
+/** A paint of a number by face, measured once a cage: cages are never changed once they are in a job. */
+const byFace = (own: Pick<Paint, 'id' | 'label' | 'name' | 'help' | 'unit'>, valueOf: (cage: Cage, f: number) => number): Paint => {
+  const known = new WeakMap<Cage, PaintValues | undefined>();
+  return {
+    ...own,
+    ramp: 'even',
+    values(cage) {
+      if (!known.has(cage)) known.set(cage, rangeOf(Float64Array.from(cage.faces(), (f) => valueOf(cage, f))));
+      return known.get(cage);
+    },
+    why: () => undefined
+  };
+};
 
-const perFace = (of: (cage: Cage, f: number) => number) => (cage: Cage) => Float64Array.from(cage.faces(), (f) => of(cage, f));
+function rangeOf(values: Float64Array): PaintValues | undefined {
+  if (values.length === 0) return undefined;
+  const sorted = values.slice().sort();
+  const at = (share: number) => sorted[Math.round(share * (sorted.length - 1))];
+  return { by: 'face', values, low: at(LEFT_OUT), high: at(1 - LEFT_OUT) };
+}
 
 /** How densely the cage covers its surface. */
 export const quadDensity = byFace(
   { id: 'quad-density', label: 'density', name: 'Density', help: 'How many faces of the cage fit into a square centimetre', unit: 'per cm²' },
-  perFace((cage, f) => 100 / Math.max(faceArea(cage, f), 1e-12))
+  (cage, f) => 100 / Math.max(faceArea(cage, f), 1e-12)
 );
 
 /** How much the sides of a face differ. */
 export const spacing = byFace(
   { id: 'spacing', label: 'spacing', name: 'Spacing', help: 'The longest edge of a face beside its shortest', unit: 'times' },
-  perFace((cage, f) => {
+  (cage, f) => {
     const lengths = cage.loopOf(cage.faceEdge[f]).map((h) => cage.edgeLength(h >> 1));
     return Math.max(...lengths) / Math.max(Math.min(...lengths), 1e-12);
-  })
+  }
 );
 
 /** How far the corners of a face are from square ones. */
 export const corners = byFace(
   { id: 'corners', label: 'corner angle', name: 'Corner angle', help: 'How far the worst corner of a face is from a right angle', unit: '°' },
-  perFace((cage, f) => Math.max(...cornerAngles(cage, f).map((angle) => Math.abs(angle - 90))))
+  (cage, f) => Math.max(...cornerAngles(cage, f).map((angle) => Math.abs(angle - 90)))
 );

@@ -31,7 +31,7 @@
     <!-- svelte-ignore a11y_no_noninteractive_element_interactions -->
     <div
       id="marks"
-      class="list"
+      class="list raised"
       role="group"
       aria-label="Overlays"
       onkeydown={(e) => {
@@ -92,10 +92,6 @@
     bottom: 30px;
     width: 190px;
     padding: 4px;
-    background: var(--panel);
-    border: 1px solid var(--edge);
-    border-radius: var(--corner);
-    box-shadow: var(--shadow);
     z-index: 5;
   }
   .list button {

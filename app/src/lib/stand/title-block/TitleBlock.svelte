@@ -27,7 +27,7 @@
   const straight = $derived(view.camera?.orthographic ?? false);
   const lower = $derived(view.smooth && job.shownLevel !== undefined && job.shownLevel < view.level);
   const paint = $derived(paints.find(({ id }) => view.overlays[id]));
-  const painted = $derived(job.active?.cage && !job.running ? paint?.values(job.active.cage, meter) : undefined);
+  const painted = $derived(job.active?.cage && !job.preview ? paint?.values(job.active.cage, meter) : undefined);
 
   /** mm a pixel, as the last frame had it */
   let scale = $state(1);

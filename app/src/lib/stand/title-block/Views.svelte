@@ -25,7 +25,13 @@
     [0, 1, 0],
     [0, 0, 1]
   ]);
-  $effect(() => stand?.afterFrames(() => (view = stand.viewAxes)));
+  $effect(() =>
+    stand?.afterFrames(() => {
+      const now = stand.viewAxes;
+      // most frames are drawn with the same view
+      if (now.join() !== view.join()) view = now;
+    })
+  );
 
   const facing = (side: Side) =>
     Math.max(
