@@ -1,5 +1,5 @@
 import { expect, test, type Page } from '@playwright/test';
-import { openDemo, settled } from './workshop.ts';
+import { card, fill, openDemo, settled } from './workshop.ts';
 
 const DEMOS = ['Mooring cleat', 'Channel buoy', 'Marsh newt', 'Bellows'];
 const SIZES = [
@@ -86,4 +86,18 @@ test('a small window, or a page zoomed to twice its size, says so and stays usab
   }
   await page.getByRole('button', { name: 'Unfold the title block' }).click();
   await expect(page.getByRole('button', { name: 'frame all' })).toBeVisible();
+});
+
+test('why a card cannot be applied is in view, however many fields it has', async ({ page }) => {
+  await openDemo(page, 'Mooring cleat');
+  await page.setViewportSize(SIZES[1]);
+  await page.keyboard.press('Digit3');
+  await page.keyboard.press('KeyE');
+  await page.keyboard.press('Control+KeyA');
+  await page.keyboard.press('KeyC');
+  await fill(page, 'All three', 0);
+  const why = card(page).getByRole('alert');
+  await expect(why).toContainText('0 % would make a point of the whole part.');
+  await expect(why).toBeInViewport({ ratio: 1 });
+  await expect(card(page).getByRole('button', { name: 'Apply' })).toBeDisabled();
 });

@@ -102,22 +102,24 @@
     {#if operation.kind === 'task'}
       <SteeringPanel {job} params={storedLive ? draft : params} onchange={(p) => (storedLive ? (draft = { ...draft, ...p }) : job.setParams(p))} />
     {/if}
-    {#if job.forecast}<p class="forecast" data-testid="forecast">{job.forecast}</p>{/if}
-    {#if !job.running && job.laterFound}<p class="forecast" data-testid="later">{job.laterFound}</p>{/if}
-    {#if job.draft.takesLong && !job.preview}<p class="forecast" data-testid="long">
-        The preview may take {duration(job.draft.takesLong)}. Apply runs it in the background, where it can be stopped.
-      </p>{/if}
-    {#if job.preview?.refusal}<p class="refusal" role="alert">{job.preview.refusal.found} {job.preview.refusal.instead ?? ''}</p>{/if}
-    {#if job.running}
-      <div class="row">
-        <Button size="small" disabled={job.preview?.refusal !== undefined} on:click={() => job.apply()}
-          >{operation.kind === 'task' ? operation.verb : 'Apply'}</Button
-        >
-        <Button size="small" kind="ghost" on:click={() => job.discard()}>Discard</Button>
-      </div>
-    {:else if operation.kind === 'task'}
-      <div class="row"><Button size="small" kind="tertiary" on:click={() => job.layAgain($state.snapshot(draft))}>{operation.again}</Button></div>
-    {/if}
+    <div class="foot">
+      {#if job.forecast}<p class="forecast" data-testid="forecast">{job.forecast}</p>{/if}
+      {#if !job.running && job.laterFound}<p class="forecast" data-testid="later">{job.laterFound}</p>{/if}
+      {#if job.draft.takesLong && !job.preview}<p class="forecast" data-testid="long">
+          The preview may take {duration(job.draft.takesLong)}. Apply runs it in the background, where it can be stopped.
+        </p>{/if}
+      {#if job.preview?.refusal}<p class="refusal" role="alert">{job.preview.refusal.found} {job.preview.refusal.instead ?? ''}</p>{/if}
+      {#if job.running}
+        <div class="row">
+          <Button size="small" disabled={job.preview?.refusal !== undefined} on:click={() => job.apply()}
+            >{operation.kind === 'task' ? operation.verb : 'Apply'}</Button
+          >
+          <Button size="small" kind="ghost" on:click={() => job.discard()}>Discard</Button>
+        </div>
+      {:else if operation.kind === 'task'}
+        <div class="row"><Button size="small" kind="tertiary" on:click={() => job.layAgain($state.snapshot(draft))}>{operation.again}</Button></div>
+      {/if}
+    </div>
     {#if !job.running && job.active?.cage}
       <p class="number picked" data-testid="selection">{describeSelection(job.active.cage, job.selection)}</p>
     {/if}
@@ -189,6 +191,9 @@
   .row {
     display: flex;
     gap: 6px;
+  }
+  /* what it would do, or why it cannot, is in view with the buttons, however many fields there are */
+  .foot {
     position: sticky;
     bottom: 0;
     background: var(--panel);
