@@ -81,7 +81,7 @@ test('auto quads is steered: a ring with a count, a touch of the size brush, pol
   await steer.getByLabel('Quads of guide 1').fill('18');
   await steer.getByLabel('Quads of guide 1').press('Tab');
   await steer.getByRole('button', { name: 'size', exact: true }).click();
-  await steer.getByLabel('Brush radius in mm').fill('10');
+  await steer.getByLabel('Brush radius').fill('10');
   await stroke(page, [at(0, -12, 11), at(0, -12, 11)]);
   await expect(steer).toContainText('1 touch of the size brush');
   // a stroke beside the surface says so
@@ -94,7 +94,7 @@ test('auto quads is steered: a ring with a count, a touch of the size brush, pol
   await expect(reading(page, 'Quads')).toContainText('(100 %)');
 
   // without the ring it is laid in one part and mirrored; the settings of the open card are used again
-  await steer.getByRole('button', { name: 'Take guide 1 away' }).click();
+  await steer.getByRole('button', { name: 'Remove guide 1' }).click();
   await steer.getByRole('button', { name: 'Clear' }).click();
   await card(page).getByRole('button', { name: 'Lay again' }).click();
   await expect(page.getByText(/quads laid in .*Laid on one side of X = 0.00 and mirrored/)).toBeVisible({ timeout: 60_000 });

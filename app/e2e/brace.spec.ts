@@ -1,6 +1,6 @@
 import { expect, test } from '@playwright/test';
 import { obj, usda } from '../../core/src/index.ts';
-import { apply, card, dialog, fill, logbook, openDemo, operation, reading, saved, selection, settled, standMiddle } from './workshop.ts';
+import { apply, card, dialog, fill, logbook, openDemo, operation, panes, reading, saved, selection, settled, standMiddle } from './workshop.ts';
 
 test("the cleat's edges, braced once by creases and once by support loops, compared, baked, and delivered with their creases", async ({ page }) => {
   test.setTimeout(180_000);
@@ -29,14 +29,14 @@ test("the cleat's edges, braced once by creases and once by support loops, compa
   await apply(page);
   await expect(reading(page, 'Quads')).toContainText('392 (100 %)');
 
-  await page.getByRole('button', { name: 'compare', exact: true }).click();
+  await panes(page, 'compare versions');
   await page.getByLabel('Compare with').selectOption('before');
   await expect(page.getByTestId('compare')).toContainText(/Left: Level 2: 6,272 faces.*Right: Level 2: 1,664 faces/s);
   // one eye for both
   await page.getByRole('button', { name: 'front', exact: true }).click();
   await settled(page);
   expect(await page.getByTestId('compare').getAttribute('data-target')).toBe(await page.getByTestId('stand').getAttribute('data-target'));
-  await page.getByRole('button', { name: 'compare', exact: true }).click();
+  await panes(page, 'one view');
 
   await page.getByTestId('stand').hover({ position: { x: 20, y: 400 } });
   await page.keyboard.press('KeyC');
@@ -71,11 +71,11 @@ test('a level plan is tried out, compared, kept and said to be lost; the surface
   await apply(page);
   await expect(page.getByRole('navigation', { name: 'Benches' })).toContainText('plan');
   await page.getByLabel(/^level/).selectOption('3');
-  await page.getByRole('button', { name: 'compare', exact: true }).click();
+  await panes(page, 'compare versions');
   const plans =
     /Left: Level 3: 6,656 faces.* is up to [\d.]+ mm from that of all levels smooth.*Right: Level 3: 6,656 faces.* is the same as with all/s;
   await expect(page.getByTestId('compare')).toContainText(plans);
-  await page.getByRole('button', { name: 'compare', exact: true }).click();
+  await panes(page, 'one view');
   await page.getByRole('button', { name: 'Deliver', exact: true }).click();
   await expect(dialog(page)).toContainText('The level plan: no format carries one.');
   await dialog(page).getByText('The cage, divided as the level plan begins', { exact: true }).click();

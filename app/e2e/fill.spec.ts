@@ -15,7 +15,7 @@ import {
   startShape
 } from './workshop.ts';
 
-const borders = (page: Page) => card(page).getByRole('list', { name: 'Borders' });
+const borders = (page: Page) => page.getByRole('list', { name: 'Borders' });
 
 /** An OBJ file brought in as the cage of a new job, at the Fill bench. */
 async function openCage(page: Page, path: string, lines: string[]): Promise<void> {

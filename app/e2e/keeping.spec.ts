@@ -1,5 +1,5 @@
 import { expect, test, type Page } from '@playwright/test';
-import { dialog, dropFile, fromMenu, logbook, reading, saved, settled, startShape } from './workshop.ts';
+import { dialog, dropFile, fromMenu, logbook, panes, reading, saved, settled, startShape } from './workshop.ts';
 
 const footer = (page: Page) => page.getByTestId('saved');
 
@@ -7,7 +7,7 @@ test('one tab holds a job; another looks on, follows, takes over, and hears that
   await startShape(page, 'Box');
   const other = await context.newPage();
   await other.goto(page.url());
-  await expect(footer(other)).toHaveText('looking on');
+  await expect(footer(other)).toHaveText('view only');
   await expect(logbook(other)).toHaveCount(1);
   await other.keyboard.press('KeyR');
   await other.keyboard.press('Control+KeyA');
@@ -28,7 +28,7 @@ test('one tab holds a job; another looks on, follows, takes over, and hears that
 
   await other.getByRole('button', { name: 'Take over' }).click();
   await expect(footer(other)).toHaveText('saved');
-  await expect(footer(page)).toHaveText('looking on');
+  await expect(footer(page)).toHaveText('view only');
   await other.getByRole('button', { name: 'Show Box' }).click();
   await settled(other);
   await expect(page.getByRole('button', { name: 'Hide Box' })).toBeVisible();
@@ -146,9 +146,9 @@ test('two views are opened and closed twenty times, and a lost view comes back b
     return told;
   });
   for (let i = 0; i < 20; i++) {
-    await page.getByRole('button', { name: 'compare' }).click();
+    await panes(page, 'compare versions');
     await expect(page.getByTestId('compare').locator('canvas')).toBeVisible();
-    await page.getByRole('button', { name: 'compare' }).click();
+    await panes(page, 'one view');
     await expect(page.getByTestId('compare')).toHaveCount(0);
   }
   expect(await lost.jsonValue()).toEqual([]);

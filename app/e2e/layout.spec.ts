@@ -1,7 +1,7 @@
 import { expect, test, type Page } from '@playwright/test';
 import { card, fill, openDemo, settled } from './workshop.ts';
 
-const DEMOS = ['Mooring cleat', 'Channel buoy', 'Marsh newt', 'Bellows'];
+const DEMOS = ['Mooring cleat', 'Channel buoy', 'Marsh newt', 'Bellows', 'Deck grating', 'Horn throat'];
 const SIZES = [
   { width: 1280, height: 800 },
   { width: 1024, height: 700 }

@@ -1,5 +1,5 @@
 import { expect, test, type Page } from '@playwright/test';
-import { apply, card, fill, logbook, lookFrom, operation, reading, selection, settled, standMiddle, startShape } from './workshop.ts';
+import { apply, card, fill, logbook, lookFrom, operation, panes, reading, selection, settled, standMiddle, startShape } from './workshop.ts';
 
 // What the page tells before and after an act is what is so.
 
@@ -52,7 +52,7 @@ test('a crease is forecast with how far the smooth surface really moves, set by 
   await page.keyboard.press('Escape');
 
   await page.keyboard.press('KeyT');
-  await page.getByRole('button', { name: 'compare', exact: true }).click();
+  await panes(page, 'compare versions');
   await expect(page.getByTestId('compare')).toContainText(/Left:.*the same as with all levels smooth.*Right:.*the same as with all levels smooth/s);
 });
 

@@ -146,3 +146,9 @@ export async function saved(page: Page, act: () => Promise<void>): Promise<{ nam
   const [download] = await Promise.all([page.waitForEvent('download'), act()]);
   return { name: download.suggestedFilename(), bytes: readFileSync((await download.path())!) };
 }
+
+/** Divides the stand: `one view`, `compare versions`, `and three sides` ... */
+export async function panes(page: Page, label: string): Promise<void> {
+  await page.getByRole('button', { name: 'panes', exact: true }).click();
+  await page.getByRole('group', { name: 'Panes' }).getByRole('button', { name: label, exact: true }).click();
+}

@@ -10,6 +10,7 @@ export const SETTINGS: DrawingSettings = {
   smooth: false,
   level: 2,
   cageOpacity: 1,
+  xray: false,
   overlays: { triangles: false, ngons: false, poles: false, borders: false, creases: false, density: false }
 };
 

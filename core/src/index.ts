@@ -1,5 +1,14 @@
 /** What the application and the command line may use of the core; nothing else is imported from outside. */
-export { type BriefFacts, type Condition, describeCondition, isMet, type Met } from './brief/conditions.ts';
+export {
+  type BriefFacts,
+  type Condition,
+  type ConditionField,
+  conditionFrom,
+  conditionKinds,
+  describeCondition,
+  isMet,
+  type Met
+} from './brief/conditions.ts';
 export { autoQuads } from './autoquad/auto-quads.ts';
 export { type AutoQuadsOptions, FEWEST_QUADS, type Guide, type LinePick, type PoleMove, type SizeDab } from './autoquad/base/options.ts';
 export { StepStore } from './autoquad/base/step-store.ts';
@@ -56,6 +65,7 @@ export { replayAhead } from './logbook/replay-ahead.ts';
 export { asPreviewed, otherCages, type Replayed, surroundings } from './logbook/replay.ts';
 export { assertValid } from './mesh/assert-valid.ts';
 export { Cage } from './mesh/cage.ts';
+export { isClosed } from './mesh/closed.ts';
 export { onlyMoved } from './mesh/difference.ts';
 export { NONE } from './mesh/half-edges.ts';
 export { faceArea } from './mesh/normals.ts';
@@ -110,7 +120,7 @@ export {
 } from './operations/operation.ts';
 export { InvalidParams, OperationRefused, refuse } from './operations/refusal.ts';
 export { LOWER_ROW, operationById, operations, rackAt, UPPER_ROW } from './operations/registry.ts';
-export { type Frame, WORLD_AXES } from './operations/shared/frame.ts';
+export { type Frame, squareTo, WORLD_AXES } from './operations/shared/frame.ts';
 export { type PointedPlace, positionOf } from './operations/shared/places.ts';
 export { counted } from './operations/shared/words.ts';
 export { bringInFile } from './operations/source/bring-in-file.ts';

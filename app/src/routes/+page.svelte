@@ -13,6 +13,7 @@
   import RenameDialog from '$lib/panels/RenameDialog.svelte';
   import DemoTile from '$lib/panels/jobs/DemoTile.svelte';
   import JobTile from '$lib/panels/jobs/JobTile.svelte';
+  import RecentFiles from '$lib/panels/jobs/RecentFiles.svelte';
   import StartHere from '$lib/panels/jobs/StartHere.svelte';
   import StorageRoom from '$lib/panels/jobs/StorageRoom.svelte';
   import TrashTiles from '$lib/panels/jobs/TrashTiles.svelte';
@@ -33,12 +34,14 @@
   import { tellOpenPages } from '$lib/document/job-lock.ts';
   import { exportStored } from '$lib/document/export-job.svelte.ts';
   import { whenBlocked } from '$lib/platform/storage/database.ts';
+  import { forgetFile, openRecent, recentFiles, type RecentFile } from '$lib/platform/storage/recent-files.ts';
   import { askToKeep, describeClosed, roomLeft, type Room } from '$lib/platform/storage/storage-state.ts';
   import { theme } from '$lib/settings/theme.svelte.ts';
 
   /** nothing until the storage has answered */
   let jobs: Tile[] | undefined = $state();
   let trash: Tile[] = $state([]);
+  let files: RecentFile[] = $state.raw([]);
   let room: Room | undefined = $state.raw();
   let closed = $state('');
   let demos: DemoEntry[] = $state.raw([]);
@@ -67,7 +70,7 @@
   });
 
   async function refresh() {
-    [jobs, trash] = await Promise.all([listJobs(), listTrash()]);
+    [jobs, trash, files] = await Promise.all([listJobs(), listTrash(), recentFiles()]);
     room = await roomLeft();
   }
 
@@ -102,7 +105,7 @@
     await doing(async () => {
       await openDemo(demo, $state.snapshot(job));
       tellOpenPages(job.id, { is: 'restored' });
-      undoable = { text: `${job.name} was reset.`, more: 'What it was is in the trash.' };
+      undoable = { text: `${job.name} was reset.`, more: 'The earlier version is in the trash.' };
     });
     busy = '';
   }
@@ -225,6 +228,12 @@
         <button class="drop" onclick={() => chooser.click()}><Upload size={20} />Drop a mesh or a job anywhere on this page</button>
       {/if}
     </div>
+
+    <RecentFiles
+      {files}
+      onopen={(name) => doing(async () => (dropped = await openRecent(name)))}
+      onforget={(name) => doing(() => forgetFile(name))}
+    />
 
     <div class="heading">
       <h2>Demo jobs</h2>

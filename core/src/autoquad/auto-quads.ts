@@ -162,7 +162,7 @@ export function poorQuads({ positions, faceVertices }: PolygonMesh): string[] {
   const at = faceVertices[4 * shapes.indexOf(shapes.reduce((a, b) => Math.min(a, b)))];
   const place = [0, 1, 2].map((k) => positions[3 * at + k].toFixed(1)).join(', ');
   return [
-    `Quads with a corner that is straight, turned over or sharper than 6 degrees: ${poor}, the poorest at ${place}. Another count may be without, or an edge taken out of the sharp ones there.`
+    `Quads with a corner that is straight, turned over or sharper than 6 degrees: ${poor}, the poorest at ${place}. Try another count, or release a sharp edge there.`
   ];
 }
 

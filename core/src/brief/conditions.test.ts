@@ -6,7 +6,7 @@ import { measure } from '../check/measures.ts';
 import { Cage } from '../mesh/cage.ts';
 import { box, cylinder } from '../shapes/start-shapes.ts';
 import { demoJobs } from '../shapes/demo-jobs.ts';
-import { conditionsSchema, describeCondition, isMet, type BriefFacts, type Condition } from './conditions.ts';
+import { conditionFrom, conditionKinds, conditionsSchema, describeCondition, isMet, type BriefFacts, type Condition } from './conditions.ts';
 
 const factsOf = (cage: Cage, more: Partial<BriefFacts> = {}): BriefFacts => ({ cage, measures: measure(cage), delivered: [], ...more });
 const cube = () => Cage.fromPolygons(box({ x: 10, y: 10, z: 10 }, { x: 2, y: 2, z: 2 }));
@@ -62,5 +62,19 @@ describe('conditions of a brief', () => {
   it('refuse unknown kinds and wrong numbers', () => {
     for (const wrong of [[{ is: 'magic' }], [{ is: 'count', from: 1 }], [{ is: 'surface', within: -1 }], [{ is: 'quads-only', more: 1 }]])
       expect(conditionsSchema.validate(wrong).error).toBeDefined();
+  });
+
+  it('are made by a form: what its fields begin with can be taken, what is wrong is said', () => {
+    for (const { is, fields } of conditionKinds) {
+      const made = conditionFrom(is, Object.fromEntries(fields.map(({ name, initial }) => [name, initial])));
+      expect('problem' in made, is).toBe(false);
+      expect(conditionsSchema.validate([made]).error, is).toBeUndefined();
+      expect(describeCondition(made as Condition).length).toBeGreaterThan(4);
+    }
+    expect(conditionFrom('count', { from: 10, to: '' })).toEqual({ problem: 'To: a number of 0 or more is needed.' });
+    expect(conditionFrom('count', { from: 10, to: 5 })).toEqual({ problem: 'From must not be more than To.' });
+    expect(conditionFrom('surface', { within: -1 })).toEqual({ problem: 'Within: a number of 0 or more is needed.' });
+    expect(conditionFrom('symmetric', { axis: 'Q', within: 1 })).toEqual({ problem: 'In: a choice is needed.' });
+    expect(conditionFrom('delivered', { as: 'obj' })).toEqual({ is: 'delivered', as: 'obj' });
   });
 });

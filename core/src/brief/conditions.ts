@@ -35,9 +35,21 @@ export interface Met {
   now?: string;
 }
 
-/** How one kind of condition is said and measured. */
+/** One thing a condition holds, as a form asks for it. */
+export interface ConditionField {
+  name: string;
+  label: string;
+  /** a number, one of the three axes, or the id of a format, where any will do if it is left out */
+  type: 'number' | 'axis' | 'format';
+  initial: number | Axis | '';
+  unit?: string;
+}
+
+/** How one kind of condition is asked for, said and measured. */
 interface Kind<Own> {
-  numbers: Record<string, Joi.Schema>;
+  /** in the list of kinds */
+  name: string;
+  fields: readonly ConditionField[];
   label(condition: Own): string;
   met(condition: Own, facts: Required<Pick<BriefFacts, 'cage' | 'measures'>> & BriefFacts): Met;
 }
@@ -46,7 +58,7 @@ type Of<Is extends Condition['is']> = Extract<Condition, { is: Is }>;
 type Kinds = { [Is in Condition['is']]: Kind<Of<Is>> };
 
 const many = (n: number) => n.toLocaleString('en');
-const number = Joi.number().min(0).max(1e9).required();
+const number = (name: string, label: string, initial: number, unit?: string): ConditionField => ({ name, label, type: 'number', initial, unit });
 const atMost = (n: number, most: number, now = many(n)): Met => ({ done: n <= most, now });
 
 /** Edges that stay firm: creased, or with support loops. */
@@ -70,28 +82,38 @@ function hasLoop(cage: Cage, edges: number): boolean {
 
 const kinds: Kinds = {
   'quads-only': {
-    numbers: {},
+    name: 'Quads only',
+    fields: [],
     label: () => 'Quads only',
     met: (_c, { measures: m }) => ({ done: m.faces > 0 && m.triangles + m.ngons === 0, now: `${many(m.triangles + m.ngons)} others` })
   },
-  'no-ngons': { numbers: {}, label: () => 'No n-gons', met: (_c, { measures: m }) => ({ done: m.faces > 0 && m.ngons === 0, now: many(m.ngons) }) },
+  'no-ngons': {
+    name: 'No n-gons',
+    fields: [],
+    label: () => 'No n-gons',
+    met: (_c, { measures: m }) => ({ done: m.faces > 0 && m.ngons === 0, now: many(m.ngons) })
+  },
   closed: {
-    numbers: {},
+    name: 'No open border',
+    fields: [],
     label: () => 'No open border',
     met: (_c, { measures: m }) => ({ done: m.faces > 0 && m.borders === 0, now: many(m.borders) })
   },
   count: {
-    numbers: { from: number, to: number },
+    name: 'Number of faces',
+    fields: [number('from', 'From', 0), number('to', 'To', 5000)],
     label: ({ from, to }) => (from > 0 ? `${many(from)} to ${many(to)} faces` : `${many(to)} faces or fewer`),
     met: ({ from, to }, { measures: m }) => ({ done: m.faces >= Math.max(1, from) && m.faces <= to, now: many(m.faces) })
   },
   poles: {
-    numbers: { most: number },
+    name: 'Edges at a pole',
+    fields: [number('most', 'At most', 5)],
     label: ({ most }) => `No pole of more than ${most} edges`,
     met: ({ most }, { measures: m }) => atMost(Math.max(0, ...m.poles.map((p) => p.valence)), most)
   },
   symmetric: {
-    numbers: { axis: Joi.string().valid('X', 'Y', 'Z').required(), within: number },
+    name: 'Symmetric',
+    fields: [{ name: 'axis', label: 'In', type: 'axis', initial: 'X' }, number('within', 'Within', 0.01, 'mm')],
     label: ({ axis, within }) => `Symmetric in ${axis} to ${within} mm`,
     met({ axis, within }, { cage }) {
       const alone = cage.vertexCount - counterpartsByPosition(cage, axis, within).size;
@@ -99,22 +121,26 @@ const kinds: Kinds = {
     }
   },
   spread: {
-    numbers: { most: number },
+    name: 'Even edge lengths',
+    fields: [number('most', 'Spread at most', 0.3)],
     label: ({ most }) => `Spread of edge lengths ${most} or less`,
     met: ({ most }, { measures: m }) => atMost(m.spacing, most, m.spacing.toFixed(2))
   },
   surface: {
-    numbers: { within: number },
+    name: 'Smooth surface near the reference',
+    fields: [number('within', 'Within', 0.25, 'mm')],
     label: ({ within }) => `Smooth surface within ${within} mm`,
     met: ({ within }, { surfaceOff }) => (surfaceOff === undefined ? { done: false } : atMost(surfaceOff, within, lengthInWords(surfaceOff)))
   },
   loop: {
-    numbers: { edges: number },
+    name: 'Sides round',
+    fields: [number('edges', 'Sides', 16)],
     label: ({ edges }) => `${edges} sides round`,
     met: ({ edges }, { cage }) => ({ done: hasLoop(cage, edges) })
   },
   firm: {
-    numbers: { least: number },
+    name: 'Edges creased or braced',
+    fields: [number('least', 'At least', 1)],
     label: ({ least }) => `${many(least)} edges creased or braced`,
     met({ least }, { cage }) {
       const now = firmEdges(cage);
@@ -122,17 +148,20 @@ const kinds: Kinds = {
     }
   },
   islands: {
-    numbers: { count: number },
+    name: 'Pieces',
+    fields: [number('count', 'Pieces', 1)],
     label: ({ count }) => (count === 1 ? 'All in one piece' : `${count} pieces`),
     met: ({ count }, { measures: m }) => ({ done: m.islands === count, now: many(m.islands) })
   },
   holes: {
-    numbers: { least: number },
+    name: 'Openings',
+    fields: [number('least', 'At least', 1)],
     label: ({ least }) => `${many(least)} openings or more`,
     met: ({ least }, { measures: m }) => ({ done: m.borders >= least, now: many(m.borders) })
   },
   delivered: {
-    numbers: { as: Joi.string().max(20) },
+    name: 'Delivered',
+    fields: [{ name: 'as', label: 'As', type: 'format', initial: '' }],
     label: ({ as }) => (as ? `Delivered as ${as}` : 'Delivered'),
     met: ({ as }, { delivered }) => ({ done: as ? delivered.includes(as) : delivered.length > 0 })
   }
@@ -140,10 +169,38 @@ const kinds: Kinds = {
 
 const kindOf = <C extends Condition>(condition: C) => kinds[condition.is] as unknown as Kind<C>;
 
+const schemaOf: Record<ConditionField['type'], Joi.Schema> = {
+  number: Joi.number().min(0).max(1e9).required(),
+  axis: Joi.string().valid('X', 'Y', 'Z').required(),
+  format: Joi.string().max(20)
+};
+
 /** The conditions of a job's brief, as they are stored: unknown kinds and wrong numbers are refused. */
 export const conditionsSchema = Joi.array()
   .max(40)
-  .items(...Object.entries(kinds).map(([is, { numbers }]) => Joi.object({ is: Joi.string().valid(is).required(), ...numbers })));
+  .items(
+    ...Object.entries(kinds).map(([is, { fields }]) =>
+      Joi.object({ is: Joi.string().valid(is).required(), ...Object.fromEntries(fields.map(({ name, type }) => [name, schemaOf[type]])) })
+    )
+  );
+
+/** Kinds of conditions, for a form that makes one. */
+export const conditionKinds: readonly { is: Condition['is']; name: string; fields: readonly ConditionField[] }[] = Object.entries(kinds).map(
+  ([is, { name, fields }]) => ({ is: is as Condition['is'], name, fields })
+);
+
+/**
+ * A condition as a form gives it, or why it cannot be one.
+ * @param values of its fields by name; an empty text leaves it out
+ */
+export function conditionFrom(is: Condition['is'], values: Readonly<Record<string, number | string>>): Condition | { problem: string } {
+  const given = Object.entries(values).filter(([, value]) => value !== '');
+  const condition = { is, ...Object.fromEntries(given) } as Condition;
+  const lacking = kinds[is].fields.find(({ name, type }) => schemaOf[type].validate(given.find(([key]) => key === name)?.[1]).error);
+  if (lacking) return { problem: `${lacking.label}: ${lacking.type === 'number' ? 'a number of 0 or more' : 'a choice'} is needed.` };
+  if (condition.is === 'count' && condition.from > condition.to) return { problem: 'From must not be more than To.' };
+  return condition;
+}
 
 /** One line of a checklist: "Smooth surface within 0.25 mm". */
 export const describeCondition = (condition: Condition): string => kindOf(condition).label(condition);

@@ -224,7 +224,7 @@ function read(bytes: Uint8Array): ReadResult {
           parts,
           meshes.map((m) => m.name)
         );
-  if (moved(prims)) notes.push('Transforms (xformOp) are not applied: points are taken as they stand in the mesh.');
+  if (moved(prims)) notes.push('Transforms (xformOp) are not applied: points are read as they are in the mesh.');
   const scheme = meshes[0].attributes.get('subdivisionScheme');
   return {
     mesh,

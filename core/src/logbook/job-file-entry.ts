@@ -80,13 +80,13 @@ export function checkCast(mesh: PolygonMesh): string | undefined {
 function checkLayers(mesh: PolygonMesh, vertices: number, faces: number): string | undefined {
   const { faceRegion, regionNames = [], vertexColour, cornerUv, creaseEdges, creaseSharpness, cornerVertices, cornerSharpness } = mesh;
   if (faceRegion && faceRegion.length !== faces) return 'has regions for another number of faces';
-  if (faceRegion?.some((r) => r < 0 || (regionNames.length > 0 && r >= regionNames.length))) return 'has a face in a region there is none of';
+  if (faceRegion?.some((r) => r < 0 || (regionNames.length > 0 && r >= regionNames.length))) return 'has a face in a region that does not exist';
   if (vertexColour && vertexColour.length !== 3 * vertices) return 'has colours for another number of vertices';
   if (cornerUv && cornerUv.length !== 2 * mesh.faceVertices.length) return 'has texture coordinates for another number of corners';
   if ((creaseEdges?.length ?? 0) !== 2 * (creaseSharpness?.length ?? 0)) return 'has creases without sharpness';
   if ((cornerVertices?.length ?? 0) !== (cornerSharpness?.length ?? 0)) return 'has corners without sharpness';
   for (const list of [creaseEdges, cornerVertices])
-    if (list?.some((v) => v < 0 || v >= vertices)) return 'has a crease or corner at a vertex there is none of';
+    if (list?.some((v) => v < 0 || v >= vertices)) return 'has a crease or corner at a vertex that does not exist';
   for (const list of [creaseSharpness, cornerSharpness]) if (list?.some((s) => !(s >= 0 && s <= 1e6))) return 'has a sharpness that is out of range';
   return undefined;
 }
@@ -96,6 +96,6 @@ export function checkSeam(cast: PolygonMesh, seam: Int32Array | undefined): stri
   if (!seam) return undefined;
   if (seam.length % 2 !== 0) return 'joins at vertices that are not in pairs';
   for (let i = 0; i < seam.length; i += 2)
-    if (seam[i] < 0 || 3 * seam[i] >= cast.positions.length || seam[i + 1] < 0) return 'joins at a vertex there is none of';
+    if (seam[i] < 0 || 3 * seam[i] >= cast.positions.length || seam[i + 1] < 0) return 'joins at a vertex that does not exist';
   return undefined;
 }

@@ -1,3 +1,4 @@
+import { type Condition } from '../brief/conditions.ts';
 import { type Entry, type NamedSet } from './entry.ts';
 
 /** What a document holds beside its entries. */
@@ -6,6 +7,8 @@ export interface DocumentSettings {
   sets: readonly NamedSet[];
   /** ids of parts that are not shown */
   hidden: readonly string[];
+  /** when it is done: a checklist */
+  doneWhen: readonly Condition[];
 }
 
 /** A document at one time: entries in order, of which the first `cursor` are in force. */

@@ -24,7 +24,7 @@ const KEPT_RESULTS = 40;
 /** An entry to be added; the logbook gives it its number, date and places. */
 export type NewEntry = Omit<Entry, 'id' | 'notes' | 'at' | 'places'> & { notes?: string[]; at?: string };
 
-const NO_SETTINGS: DocumentSettings = { name: '', sets: [], hidden: [] };
+const NO_SETTINGS: DocumentSettings = { name: '', sets: [], hidden: [], doneWhen: [] };
 
 /** What an entry is called in lists and in what undo says. */
 export const entryTitle = (entry: Pick<Entry, 'operation'>): string =>
@@ -52,8 +52,8 @@ export class Logbook {
     return this.document.cursor;
   }
   get settings(): DocumentSettings {
-    const { name, sets, hidden } = this.document;
-    return { name, sets, hidden };
+    const { name, sets, hidden, doneWhen } = this.document;
+    return { name, sets, hidden, doneWhen };
   }
   get journal(): Journal {
     return this.journalNow;

@@ -34,6 +34,8 @@ interface SchemaTerms {
     metas: {
       step?: number;
       labels?: Record<string, string>;
+      /** values of stored jobs that are not offered any more */
+      unlisted?: string[];
       when?: { field: string; is: string };
       more?: boolean;
       widget?: 'profile' | 'part';
@@ -52,7 +54,9 @@ export function fieldsOf(operation: Operation): Field[] {
     .map(({ key: name, schema }) => {
       const limit = (...rules: string[]) => schema._rules.find((r) => rules.includes(r.name))?.args?.limit;
       const meta: SchemaTerms['$_terms']['metas'][number] = Object.assign({}, ...schema.$_terms.metas);
-      const allowed = ['string', 'number'].includes(schema.type) ? (schema._valids?.values() ?? []).filter((value) => value !== '') : [];
+      const allowed = ['string', 'number'].includes(schema.type)
+        ? (schema._valids?.values() ?? []).filter((value) => value !== '' && !meta.unlisted?.includes(String(value)))
+        : [];
       const choices = allowed.map((value) => ({ value: String(value), label: meta.labels?.[String(value)] ?? String(value) }));
       return {
         name,

@@ -41,7 +41,7 @@ import { spaceOut } from './form/space-out.ts';
 import { swingEdge } from './flow/swing-edge.ts';
 import { thinOut } from './flow/thin-out.ts';
 import { triangleToQuad } from './flow/triangle-to-quad.ts';
-import { weld } from './build/weld.ts';
+import { weld, weldNearPairs } from './build/weld.ts';
 import { move, rotate, scale } from './form/transform.ts';
 import { bringInFile } from './source/bring-in-file.ts';
 import { startShape } from './source/start-shape.ts';
@@ -69,6 +69,7 @@ export const operations: readonly Operation[] = [
   pointOnEdge,
   collapse,
   weld,
+  weldNearPairs,
   thinOut,
   triangleToQuad,
   movePole,

@@ -17,6 +17,6 @@ export const solidsLoaded = (): boolean => engine !== undefined;
 
 /** @throws Error before `loadSolids` has ended */
 export function solidsEngine(): ManifoldToplevel {
-  if (!engine) throw new Error('The library for solids is not loaded yet.');
+  if (!engine) throw new Error('The library for solids is still loading.');
   return engine;
 }

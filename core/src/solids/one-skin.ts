@@ -12,7 +12,8 @@ export function oneSkin(mesh: PolygonMesh): PolygonMesh {
   const whole = Cage.fromPolygons(mesh);
   const members = facesByIsland(whole);
   if (members.length < 2) return mesh;
-  if (borderLoops(whole).length > 0) throw new SolidsError('Shells are made one skin only where all of them are closed: fill their holes first.');
+  if (borderLoops(whole).length > 0)
+    throw new SolidsError('Overlapping shells can be merged only where all of them are closed: fill their holes first.');
   const shells = members.map((faces) => cageOfFaces(whole, faces).cage);
   // two by two, so that none is cut more often than it has to be
   for (let round = shells; ;) {

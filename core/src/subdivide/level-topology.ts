@@ -44,7 +44,7 @@ export function cageLevel(mesh: PolygonMesh, borderCorners: BorderCorners): Leve
       } else if (edgeFaces[2 * e + 1] < 0) edgeFaces[2 * e + 1] = f;
       else
         throw new SubdivisionError(
-          `The edge between vertices ${edgeVertices[2 * e]} and ${edgeVertices[2 * e + 1]} has three faces: take one away, or bring the file in, which separates them.`
+          `The edge between vertices ${edgeVertices[2 * e]} and ${edgeVertices[2 * e + 1]} has three faces: remove one, or bring the file in, which separates them.`
         );
     }
   const level: LevelTopology = {

@@ -95,7 +95,7 @@ function refuseUnfit({ positions, faceStart, faceVertices, creaseEdges, creaseSh
     throw new MeshBodyError('Faces have at least three corners each, and all corners belong to one.');
   if (positions.some((x) => !(Math.abs(x) <= 1e9))) throw new MeshBodyError('A coordinate is no number, or beyond 1e9 mm.');
   for (const list of [faceVertices, creaseEdges])
-    if (list?.some((v) => v < 0 || v >= vertices)) throw new MeshBodyError('A face or crease names a vertex there is none of.');
+    if (list?.some((v) => v < 0 || v >= vertices)) throw new MeshBodyError('A face or crease names a vertex that does not exist.');
   if ((creaseEdges?.length ?? 0) !== 2 * (creaseSharpness?.length ?? 0)) throw new MeshBodyError('Each crease has two vertices and one sharpness.');
   if (faceRegion && faceRegion.length !== faceStart.length - 1) throw new MeshBodyError('Each face has one region.');
 }

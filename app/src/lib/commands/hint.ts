@@ -6,7 +6,11 @@ export function hintFor(job: OpenJob, hovered: string): string {
   if (job.running && hovered) return `${hovered}: drag.`;
   if (job.running?.operation.hint) return job.running.operation.hint;
   if (job.pointing) return 'Click places (points snap to middles and thirds of edges). Enter applies, Esc discards.';
-  if (job.running) return 'Drag the handle or type numbers. Enter applies, Esc discards.';
+  if (job.running) {
+    const { operation } = job.running;
+    const drags = operation.kind === 'cage' && (operation.handle || operation.grip);
+    return `${drags ? 'Drag the handle or type numbers' : 'Type numbers'}. Enter applies, Esc discards.`;
+  }
   return hovered
     ? `${hovered}. Click picks, Shift-click adds, double-click picks the loop, right click: more.`
     : 'Right-drag orbits, middle-drag pans, the wheel zooms. Ctrl+K finds anything, ? shows the keys.';

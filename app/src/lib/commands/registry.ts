@@ -6,7 +6,7 @@ import { dialogs, deliver } from './dialogs.ts';
 import { pickKinds, picking, selections } from './picking.ts';
 import { ownKeys, rack } from './rack.ts';
 import { card, journal, repeat } from './steps.ts';
-import { colours, looking, shown } from './views.ts';
+import { colours, looking, orbiting, shown } from './views.ts';
 
 /** Every command, in the order of the key sheet. Keys, lookup, menus and buttons call these. */
 export const commands: readonly Command[] = [
@@ -23,6 +23,7 @@ export const commands: readonly Command[] = [
   ...dialogs,
   ...selections,
   deliver,
+  orbiting,
   colours
 ];
 

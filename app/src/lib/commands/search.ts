@@ -23,7 +23,8 @@ const SPEAKS_OF_IT = 4;
 export function searchIn(items: readonly Found[]): (typed: string, recent: readonly string[]) => Found[] {
   const keys = [
     { name: 'name', weight: 3 },
-    { name: 'purpose', weight: 1 }
+    { name: 'purpose', weight: 1 },
+    { name: 'key', weight: 1 }
   ];
   const fuse = new Fuse(items, { keys, includeScore: true, ignoreLocation: true, threshold: 0.32, useTokenSearch: true });
   return (typed, recent) => {

@@ -1,5 +1,6 @@
-import { isEmpty } from '@ulvrin/core';
+import { isEmpty, squareTo } from '@ulvrin/core';
 import { placesOf } from '$lib/selection/places.ts';
+import { preferences } from '$lib/settings/preferences.svelte.ts';
 import { theme } from '$lib/settings/theme.svelte.ts';
 import type { Command, Workshop } from './command.ts';
 
@@ -7,6 +8,14 @@ import type { Command, Workshop } from './command.ts';
 export function framePicked({ job, stand }: Pick<Workshop, 'job' | 'stand'>): void {
   const cage = job.active?.cage;
   stand?.frame(cage && !isEmpty(job.selection) ? placesOf(cage, job.selection) : undefined);
+}
+
+/** Looks straight at what is picked, from where it faces. */
+function lookSquarely({ job, stand }: Workshop): void {
+  const cage = job.active?.cage;
+  if (!cage || isEmpty(job.selection)) return job.tell('info', 'Pick faces, edges or vertices to look at squarely.');
+  const { middle, towards } = squareTo(cage, job.selection);
+  stand?.eyes.lookSquarely(middle, towards);
 }
 
 /** Cuts the view open through what is picked, or through what is looked at; closes it again. */
@@ -23,13 +32,34 @@ function toggleSection({ job, stand }: Workshop): void {
 /** What is shown, and how. */
 export const shown: readonly Command[] = [
   { id: 'smooth', name: 'Smooth surface on or off', code: 'KeyT', run: ({ job }) => (job.view.smooth = !job.view.smooth) },
-  { id: 'cage', name: 'Cage on or off', code: 'KeyY', run: ({ job }) => (job.view.cage = !job.view.cage) }
+  { id: 'cage', name: 'Cage on or off', code: 'KeyY', run: ({ job }) => (job.view.cage = !job.view.cage) },
+  {
+    id: 'xray',
+    name: 'X-ray',
+    purpose: 'See through surfaces, and all wires',
+    code: 'Shift+KeyX',
+    run: ({ job }) => (job.view.xray = !job.view.xray)
+  }
 ];
 
 export const looking: readonly Command[] = [
   { id: 'section', name: 'Section plane', code: 'Shift+Backquote', run: toggleSection },
+  {
+    id: 'square',
+    name: 'Look squarely at what is picked',
+    purpose: 'A straight view of a panel, from where it faces',
+    code: 'Shift+KeyD',
+    run: lookSquarely
+  },
   { id: 'frame', name: 'Frame the selection, or all', code: 'Shift+KeyF', run: framePicked }
 ];
+
+export const orbiting: Command = {
+  id: 'orbit-pointer',
+  name: 'Orbit round what is under the pointer',
+  purpose: 'A setting: on or off; else round the middle of the view',
+  run: () => preferences.change({ orbitsPointer: !preferences.now.orbitsPointer })
+};
 
 export const colours: Command = {
   id: 'theme',

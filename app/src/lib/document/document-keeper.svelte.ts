@@ -79,7 +79,7 @@ export class DocumentKeeper {
   /** The footer's word on saving: what is there is committed, or it says why not. */
   get word(): string {
     if (this.saving.is === 'lost') return 'not saved: see the note above';
-    if (!this.holds) return 'looking on';
+    if (!this.holds) return 'view only';
     if (this.saving.is === 'failed') return this.saving.full ? 'not saved: storage is full' : 'not saved: trying again';
     return this.saving.is === 'saved' ? 'saved' : 'saving ...';
   }

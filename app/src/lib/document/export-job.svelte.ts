@@ -9,7 +9,8 @@ const fileNameOf = (name: string): string => `${name.replace(/[^\w-]+/g, '-').to
 /** The job on the page as a file's content. */
 function fileOf(job: OpenJob): JobFile {
   const { name, cursor, entries, sets, hidden, record, view } = job;
-  const { brief, doneWhen } = $state.snapshot(record) as typeof record;
+  const { brief } = $state.snapshot(record) as typeof record;
+  const { doneWhen } = job.document;
   return { name, brief, doneWhen, cursor, entries, sets, hidden, view: $state.snapshot(view) as unknown as Record<string, unknown> };
 }
 
@@ -33,7 +34,8 @@ export async function exportStored(id: string, stored?: StoredJob): Promise<bool
 /** Keeps what is on the page as another job, where its own cannot be written any more. @returns the new job's id */
 export async function keepAsNew(job: OpenJob): Promise<string> {
   const { name, cursor, entries, sets, hidden, record } = job;
-  const { brief, doneWhen, counts } = $state.snapshot(record) as typeof record;
+  const { brief, counts } = $state.snapshot(record) as typeof record;
+  const { doneWhen } = job.document;
   const kept = await createJob(
     { id: newJobId(), name: `${name} (kept)`, brief, doneWhen, counts, cursor, sets, hidden },
     entries,

@@ -4,6 +4,7 @@ import {
   emptySelection,
   REMOVE_PART,
   type BroughtIn,
+  type Condition,
   type DocumentSettings,
   type Entry,
   type JobState,
@@ -69,6 +70,8 @@ export class OpenDocument {
   sets = $derived.by(() => (void this.version, this.logbook.settings.sets));
   /** ids of parts that are not shown */
   hidden = $derived.by(() => (void this.version, this.logbook.settings.hidden));
+  /** when the job is done */
+  doneWhen = $derived.by(() => (void this.version, this.logbook.settings.doneWhen));
   /** what undo would take back, and redo do again */
   undoes = $derived.by(() => (void this.version, this.logbook.undoes));
   redoes = $derived.by(() => (void this.version, this.logbook.redoes));
@@ -174,6 +177,11 @@ export class OpenDocument {
 
   rename(name: string): void {
     if (name !== this.name) this.settle('Rename', { name });
+  }
+
+  /** Sets when the job is done. */
+  finishWhen(doneWhen: readonly Condition[]): void {
+    this.settle('Change the checklist', { doneWhen });
   }
 
   /** Shows a part that is hidden, or hides it. */

@@ -239,7 +239,7 @@ export class Draft {
   repeat(): void {
     const { entries, cursor } = this.document;
     const last = entries.slice(0, cursor).findLast((e) => operationById(e.operation)?.kind === 'cage');
-    if (!last) return this.notes.tell('info', 'Repeat: nothing has been done yet that can be repeated.');
+    if (!last) return this.notes.tell('info', 'There is nothing to repeat yet.');
     this.commit(operationById(last.operation) as CageOperation, last.params);
   }
 

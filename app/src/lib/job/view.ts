@@ -1,10 +1,19 @@
 import type { JobRecord } from '$lib/platform/storage/database.ts';
+import type { DrawingSettings } from '$lib/stand/cage-drawing.ts';
 import { startOverlays } from '$lib/stand/marks/registry.ts';
+import type { Side } from '$lib/stand/sides.ts';
 import type { PickKind } from '$lib/stand/picking.ts';
 import type { CameraState } from '$lib/stand/eye-control.ts';
 import type { Bench, Part } from '@ulvrin/core';
 
 export type Comparison = 'smooth' | 'before' | { part: string };
+
+/** How one part is shown where it is not as all others are. */
+export interface OwnLook {
+  cage?: boolean;
+  smooth?: boolean;
+  level?: number;
+}
 
 /** How a job is looked at; kept with the job, but no part of its logbook. */
 export interface View {
@@ -22,6 +31,12 @@ export interface View {
   smooth: boolean;
   level: number;
   cageOpacity: number;
+  /** surfaces are seen through, and all wires */
+  xray: boolean;
+  /** parts that are shown in a way of their own, by id */
+  own: Record<string, OwnLook>;
+  /** ends of a paint's ramp as they were typed, by its id; left out: as they are measured */
+  ranges: Record<string, { low: number; high: number }>;
   /** the grid of the floor */
   floor: boolean;
   /** the title block shows its scale alone; left out: where the window has no room for it */
@@ -30,10 +45,13 @@ export interface View {
   overlays: Record<string, boolean>;
   /** what the second pane shows, beside the first and with the same eye: all levels smooth, the state before the last entry, or another part */
   compare?: Comparison;
+  /** sides that further panes look from, straight */
+  sides: Side[];
   activePart: string;
   /** ids of formats the job was delivered as, the last one last */
   delivered: string[];
-  panel: 'logbook' | 'parts';
+  /** the tab below the readings: the logbook, the parts, or a list of the bench by its id */
+  panel: string;
   camera?: CameraState;
 }
 
@@ -48,6 +66,10 @@ export const startView = (): View => ({
   smooth: false,
   level: 2,
   cageOpacity: 1,
+  xray: false,
+  own: {},
+  ranges: {},
+  sides: [],
   floor: true,
   overlays: startOverlays(),
   activePart: '',
@@ -60,6 +82,11 @@ export function restoredView(stored: Record<string, unknown> | undefined): View 
   const base = startView();
   const view = { ...base, ...(stored as Partial<View> | undefined) };
   return { ...view, overlays: { ...base.overlays, ...view.overlays } };
+}
+
+/** How a part is drawn: in its own way where it has one. */
+export function lookOf({ cage, smooth, level, cageOpacity, xray, overlays, own }: View, part: string): DrawingSettings {
+  return { cage, smooth, level, ...own[part], cageOpacity, xray, overlays: { ...overlays } };
 }
 
 /** What the jobs page tells of a job's parts. */

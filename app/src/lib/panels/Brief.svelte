@@ -15,7 +15,7 @@
 
   const steps = $derived.by(() => {
     const facts = { cage: job.active?.cage, measures: job.measures, surfaceOff: meter.found?.smooth.most, delivered: job.view.delivered };
-    return (job.record.doneWhen ?? []).map((condition) => ({ label: describeCondition(condition), ...isMet(condition, facts) }));
+    return job.document.doneWhen.map((condition) => ({ label: describeCondition(condition), ...isMet(condition, facts) }));
   });
   const done = $derived(steps.filter((step) => step.done).length);
 </script>

@@ -17,6 +17,7 @@
   import { millimetres, tooLarge, JobFileError, readJobFile, emptySelection, type BroughtIn, type Entry, type JobFile } from '@ulvrin/core';
   import { RunningTask, TaskStopped } from '$lib/tasks/task-runner.svelte.ts';
   import { createJob, newJobId } from '$lib/platform/storage/job-store.ts';
+  import { noteFile } from '$lib/platform/storage/recent-files.ts';
   import { askToKeep } from '$lib/platform/storage/storage-state.ts';
   import type { OpenJob } from '$lib/job/open-job.svelte.ts';
 
@@ -90,6 +91,8 @@
 
   async function take(intoOpen: boolean) {
     if (!result) return;
+    // where there is no room for it, it is only not offered again
+    void noteFile(file).catch(() => undefined);
     const settings = { unit: units[unit] ?? other, upAxis: up === 'Z' ? 'Z' : 'Y', weld };
     if (intoOpen && job) {
       job.addBroughtIn(result, file.name, as, settings);

@@ -54,7 +54,7 @@
 
 <style>
   .chart {
-    height: 96px;
+    height: 84px;
     width: 100%;
     margin-top: 4px;
   }

@@ -1,10 +1,26 @@
 <script lang="ts">
+  import { OverflowMenu, OverflowMenuItem } from 'carbon-components-svelte';
   import TrashCan from 'carbon-icons-svelte/lib/TrashCan.svelte';
   import View from 'carbon-icons-svelte/lib/View.svelte';
   import ViewOff from 'carbon-icons-svelte/lib/ViewOff.svelte';
+  import type { OwnLook } from '$lib/job/view.ts';
   import type { OpenJob } from '$lib/job/open-job.svelte.ts';
 
   let { job }: { job: OpenJob } = $props();
+
+  /** Ways to show one part, whatever the title block says. */
+  const LOOKS: { text: string; look: OwnLook | undefined }[] = [
+    { text: 'As all others', look: undefined },
+    { text: 'Cage alone', look: { cage: true, smooth: false } },
+    { text: 'Smooth alone', look: { cage: false, smooth: true } },
+    { text: 'Cage and smooth', look: { cage: true, smooth: true } },
+    ...[1, 2, 3, 4].map((level) => ({ text: `Smooth at level ${level}`, look: { cage: false, smooth: true, level } }))
+  ];
+  function lookAs(id: string, look: OwnLook | undefined) {
+    const { [id]: _before, ...others } = job.view.own;
+    job.view.own = look ? { ...others, [id]: look } : others;
+    job.saveViewSoon();
+  }
 </script>
 
 <ul aria-label="Parts">
@@ -23,13 +39,19 @@
         class="plain name"
         disabled={part.kind === 'reference'}
         title={part.kind === 'cage' ? 'Work on this part' : 'A reference'}
-        onclick={() => job.workOn(part)}>{part.name}</button
+        onclick={() => job.workOn(part)}
+        >{part.name}{#if job.view.own[part.id]}<span class="quiet"> (own look)</span>{/if}</button
       >
       <span class="quiet number"
         >{part.kind === 'cage'
           ? `${part.cage!.faceCount.toLocaleString('en')} faces`
           : `reference, ${(part.mesh!.faceStart.length - 1).toLocaleString('en')}`}</span
       >
+      <OverflowMenu flipped size="sm" iconDescription="How {part.name} is shown" aria-label="How {part.name} is shown">
+        {#each LOOKS as { text, look } (text)}
+          <OverflowMenuItem {text} disabled={part.kind === 'reference'} on:click={() => lookAs(part.id, look)} />
+        {/each}
+      </OverflowMenu>
       <button class="plain" title="Remove this part (undo brings it back)" aria-label="Remove {part.name}" onclick={() => job.removePart(part.id)}
         ><TrashCan /></button
       >
@@ -46,12 +68,23 @@
   }
   li {
     display: grid;
-    grid-template-columns: 24px 1fr auto 24px;
+    grid-template-columns: 24px minmax(0, 1fr) auto 26px 24px;
+    min-height: 26px;
     align-items: center;
   }
   .active {
     background: var(--picked);
     box-shadow: inset 3px 0 0 var(--cobalt);
+  }
+  li :global(.bx--overflow-menu) {
+    width: 26px;
+    height: 24px;
+    min-height: 0;
+  }
+  .name {
+    overflow: hidden;
+    text-overflow: ellipsis;
+    white-space: nowrap;
   }
   .name:disabled {
     cursor: default;

@@ -1,6 +1,9 @@
 <script lang="ts">
   import { isEmpty, finds } from '@ulvrin/core';
+  import { Button, TextInput } from 'carbon-components-svelte';
   import type { OpenJob } from '$lib/job/open-job.svelte.ts';
+  import Choice from './Choice.svelte';
+  import NumberEntry from './NumberEntry.svelte';
 
   let { job }: { job: OpenJob } = $props();
   let findId = $state(finds[0].id);
@@ -26,39 +29,44 @@
 <details>
   <summary>Find and pick, sets, loops</summary>
   <div class="line">
-    <select aria-label="What to find" bind:value={findId}>
-      {#each finds as t (t.id)}<option value={t.id}>{t.label}</option>{/each}
-    </select>
+    <Choice
+      label="What to find"
+      hidesLabel
+      value={findId}
+      choices={finds.map(({ id, label }) => ({ value: id, label }))}
+      onchange={(id) => (findId = id)}
+    />
+  </div>
+  <div class="line">
     {#if find.number}
-      <input
-        class="number"
-        type="number"
-        aria-label="Number to find by"
+      <NumberEntry
+        label="Number to find by"
+        hidesLabel
+        value={number}
+        unit={find.number.unit}
         min={find.number.min}
         max={find.number.max}
         step={find.number.step}
-        bind:value={number}
-      /><span class="quiet">{find.number.unit}</span>
+        onchange={(typed) => (number = Number(typed))}
+      />
     {/if}
-    <button onclick={() => pick('instead')}>Pick</button>
-    <button onclick={() => pick('add')}>Add</button>
+    <Button size="small" kind="tertiary" on:click={() => pick('instead')}>Pick</Button>
+    <Button size="small" kind="ghost" on:click={() => pick('add')}>Add</Button>
   </div>
   <div class="line">
-    <label
-      >Loops stop at turns over <input
-        class="number"
-        type="number"
-        min="1"
-        max="180"
-        step="5"
-        value={job.view.mostTurn}
-        onchange={(e) => changeTurn(e.currentTarget.valueAsNumber)}
-      /> °</label
-    >
+    <NumberEntry
+      label="Loops stop at turns over"
+      value={job.view.mostTurn}
+      unit="°"
+      min={1}
+      max={180}
+      step={5}
+      onchange={(typed) => changeTurn(typed === '' ? NaN : Number(typed))}
+    />
   </div>
   <div class="line">
-    <input aria-label="Name of the set" placeholder="Name of a set" bind:value={setName} />
-    <button onclick={() => (job.keepSet(setName), (setName = ''))}>Keep the selection</button>
+    <TextInput size="sm" hideLabel labelText="Name of the set" placeholder="Name of a set" bind:value={setName} />
+    <Button size="small" kind="tertiary" on:click={() => (job.keepSet(setName), (setName = ''))}>Keep the selection</Button>
   </div>
   {#if job.sets.length > 0}
     <ul aria-label="Selection sets">
@@ -81,6 +89,8 @@
   }
   summary {
     cursor: pointer;
+    min-height: 24px;
+    align-content: center;
   }
   .line {
     display: flex;
@@ -88,29 +98,17 @@
     align-items: center;
     margin-top: 6px;
   }
-  select {
+  .line > :global(:first-child) {
     flex: 1;
     min-width: 0;
   }
-  select,
-  input,
-  .line button {
-    height: 24px;
-    border: 1px solid var(--line);
-    background: var(--paper);
-    color: inherit;
-    font: inherit;
-    padding: 0 6px;
+  .line :global(.bx--btn) {
+    min-height: 28px;
+    padding: 4px 10px;
+    white-space: nowrap;
   }
-  .line button {
-    cursor: pointer;
-  }
-  input[type='number'] {
-    width: 56px;
-  }
-  input:not([type='number']) {
-    flex: 1;
-    min-width: 0;
+  .line :global(.bx--text-input) {
+    height: 28px;
   }
   ul {
     margin-top: 6px;
@@ -118,5 +116,6 @@
   li {
     display: flex;
     justify-content: space-between;
+    min-height: 24px;
   }
 </style>

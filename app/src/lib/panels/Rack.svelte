@@ -1,7 +1,9 @@
 <script lang="ts">
-  import { LOWER_ROW, operationById, rackAt, UPPER_ROW, type Operation } from '@ulvrin/core';
+  import { Search } from 'carbon-components-svelte';
+  import { LOWER_ROW, operationById, operations, rackAt, UPPER_ROW, type Operation } from '@ulvrin/core';
   import Star from 'carbon-icons-svelte/lib/Star.svelte';
   import StarFilled from 'carbon-icons-svelte/lib/StarFilled.svelte';
+  import { searchIn } from '$lib/commands/search.ts';
   import { favourites } from '$lib/settings/favourites.svelte.ts';
   import type { OpenJob } from '$lib/job/open-job.svelte.ts';
   import { icons } from 'virtual:operation-icons';
@@ -18,6 +20,11 @@
   });
   const hasOwn = $derived(rack.lower.some(Boolean));
 
+  let typed = $state('');
+  const search = searchIn(operations.map((o) => ({ name: o.name, purpose: o.purpose, run: () => undefined })));
+  /** operations of all benches that are like what was typed */
+  const matches = $derived(typed.trim() === '' ? undefined : search(typed, []).map(({ name }) => operations.find((o) => o.name === name)!));
+
   function pin(operation: Operation) {
     const why = favourites.toggle(operation.id);
     if (why) job.tell('info', why);
@@ -32,7 +39,7 @@
     below = [...list.querySelectorAll('li')].filter((li) => li.getBoundingClientRect().top > bottom - 8).length;
   }
   $effect(() => {
-    void [grouped, favourites.ids.length];
+    void [grouped, matches, favourites.ids.length];
     if (!list) return;
     const observer = new ResizeObserver(look);
     observer.observe(list);
@@ -60,6 +67,30 @@
   {/if}
 {/snippet}
 
+{#snippet line(operation: Operation)}
+  {@const why = job.whyNot(operation)}
+  {@const Icon = icons[operation.icon]}
+  <li>
+    <button
+      class="listed"
+      class:dim={why !== undefined}
+      class:on={job.running?.operation === operation}
+      aria-disabled={why !== undefined}
+      title={why ?? operation.purpose}
+      onclick={() => onstart(operation)}
+      >{#if Icon}<Icon />{:else}<span></span>{/if}<span class="label">{operation.name}</span></button
+    >
+    <button
+      class="pin"
+      aria-label="Pin {operation.name}"
+      aria-pressed={favourites.ids.includes(operation.id)}
+      title="Pin to the personal row, or take it off"
+      onclick={() => pin(operation)}
+      >{#if favourites.ids.includes(operation.id)}<StarFilled size={16} />{:else}<Star size={16} />{/if}</button
+    >
+  </li>
+{/snippet}
+
 <aside aria-label="Rack">
   <div class="scroll" bind:this={list} onscroll={look}>
     <div class="row">
@@ -75,38 +106,26 @@
         {#each favourites.ids as id, i (id)}{@render key(`⇧${i + 1}`, operationById(id))}{/each}
       </div>
     {/if}
-    {#each grouped as [group, listed] (group)}
+    {#if matches}
+      <h4>Found at all benches</h4>
+      <ul>
+        {#each matches as operation (operation.id)}{@render line(operation)}{/each}
+      </ul>
+      {#if matches.length === 0}<p class="quiet">No matches.</p>{/if}
+    {/if}
+    {#each matches ? [] : grouped as [group, listed] (group)}
       <h4>{group}</h4>
       <ul>
         {#each listed as operation (operation.id)}
-          {@const why = job.whyNot(operation)}
-          {@const Icon = icons[operation.icon]}
-          <li>
-            <button
-              class="listed"
-              class:dim={why !== undefined}
-              class:on={job.running?.operation === operation}
-              aria-disabled={why !== undefined}
-              title={why ?? operation.purpose}
-              onclick={() => onstart(operation)}
-              >{#if Icon}<Icon />{:else}<span></span>{/if}<span class="label">{operation.name}</span></button
-            >
-            <button
-              class="pin"
-              aria-label="Pin {operation.name}"
-              aria-pressed={favourites.ids.includes(operation.id)}
-              title="Pin to the personal row, or take it off"
-              onclick={() => pin(operation)}
-              >{#if favourites.ids.includes(operation.id)}<StarFilled size={16} />{:else}<Star size={16} />{/if}</button
-            >
-          </li>
+          {@render line(operation)}
         {/each}
       </ul>
     {/each}
-    {#if !hasOwn && rack.others.length === 0}
+    {#if !hasOwn && rack.others.length === 0 && !matches}
       <p class="quiet">No operation of its own at this bench yet.</p>
     {/if}
   </div>
+  <div class="find"><Search size="sm" labelText="Find an operation" placeholder="Find" bind:value={typed} /></div>
   <button class="more" class:none={below === 0} onclick={() => list?.scrollBy({ top: list.clientHeight - 60 })}>{below} more below</button>
 </aside>
 
@@ -148,7 +167,7 @@
     background: none;
     color: inherit;
     font: inherit;
-    font-size: 14px;
+    font-size: 13px;
     text-align: left;
     padding: 0 4px;
     cursor: pointer;
@@ -216,6 +235,9 @@
   .pin:focus-visible,
   .pin[aria-pressed='true'] {
     opacity: 1;
+  }
+  .find {
+    border-top: 1px solid var(--line);
   }
   .more {
     border: 0;

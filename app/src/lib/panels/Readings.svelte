@@ -1,8 +1,8 @@
 <script lang="ts">
-  import { Select, SelectItem } from 'carbon-components-svelte';
   import { cornerAngles, edgeLengths, histogram } from '@ulvrin/core';
   import type { OpenJob } from '$lib/job/open-job.svelte.ts';
   import type { Deviations } from '$lib/tasks/task.worker.ts';
+  import Choice from './Choice.svelte';
   import Histogram from './Histogram.svelte';
   import { readingsOf } from './readings/rows.ts';
 
@@ -11,7 +11,17 @@
   const cage = $derived(job.active?.cage);
   const m = $derived(job.measures);
   const groups = $derived(m && cage ? readingsOf(cage, m, deviations) : []);
-  let chart: 'edges' | 'corners' | 'vertices' | 'smooth' = $state('edges');
+  let chart = $state('edges');
+  const charts = $derived([
+    { value: 'edges', label: 'Edge lengths' },
+    { value: 'corners', label: 'Corner angles' },
+    ...(deviations
+      ? [
+          { value: 'vertices', label: 'Vertices off the reference' },
+          { value: 'smooth', label: 'Smooth surface off the reference' }
+        ]
+      : [])
+  ]);
 
   const bars = $derived.by(() => {
     if (!cage || !m || m.edges === 0) return undefined;
@@ -23,14 +33,20 @@
 </script>
 
 <section aria-label="Readings">
-  <h3>Readings</h3>
+  <header>
+    <h3>Readings</h3>
+    {#if m}
+      <Choice label="Chart" hidesLabel value={chart} choices={charts} onchange={(value) => (chart = value)} />
+    {/if}
+  </header>
   {#if m}
+    {#if bars}<Histogram {bars} />{/if}
     <table>
       <tbody>
         {#each groups as { heading, rows } (heading)}
-          <tr><th class="heading" colspan="3">{heading}</th></tr>
-          {#each rows as { label, value, bar, warns, pick, hint } (label)}
-            <tr class:warns>
+          <tr class="heading"><th colspan="2">{heading}</th></tr>
+          {#each rows as { label, value, bar, warns, pick, hint, short } (label)}
+            <tr class:warns class:short>
               <th>{label}</th>
               <td class="value">
                 {#if pick}<button class="plain number" title={hint} onclick={() => (job.selection = pick())}>{value}</button>
@@ -43,17 +59,6 @@
         {/each}
       </tbody>
     </table>
-    <div class="chooser">
-      <Select hideLabel labelText="Chart" size="sm" bind:selected={chart}>
-        <SelectItem value="edges" text="Edge lengths" />
-        <SelectItem value="corners" text="Corner angles" />
-        {#if deviations}
-          <SelectItem value="vertices" text="Distance of vertices to the reference" />
-          <SelectItem value="smooth" text="Distance of the smooth surface to the reference" />
-        {/if}
-      </Select>
-    </div>
-    {#if bars}<Histogram {bars} />{/if}
   {:else}
     <p class="quiet">Readings appear with the first cage.</p>
   {/if}
@@ -64,11 +69,6 @@
     padding: 10px 12px;
     container-type: inline-size;
   }
-  @container (max-width: 225px) {
-    .value .bar {
-      width: 28px;
-    }
-  }
   h3 {
     font-size: 14px;
     font-weight: 600;
@@ -77,36 +77,44 @@
     width: 100%;
     font-size: 12px;
   }
+  /* counts stand two in a row, where there is room */
+  tbody {
+    display: grid;
+    grid-template-columns: 1fr 1fr;
+    column-gap: 20px;
+  }
   tr {
+    position: relative;
+    grid-column: 1 / 3;
     display: grid;
     grid-template-columns: minmax(0, 1fr) auto;
     column-gap: 8px;
     align-items: center;
+    min-height: 24px;
+  }
+  tr.short {
+    grid-column: auto;
+  }
+  tr.heading {
+    min-height: 20px;
+    padding-top: 4px;
+    color: var(--soft);
   }
   th {
     font-weight: 400;
     text-align: left;
-  }
-  .heading {
-    color: var(--soft);
-    padding-top: 6px;
-  }
-  .value {
-    display: flex;
-    flex-direction: row-reverse;
-    align-items: center;
-    gap: 8px;
-    text-align: right;
+    white-space: nowrap;
   }
   .value .number {
-    min-width: 62px;
-    padding: 2px 0;
+    min-width: 40px;
+    min-height: 24px;
+    padding: 0;
     text-align: right;
   }
   .bar {
-    position: relative;
-    width: 64px;
-    height: 4px;
+    position: absolute;
+    inset: auto 0 1px;
+    height: 2px;
     background: var(--line);
   }
   .bar span {
@@ -121,7 +129,17 @@
   .warns .bar span {
     background: var(--brick);
   }
-  .chooser {
-    margin: 8px 0 2px;
+  @container (max-width: 235px) {
+    tr.short {
+      grid-column: 1 / 3;
+    }
+  }
+  header {
+    display: flex;
+    align-items: center;
+    justify-content: space-between;
+  }
+  header > :global(.choice) {
+    width: 172px;
   }
 </style>

@@ -5,38 +5,52 @@
   import type { Deviations } from '$lib/tasks/task.worker.ts';
   import Card from './card/Card.svelte';
   import FailureNote from './FailureNote.svelte';
+  import { listsAt } from './lists/registry.ts';
   import LogbookPanel from './LogbookPanel.svelte';
   import PartsPanel from './PartsPanel.svelte';
   import Readings from './Readings.svelte';
 
   let { job, deviations, onframe }: { job: OpenJob; deviations: Deviations | undefined; onframe: () => void } = $props();
 
-  const tabs = ['logbook', 'parts'] as const;
+  const lists = $derived(listsAt(job.view.bench));
+  /** ids of the tabs: those every bench has, and the lists of this one */
+  const tabs = $derived(['logbook', 'parts', ...lists.map(({ id }) => id)]);
+  // a bench shows its own list first
+  let at: number | undefined;
+  $effect(() => {
+    const { bench } = job.view;
+    if (at !== undefined && at !== bench) job.view.panel = lists[0]?.id ?? 'logbook';
+    at = bench;
+  });
 </script>
 
-<PaneGroup direction="vertical" class="side" autoSaveId="ulvrin-side">
+<PaneGroup direction="vertical" class="side" autoSaveId="ulvrin-side-2">
   <svelte:boundary onerror={(error) => console.error(error)}>
-    <Pane defaultSize={34} minSize={24} class="pane"><Card {job} {onframe} /></Pane>
+    <Pane defaultSize={30} minSize={24} class="pane"><Card {job} {onframe} /></Pane>
     <PaneResizer class="resizer flat" />
-    <Pane defaultSize={46} minSize={10} class="pane"><Readings {job} {deviations} /></Pane>
+    <Pane defaultSize={47} minSize={10} class="pane"><Readings {job} {deviations} /></Pane>
     {#snippet failed(error, again)}<FailureNote what="These panels have failed." {error} {job} {again} />{/snippet}
   </svelte:boundary>
   <PaneResizer class="resizer flat" />
-  <Pane defaultSize={20} minSize={12} class="pane book">
-    <Tabs
-      autoWidth
-      selected={Math.max(0, tabs.indexOf(job.view.panel))}
-      on:change={({ detail }) => {
-        job.view.panel = tabs[detail];
-      }}
-    >
-      <Tab label="Logbook" />
-      <Tab label="Parts" />
-      <svelte:fragment slot="content">
-        <TabContent><LogbookPanel {job} /></TabContent>
-        <TabContent><PartsPanel {job} /></TabContent>
-      </svelte:fragment>
-    </Tabs>
+  <Pane defaultSize={23} minSize={12} class="pane book">
+    {#key lists}
+      <Tabs
+        autoWidth
+        selected={Math.max(0, tabs.indexOf(job.view.panel))}
+        on:change={({ detail }) => {
+          job.view.panel = tabs[detail];
+        }}
+      >
+        <Tab label="Logbook" />
+        <Tab label="Parts" />
+        {#each lists as { id, name } (id)}<Tab label={name} />{/each}
+        <svelte:fragment slot="content">
+          <TabContent><LogbookPanel {job} /></TabContent>
+          <TabContent><PartsPanel {job} /></TabContent>
+          {#each lists as { id, component: Listed } (id)}<TabContent><Listed {job} {onframe} /></TabContent>{/each}
+        </svelte:fragment>
+      </Tabs>
+    {/key}
   </Pane>
 </PaneGroup>
 
@@ -60,7 +74,11 @@
     height: 32px;
     padding: 0 12px;
     font-size: 13px;
-    line-height: 32px;
+    line-height: 30px;
+  }
+  /* where the focus is an outline alone tells it: the text stays where it is */
+  :global(.side .book a.bx--tabs__nav-link:focus) {
+    border-bottom: 2px solid var(--cobalt);
   }
   :global(.side .book .bx--tabs__nav-item-label) {
     color: var(--ink);

@@ -10,10 +10,12 @@
     type SizeDab,
     type Triple
   } from '@ulvrin/core';
+  import Close from 'carbon-icons-svelte/lib/Close.svelte';
   import { polygonsOf } from '$lib/draft/bare-area.ts';
   import type { OpenJob } from '$lib/job/open-job.svelte.ts';
   import type { StrokeKind } from '$lib/draft/steering.ts';
   import { onDestroy, untrack } from 'svelte';
+  import NumberEntry from './NumberEntry.svelte';
 
   /** Milliseconds without a change after which the surface is looked through. */
   const PAUSE = 200;
@@ -139,7 +141,7 @@
   {#if refusal}
     <p class="quiet first">{refusal}</p>
   {:else if planes.length > 0}
-    <p class="quiet first">Mirrored in {planes.join('; in ')}: one side is laid and mirrored.</p>
+    <p class="quiet first">Symmetric in {planes.join('; in ')}: one side is laid and mirrored.</p>
   {:else if seen && params.symmetry === 'auto'}
     <p class="quiet first">No plane of symmetry was found.</p>
   {/if}
@@ -148,8 +150,24 @@
   </div>
   {#if kind === 'size'}
     <div class="row">
-      <label>Size <input type="number" min="30" max="300" step="10" aria-label="Brush size in percent" bind:value={brush.percent} /> %</label>
-      <label>within <input type="number" min="0.1" step="1" aria-label="Brush radius in mm" bind:value={brush.radius} /> mm</label>
+      <NumberEntry
+        label="Quad size"
+        value={brush.percent}
+        unit="%"
+        min={30}
+        max={300}
+        step={10}
+        onchange={(typed) => (brush.percent = Math.min(300, Math.max(30, Number(typed) || 100)))}
+      />
+    </div>
+    <div class="row">
+      <NumberEntry
+        label="Brush radius"
+        value={brush.radius}
+        unit="mm"
+        min={0.1}
+        onchange={(typed) => (brush.radius = Math.max(0.1, Number(typed) || 5))}
+      />
     </div>
   {/if}
   {#if guides.length > 0}
@@ -157,30 +175,30 @@
       {#each guides as guide, i (i)}
         <li>
           <span>{i + 1} {guide.closed ? 'ring' : 'along'}</span>
-          <label
-            >pull <input
-              type="number"
-              min="0"
-              max="100"
-              step="10"
-              aria-label="Pull of guide {i + 1}"
-              value={guide.influence}
-              onchange={(e) => change(i, { influence: Math.min(100, Math.max(0, Number(e.currentTarget.value))) })}
-            /></label
+          <NumberEntry
+            label="Pull of guide {i + 1}"
+            title="How strongly loops follow it"
+            hidesLabel
+            value={guide.influence}
+            unit="%"
+            min={0}
+            max={100}
+            step={10}
+            onchange={(typed) => change(i, { influence: Math.min(100, Math.max(0, Number(typed))) })}
+          />
+          {#if guide.closed}<NumberEntry
+              label="Quads of guide {i + 1}"
+              title="Quads round it; 0 leaves that open"
+              hidesLabel
+              value={guide.count ?? 0}
+              unit="quads"
+              min={0}
+              max={2000}
+              onchange={(typed) => change(i, { count: Math.max(0, Math.round(Number(typed))) })}
+            />{/if}
+          <button class="icon" aria-label="Remove guide {i + 1}" onclick={() => onchange({ guides: guides.filter((_, k) => k !== i) })}
+            ><Close /></button
           >
-          {#if guide.closed}<label
-              ><input
-                type="number"
-                min="0"
-                max="2000"
-                step="1"
-                title="Quads round it; 0 leaves that open"
-                aria-label="Quads of guide {i + 1}"
-                value={guide.count ?? 0}
-                onchange={(e) => change(i, { count: Math.max(0, Math.round(Number(e.currentTarget.value))) })}
-              /> quads</label
-            >{/if}
-          <button class="plain" aria-label="Take guide {i + 1} away" onclick={() => onchange({ guides: guides.filter((_, k) => k !== i) })}>✕</button>
         </li>
       {/each}
     </ul>
@@ -226,7 +244,8 @@
     border: 1px solid var(--line);
     background: var(--panel);
     color: inherit;
-    padding: 3px 0;
+    min-height: 26px;
+    padding: 0;
     cursor: pointer;
   }
   .kinds [aria-pressed='true'] {
@@ -244,22 +263,6 @@
     align-items: center;
     gap: 6px;
     margin-top: 4px;
-  }
-  label {
-    display: flex;
-    align-items: center;
-    gap: 4px;
-    white-space: nowrap;
-  }
-  li span {
-    min-width: 4em;
-  }
-  input {
-    width: 3.8em;
-    border: 1px solid var(--line);
-    background: var(--paper);
-    color: inherit;
-    padding: 2px 4px;
   }
   p {
     margin: 6px 0 0;

@@ -34,7 +34,7 @@ async function withinTime<T>(work: Promise<T>, limit: number): Promise<T> {
   const late = new Promise<'late'>((resolve) => (timer = setTimeout(() => resolve('late'), limit)));
   try {
     const first = await Promise.race([work, late]);
-    if (first === 'late') error(408, 'The surface stopped coming: send it again.');
+    if (first === 'late') error(408, 'The upload stopped: send it again.');
     return first as T;
   } finally {
     clearTimeout(timer);

@@ -3,7 +3,7 @@
   import { describePlanReport, planReport, reportLevel, type Part } from '@ulvrin/core';
   import { theme } from '$lib/settings/theme.svelte.ts';
   import type { OpenJob } from '$lib/job/open-job.svelte.ts';
-  import type { Comparison } from '$lib/job/view.ts';
+  import { lookOf, type Comparison } from '$lib/job/view.ts';
   import { Stand } from './stand.ts';
 
   /** The second pane: the same part in another version, or another part, seen with the first pane's eye. */
@@ -39,8 +39,8 @@
     if (!other) return;
     const { view } = job;
     other.setTheme(theme.night);
-    const settings = { cage: view.cage, smooth: view.smooth, level: view.level, cageOpacity: view.cageOpacity, overlays: { ...view.overlays } };
-    other.show(shown?.cage ? [shown] : [], new Set(), shown?.id ?? '', settings, undefined, undefined);
+    const settings = lookOf(view, shown?.id ?? '');
+    other.show(shown?.cage ? [shown] : [], new Set(), shown?.id ?? '', () => settings, undefined, undefined);
   });
   $effect(() => {
     const camera = job.view.camera;

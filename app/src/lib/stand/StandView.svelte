@@ -10,6 +10,7 @@
   import { Pointer } from './gestures/pointer.svelte.ts';
   import { pickGesture } from './gestures/registry.ts';
   import type { Measured } from './marks/overlay.ts';
+  import type { Side } from './sides.ts';
   import { Stand } from './stand.ts';
   import StandGrip from './StandGrip.svelte';
   import Strokes from './Strokes.svelte';
@@ -19,20 +20,38 @@
     job,
     meter,
     stand = $bindable(),
+    side,
     onhover
-  }: { job: OpenJob; meter: Measured; stand: Stand | undefined; onhover: (what: string) => void } = $props();
+  }: {
+    job: OpenJob;
+    meter: Measured;
+    stand?: Stand;
+    /** a pane that looks from there, straight, beside the first one */
+    side?: Side;
+    onhover: (what: string) => void;
+  } = $props();
   let host: HTMLDivElement;
   let pointer: Pointer | undefined = $state.raw();
   /** the pointer is over the stand */
   let inside = $state(false);
 
   onMount(() => {
-    const made = new Stand(host);
+    const made = new Stand(host, side);
     made.setTheme(theme.night);
     stand = made;
     // when this view goes, the page may have another job already
     const mine = job;
     pointer = new Pointer(mine, made, (what) => onhover(what));
+    const leave = side ? undefined : isSeenBy(mine, made);
+    return () => {
+      leave?.();
+      made.end();
+      stand = pointer = undefined;
+    };
+  });
+
+  /** The first pane is what the job's picture shows, and what is looked from when it is opened again. */
+  function isSeenBy(mine: OpenJob, made: Stand) {
     mine.document.takePicture = () => made.picture();
     mine.draft.viewAxes = () => made.viewAxes;
     made.onCamera = () => {
@@ -42,14 +61,12 @@
     return () => {
       mine.document.takePicture = undefined;
       mine.draft.viewAxes = undefined;
-      made.end();
-      stand = pointer = undefined;
     };
-  });
+  }
 
   // a view shows one job all its life
   // svelte-ignore state_referenced_locally
-  bindDrawing(job, () => stand, meter);
+  bindDrawing(job, () => stand, meter, side);
   // svelte-ignore state_referenced_locally
   const handle = bindHandle(
     job,
@@ -67,6 +84,8 @@
   const round = $derived(pickGesture(job.view.gesture).round ?? false);
 
   function down(event: PointerEvent) {
+    // directions of the view are those of the pane that is worked in
+    if (stand) job.draft.viewAxes = () => stand!.viewAxes;
     if (event.target !== host.querySelector('canvas')) return;
     pointer?.down(event, at(event));
   }
@@ -92,8 +111,8 @@
   class:grab={pointer?.overHandle}
   bind:this={host}
   role="application"
-  aria-label="Stand"
-  data-testid="stand"
+  aria-label={side ? `Stand from the ${side}` : 'Stand'}
+  data-testid={side ? `stand-${side}` : 'stand'}
   data-handle={handle()}
   onpointerdowncapture={down}
   onpointermovecapture={moved}
@@ -130,6 +149,9 @@
         {/each}
       </ul>
     {/if}
+  {/if}
+  {#if side}
+    <button class="side" title="Frame all in this pane" onclick={() => stand?.frame()}>{side}</button>
   {/if}
   {#if stand}
     <BorderCounts {job} {stand} />
@@ -169,6 +191,23 @@
     pointer-events: none;
     fill: #1d5bd622;
     stroke: var(--cobalt);
+  }
+  .side {
+    position: absolute;
+    left: 8px;
+    top: 8px;
+    min-height: 24px;
+    padding: 0 8px;
+    border: 1px solid var(--line);
+    border-radius: var(--corner);
+    background: var(--panel);
+    color: var(--soft);
+    font: inherit;
+    font-size: 12px;
+    cursor: pointer;
+  }
+  .side:hover {
+    background: var(--hover);
   }
   .list {
     position: absolute;

@@ -1,5 +1,5 @@
 import { type StandColours } from '$lib/settings/theme.svelte.ts';
-import { onlyMoved, triangulate, type Cage, type Part, type PolygonMesh, type Selection } from '@ulvrin/core';
+import { isClosed, onlyMoved, triangulate, type Cage, type Part, type PolygonMesh, type Selection } from '@ulvrin/core';
 import * as THREE from 'three';
 import { readyForRays } from './eye.ts';
 import { following, followIn, followingPlaces, placesOf, type Written } from './followers.ts';
@@ -16,9 +16,14 @@ export interface DrawingSettings {
   smooth: boolean;
   level: number;
   cageOpacity: number;
+  /** surfaces are seen through, and all wires */
+  xray: boolean;
   /** overlays that are on, by id */
   overlays: Readonly<Record<string, boolean>>;
 }
+
+/** Opacity of a cage's faces over its smooth surface, and of surfaces in an x-ray. */
+const [UNDER_WIRE, XRAY] = [0.16, 0.22];
 
 /** One cage on the stand: its faces and wire, its smooth surface, its overlays, and what finds elements under the pointer. */
 export class CageDrawing implements MarkCanvas {
@@ -33,6 +38,8 @@ export class CageDrawing implements MarkCanvas {
   private readonly triangleFace: Uint32Array;
   private readonly wire: THREE.LineSegments;
   private readonly overlays = new THREE.Group();
+  /** what is drawn has no open border */
+  private readonly isClosed: boolean;
   /** vertices have moved since it was drawn */
   private isBehind = false;
 
@@ -48,13 +55,15 @@ export class CageDrawing implements MarkCanvas {
     this.poly = cage.toPolygons();
     this.indexOf = new Int32Array(cage.vertexSlots);
     this.poly.vertexIds.forEach((v, i) => (this.indexOf[v] = i));
+    this.isClosed = !visibleFaces && isClosed(this.poly);
     const { triangles, faceOf } = triangulate(this.poly);
     [this.triangles, this.triangleFace] = this.shownOf(triangles, faceOf);
     this.faces = this.drawnFaces();
     this.wire = this.drawnWire();
     if (settings.smooth && this.poly.faceVertices.length > 0) {
       const isShown = visibleFaces && ((face: number) => this.isShown(this.poly.faceIds[face]));
-      this.smooth = new SmoothDrawing(this.poly, part, settings, colours, isShown);
+      const clay = { opacity: settings.xray ? XRAY : 1, closed: this.isClosed };
+      this.smooth = new SmoothDrawing(this.poly, part, { ...settings, clay }, colours, isShown);
       this.group.add(this.smooth.group);
     }
     for (const { id, draw } of cageOverlays) if (settings.overlays[id]) for (const mark of draw(this)) this.overlays.add(mark);
@@ -110,9 +119,10 @@ export class CageDrawing implements MarkCanvas {
   }
 
   private drawnFaces(): THREE.Mesh {
-    const seeThrough = this.settings.smooth ? 0.16 * this.settings.cageOpacity : this.settings.cageOpacity;
-    const faces = this.patch(this.triangles, clayMaterial(this.colours, true, seeThrough));
-    faces.visible = this.settings.cage && seeThrough > 0;
+    const { smooth, cageOpacity, cage, xray } = this.settings;
+    const opacity = (smooth ? UNDER_WIRE : xray ? XRAY : 1) * cageOpacity;
+    const faces = this.patch(this.triangles, clayMaterial(this.colours, { flatShading: true, opacity, closed: this.isClosed }));
+    faces.visible = cage && opacity > 0;
     this.group.add(faces);
     return faces;
   }
@@ -223,7 +233,7 @@ export class CageDrawing implements MarkCanvas {
     if (values.length < (by === 'point' ? poly.vertexIds : poly.faceIds).length || !(this.settings.cage || smooth)) return undefined;
     const colourOf = (value: number) => rampColour(ramp, high > low ? (value - low) / (high - low) : 0.5);
     if (smooth) return smooth.painted(coloursOf(by === 'point' ? values : smooth.byPoint(values), colourOf));
-    const mesh = this.patch(triangles, paintedMaterial());
+    const mesh = this.patch(triangles, paintedMaterial(true));
     const corners = Float64Array.from(triangles, (v, i) => values[by === 'point' ? v : triangleFace[Math.floor(i / 3)]]);
     mesh.geometry.setAttribute('color', new THREE.BufferAttribute(coloursOf(corners, colourOf), 3));
     return mesh;

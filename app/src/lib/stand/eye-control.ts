@@ -2,6 +2,7 @@ import * as THREE from 'three';
 import { OrbitControls } from 'three/addons/controls/OrbitControls.js';
 import { between, GLIDE, isStill, type Gaze } from './glide.ts';
 import { SIDES, type Side } from './sides.ts';
+import { turnRound } from './turn-round.ts';
 import type { Triple } from '@ulvrin/core';
 
 /** Where the eye is; kept with the job. */
@@ -21,16 +22,29 @@ export class EyeControl {
   /** of the glide that is under way */
   private gliding = 0;
 
-  /** @param moved is called with every move */
+  /** what a drag orbits round, where it was begun; nothing: the middle of the view */
+  pivotAt?: (x: number, y: number) => Triple | undefined;
+
+  /**
+   * @param moved is called with every move
+   * @param side looked from for good; left out: it turns as it is dragged
+   */
   constructor(
     private readonly host: HTMLElement,
     element: HTMLElement,
-    private readonly moved: () => void
+    private readonly moved: () => void,
+    side?: Side
   ) {
     this.perspective.position.set(120, 90, 160);
+    element.addEventListener('pointerdown', (event) => this.beginOrbit(event, element));
     this.controls = new OrbitControls(this.perspective, element);
     this.controls.mouseButtons = { LEFT: null, MIDDLE: THREE.MOUSE.PAN, RIGHT: THREE.MOUSE.ROTATE };
     this.controls.zoomToCursor = true;
+    if (side) {
+      this.controls.mouseButtons.RIGHT = THREE.MOUSE.PAN;
+      this.use(this.orthographic);
+      this.camera.position.copy(new THREE.Vector3(...SIDES[side])).multiplyScalar(200);
+    }
     this.controls.addEventListener('change', moved);
     this.controls.addEventListener('start', () => cancelAnimationFrame(this.gliding));
   }
@@ -115,6 +129,40 @@ export class EyeControl {
     const away = this.distance;
     this.setOrthographic(true);
     this.glideTo({ ...this.gaze, offset: new THREE.Vector3(...SIDES[side]).multiplyScalar(away) });
+  }
+
+  /** Looks at a point from a direction, orthographically. @param towards unit vector from the point to the eye */
+  lookSquarely(at: Triple, towards: Triple): void {
+    const away = this.distance;
+    this.setOrthographic(true);
+    this.glideTo({ ...this.gaze, target: new THREE.Vector3(...at), offset: new THREE.Vector3(...towards).multiplyScalar(away) });
+  }
+
+  /** A drag that orbits round a point: the controls leave it alone. */
+  private beginOrbit({ button, offsetX, offsetY, pointerId, clientX, clientY }: PointerEvent, element: HTMLElement): void {
+    const at = button === 2 && this.controls.mouseButtons.RIGHT === THREE.MOUSE.ROTATE ? this.pivotAt?.(offsetX, offsetY) : undefined;
+    this.controls.enableRotate = at === undefined;
+    if (!at) return;
+    const pivot = new THREE.Vector3(...at);
+    let last = [clientX, clientY];
+    const ended = new AbortController();
+    const follow = (event: PointerEvent) => {
+      if (event.pointerId !== pointerId) return;
+      const turn = (now: number, before: number) => (2 * Math.PI * (now - before)) / this.host.clientHeight;
+      const { position, target } = turnRound(
+        { position: this.camera.position, target: this.target },
+        pivot,
+        turn(event.clientX, last[0]),
+        turn(event.clientY, last[1])
+      );
+      last = [event.clientX, event.clientY];
+      this.camera.position.copy(position);
+      this.target.copy(target);
+      this.controls.update();
+      this.moved();
+    };
+    element.addEventListener('pointermove', follow, { signal: ended.signal });
+    for (const end of ['pointerup', 'pointercancel'] as const) element.addEventListener(end, () => ended.abort(), { signal: ended.signal });
   }
 
   /** Turns round what is looked at, by radians to the right and up. */

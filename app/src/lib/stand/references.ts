@@ -1,17 +1,19 @@
 import * as THREE from 'three';
 import type { StandColours } from '$lib/settings/theme.svelte.ts';
-import { Reference, shadedTriangles, triangulate, type Part, type PolygonMesh } from '@ulvrin/core';
-import { clayBall } from './clay.ts';
+import { isClosed, Reference, shadedTriangles, triangulate, type Part, type PolygonMesh } from '@ulvrin/core';
 import { dispose } from './marks/mark-shapes.ts';
-import { outlineMaterial } from './marks/materials.ts';
+import { clayMaterial, outlineMaterial } from './marks/materials.ts';
 import { MOST_OUTLINED } from './smooth-drawing.ts';
 
-type Drawn = THREE.Mesh<THREE.BufferGeometry, THREE.MeshMatcapMaterial>;
+type Drawn = THREE.Mesh<THREE.BufferGeometry>;
+
+/** Opacity of references under cages. */
+const GHOST = 0.25;
 
 /** Dense meshes on the stand, under the cages that are laid over them. */
 export class References {
   readonly group = new THREE.Group();
-  private readonly drawn = new Map<string, { mesh: PolygonMesh; object: Drawn }>();
+  private readonly drawn = new Map<string, { mesh: PolygonMesh; object: Drawn; closed: boolean }>();
 
   /** Its points, for what stands on the floor. */
   get points(): ArrayLike<number>[] {
@@ -23,7 +25,7 @@ export class References {
   }
 
   /** @param ghost they are seen through, as cages are shown too */
-  show(parts: readonly Part[], { clay, wire }: StandColours, ghost: boolean): void {
+  show(parts: readonly Part[], colours: StandColours, ghost: boolean): void {
     const wanted = new Set(parts.map((p) => p.id));
     for (const [id, { object }] of this.drawn)
       if (!wanted.has(id)) {
@@ -34,18 +36,14 @@ export class References {
       let drawn = this.drawn.get(part.id);
       if (drawn?.mesh !== part.mesh) {
         if (drawn) dispose(drawn.object);
-        drawn = { mesh: part.mesh!, object: objectOf(part.mesh!) };
+        drawn = { mesh: part.mesh!, object: objectOf(part.mesh!), closed: isClosed(part.mesh!) };
         this.drawn.set(part.id, drawn);
         this.group.add(drawn.object);
       }
-      const { material, children } = drawn!.object;
-      material.matcap = clayBall(clay);
-      const [outline] = children as THREE.Mesh[];
-      if (outline) [outline.material, outline.visible] = [outlineMaterial(wire), !ghost];
-      material.needsUpdate ||= material.transparent !== ghost;
-      material.transparent = ghost;
-      material.opacity = ghost ? 0.25 : 1;
-      material.depthWrite = !ghost;
+      const { object, closed } = drawn!;
+      object.material = clayMaterial(colours, { opacity: ghost ? GHOST : 1, closed, back: 2 });
+      const [outline] = object.children as THREE.Mesh[];
+      if (outline) [outline.material, outline.visible] = [outlineMaterial(colours.wire), !ghost];
     }
   }
 
@@ -64,8 +62,7 @@ function objectOf(mesh: PolygonMesh): Drawn {
   geometry.setIndex(new THREE.BufferAttribute(triangles, 1));
   geometry.setAttribute('position', new THREE.BufferAttribute(positions, 3));
   geometry.setAttribute('normal', new THREE.BufferAttribute(normals, 3));
-  const material = new THREE.MeshMatcapMaterial({ side: THREE.DoubleSide, polygonOffset: true, polygonOffsetFactor: 2, polygonOffsetUnits: 2 });
-  const object = new THREE.Mesh(geometry, material);
+  const object: Drawn = new THREE.Mesh(geometry);
   if (triangles.length < 3 * MOST_OUTLINED) object.add(new THREE.Mesh(geometry));
   return object;
 }

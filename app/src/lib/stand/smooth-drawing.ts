@@ -2,7 +2,7 @@ import * as THREE from 'three';
 import { deepestLevel, possibleScheme, splitAtCreases, Subdivision, triangulate, type Part, type PolygonMesh } from '@ulvrin/core';
 import type { StandColours } from '$lib/settings/theme.svelte.ts';
 import { followIn, followingPlaces, sendSlots, slotsByPoint, unculled, type SlotsByPoint, type Written } from './followers.ts';
-import { clayMaterial, outlineMaterial, paintedMaterial, thinLines } from './marks/materials.ts';
+import { clayMaterial, outlineMaterial, paintedMaterial, thinLines, type ClaySettings } from './marks/materials.ts';
 import { normalsRound, vertexNormals } from './vertex-normals.ts';
 
 /** Faces of the drawn surface beyond which a lower level is shown. */
@@ -33,7 +33,7 @@ export class SmoothDrawing {
   constructor(
     poly: PolygonMesh,
     { scheme: asked, borderCorners, plan }: Part,
-    wanted: { level: number; cage: boolean },
+    wanted: { level: number; cage: boolean; clay: ClaySettings },
     private readonly colours: StandColours,
     isShown?: (face: number) => boolean
   ) {
@@ -59,9 +59,11 @@ export class SmoothDrawing {
     geometry.setAttribute('position', new THREE.BufferAttribute(drawn, 3));
     geometry.setAttribute('normal', new THREE.BufferAttribute(new Float32Array(drawn.length), 3));
     vertexNormals(drawn, index, geometry.getAttribute('normal').array as Float32Array);
-    this.mesh = unculled(new THREE.Mesh(geometry, clayMaterial(colours, false, 1)));
+    this.mesh = unculled(new THREE.Mesh(geometry, clayMaterial(colours, wanted.clay)));
     this.group.add(this.mesh);
-    if (this.faceOf.length < MOST_OUTLINED && !wanted.cage) this.group.add(unculled(new THREE.Mesh(geometry, outlineMaterial(colours.wire))));
+    const isWhole = (wanted.clay.opacity ?? 1) === 1;
+    if (this.faceOf.length < MOST_OUTLINED && !wanted.cage && isWhole)
+      this.group.add(unculled(new THREE.Mesh(geometry, outlineMaterial(colours.wire))));
     if (!isShown) this.addSeams(!wanted.cage);
   }
 
@@ -129,7 +131,7 @@ export class SmoothDrawing {
     all.set(colours.subarray(0, 3 * count));
     this.creaseCopies.forEach((v, i) => all.set(colours.subarray(3 * v, 3 * v + 3), 3 * (count + i)));
     geometry.setAttribute('color', new THREE.BufferAttribute(all, 3));
-    return unculled(new THREE.Mesh(geometry, paintedMaterial()));
+    return unculled(new THREE.Mesh(geometry, paintedMaterial(false)));
   }
 
   /** The corner of a drawn triangle that is nearest to a place, as a point of the surface. */

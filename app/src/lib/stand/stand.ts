@@ -1,5 +1,6 @@
 import * as THREE from 'three';
 import { boundsOf, emptySelection, type Cage, type Part, type PointedPlace, type Pole, type Selection, type Triple } from '@ulvrin/core';
+import { preferences } from '$lib/settings/preferences.svelte.ts';
 import { standColours, type StandColours } from '$lib/settings/theme.svelte.ts';
 import { CageDrawing, type DrawingSettings } from './cage-drawing.ts';
 import { EyeControl, type CameraState } from './eye-control.ts';
@@ -7,13 +8,14 @@ import { onScreen, rayAt, type Eye } from './eye.ts';
 import { Handle } from './handle/handle.ts';
 import { IdBuffer, type IdSurface } from './id-buffer.ts';
 import { dispose } from './marks/mark-shapes.ts';
-import { viewSize } from './marks/materials.ts';
+import { viewDepth, viewSize } from './marks/materials.ts';
 import { StandMarks, type Painted } from './marks/stand-marks.ts';
 import { pickAt, pickIn, placeAt, restingPlaceAt, type Area, type PickKind } from './picking.ts';
 import { PicturePacker } from './picture-packer.ts';
 import { References } from './references.ts';
 import { Floor, type Standing } from './floor.ts';
 import { fadeOf } from './room.ts';
+import { sectionPlane } from './section.ts';
 import type { Side } from './sides.ts';
 import { SpareDrawings } from './spare-drawings.ts';
 
@@ -24,7 +26,8 @@ const BEHIND = 0.01;
 export class Stand {
   private readonly renderer: THREE.WebGLRenderer;
   private readonly scene = new THREE.Scene();
-  private readonly eyes: EyeControl;
+  /** where it is looked from */
+  readonly eyes: EyeControl;
   /** moves, turns and sizes what is picked */
   readonly handle: Handle;
   private readonly floor = new Floor();
@@ -37,7 +40,6 @@ export class Stand {
   /** counts up with every change of what is drawn */
   private drawn = 0;
   private seenAt: { key: string; buffer: IdBuffer } | undefined;
-  private readonly plane = new THREE.Plane(new THREE.Vector3(-1, 0, 0), 0);
   private queued = false;
   private colours: StandColours = standColours.light;
   private background: THREE.CanvasTexture | undefined;
@@ -47,7 +49,11 @@ export class Stand {
   onCamera?: () => void;
   private readonly frameListeners = new Set<() => void>();
 
-  constructor(private readonly host: HTMLElement) {
+  /** @param side looked from for good; left out: the eye turns as it is dragged */
+  constructor(
+    private readonly host: HTMLElement,
+    side?: Side
+  ) {
     this.renderer = new THREE.WebGLRenderer({ antialias: !navigator.webdriver, powerPreference: 'high-performance' });
     this.renderer.setPixelRatio(navigator.webdriver ? 1 : Math.min(2, devicePixelRatio));
     // asking whether a program was linked well would wait for it
@@ -61,7 +67,8 @@ export class Stand {
       this.draw();
       this.onCamera?.();
     };
-    this.eyes = new EyeControl(host, domElement, moved);
+    this.eyes = new EyeControl(host, domElement, moved, side);
+    this.eyes.pivotAt = (x, y) => (preferences.now.orbitsPointer ? (this.surfaceAt(x, y)?.at ?? this.pointOnReference(x, y)) : undefined);
     this.handle = new Handle(() => this.eye);
     this.scene.add(this.floor.mesh, this.references.group, this.marks.group, this.handle.group);
     this.observer = new ResizeObserver(() => this.resize());
@@ -119,6 +126,7 @@ export class Stand {
       this.handle.pose();
       this.floor.pose(this.scale, this.eyes.distance);
       viewSize.set(this.host.clientWidth, this.host.clientHeight);
+      viewDepth.value = this.eyes.distance;
       this.renderer.render(this.scene, camera);
       this.frames++;
       this.host.dataset.frames = String(this.frames);
@@ -136,12 +144,13 @@ export class Stand {
     parts: readonly Part[],
     hidden: Set<string>,
     activeId: string,
-    settings: DrawingSettings,
+    settingsOf: (part: Part) => DrawingSettings,
     preview: Cage | undefined,
     isolated: Set<number> | undefined
   ): void {
     const shown = parts.filter((p) => !hidden.has(p.id));
-    const anyCage = shown.some((p) => p.kind === 'cage' && (settings.cage || settings.smooth));
+    const isSeen = (part: Part) => settingsOf(part).cage || settingsOf(part).smooth;
+    const anyCage = shown.some((p) => p.kind === 'cage' && isSeen(p));
     this.references.show(
       shown.filter((p) => p.kind === 'reference'),
       this.colours,
@@ -156,7 +165,7 @@ export class Stand {
       const wanted = [
         part,
         (isActive && preview) || part.cage!,
-        settings,
+        settingsOf(part),
         this.colours,
         isActive ? isolated : undefined
       ] satisfies ConstructorParameters<typeof CageDrawing>;
@@ -254,15 +263,7 @@ export class Stand {
 
   /** Cuts the view open at a plane across the eye's main axis through a point; undefined closes it. */
   section(at: { point: Triple; offset: number } | undefined): void {
-    if (at) {
-      const eye = this.eyes.camera.getWorldDirection(new THREE.Vector3());
-      const axis = (['x', 'y', 'z'] as const).reduce((m, k) => (Math.abs(eye[k]) > Math.abs(eye[m]) ? k : m));
-      const normal = new THREE.Vector3();
-      normal[axis] = Math.sign(eye[axis]) || 1;
-      this.plane.setFromNormalAndCoplanarPoint(normal, new THREE.Vector3(...at.point));
-      this.plane.constant -= at.offset;
-    }
-    this.renderer.clippingPlanes = at ? [this.plane] : [];
+    this.renderer.clippingPlanes = at ? [sectionPlane(at, this.eyes.camera.getWorldDirection(new THREE.Vector3()))] : [];
     this.draw();
   }
 
@@ -274,18 +275,6 @@ export class Stand {
   set cameraState(state: CameraState) {
     this.eyes.state = state;
     this.draw();
-  }
-  setOrthographic(on: boolean): void {
-    this.eyes.setOrthographic(on);
-  }
-  /** Looks at the target from one side, orthographically. */
-  lookFrom(side: Side): void {
-    this.eyes.lookFrom(side);
-    this.draw();
-  }
-  /** Turns the eye round what it looks at, by radians to the right and up. */
-  orbit(right: number, up: number): void {
-    this.eyes.orbit(right, up);
   }
   get viewAxes(): [Triple, Triple, Triple] {
     return this.eyes.axes;

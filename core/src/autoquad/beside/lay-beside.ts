@@ -184,7 +184,7 @@ function layWithGap(job: Job, gap: number, counted: boolean, nearer: number, rep
     job
   );
   if (isEmpty && filled.length === 0)
-    throw new AutoQuadsError('No bare surface was found there that a row of quads at least fits into: take more faces out, or lay smaller ones.');
+    throw new AutoQuadsError('No uncovered area there has room for a row of quads: delete more faces, or lay smaller quads.');
   joined.faces.push(...filled);
   for (const v of filled.flatMap((f) => cage.faceVertices(f))) joined.seamed.add(v);
   settleSeam(joined, job);

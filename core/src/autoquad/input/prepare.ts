@@ -70,7 +70,7 @@ export function prepared(input: PolygonMesh, options: AutoQuadsOptions, kept: St
     );
   }
   if (tagged.length > 0) notes.push(`${tagged.length.toLocaleString('en')} creased edges and edges between regions are kept as edges of quads.`);
-  for (const mirror of unparted) notes.push(`Not mirrored in ${planeName(mirror)}: a side of it would hang together by single vertices.`);
+  for (const mirror of unparted) notes.push(`Not mirrored in ${planeName(mirror)}: one side would hang together by single vertices only.`);
   const mirrors = planes.filter((mirror) => {
     const across = guides.findIndex((guide) => (guide.count ?? 0) > 0 && runsAcross(guide, mirror, size));
     if (across >= 0 && !guides[across].silent) notes.push(`Not mirrored: guide ${across + 1}, which has a count, runs across the plane.`);

@@ -41,7 +41,7 @@ const LEAST_ROUND = 3;
 export function surveyed(mesh: PolygonMesh): Survey {
   const lost = mesh.positions.findIndex((x) => !Number.isFinite(x));
   if (lost >= 0)
-    throw new AutoQuadsError(`Vertex ${Math.floor(lost / 3)} has no finite place: bring the surface in anew, which takes such vertices out.`);
+    throw new AutoQuadsError(`Vertex ${Math.floor(lost / 3)} has no finite place: bring the file in again, which removes such vertices.`);
   const { triangles, faceOf } = triangulate(mesh);
   if (triangles.length === 0) throw new AutoQuadsError('There are no faces to lay quads over.');
   if (triangles.length > 3 * MOST_TRIANGLES)

@@ -49,7 +49,7 @@ describe('lines in the way', () => {
     }, wedgeWithout);
     // no other edge is near the middle of the tip
     expect(asked.map((lines) => lines.map(isAtTip))).toEqual([[], [true]]);
-    expect(laid.notes[1]).toMatch(/^Sharp edges that were left out, .*: 1, near -?0\.0, 0\.0, (0|20)\.0\./);
+    expect(laid.notes[1]).toMatch(/^Sharp edges left out, .*: 1, near -?0\.0, 0\.0, (0|20)\.0\./);
     // at the tip's end edges of 90 degrees meet it, which is sharper: they are given up first
     const atEnd = new NoQuadsError('The map folds over.', [[0, 0, 0]]);
     const order: boolean[][] = [];
@@ -68,7 +68,7 @@ describe('lines in the way', () => {
       return quadsAtTip(0, 1);
     }, wedgeWithout);
     expect([counts[0], counts[1] > 0, counts[2], counts.length]).toEqual([0, true, 9, 3]);
-    expect(anywhere.notes[1]).toMatch(/^Sharp edges that were left out, .*: 9, near /);
+    expect(anywhere.notes[1]).toMatch(/^Sharp edges left out, .*: 9, near /);
   });
 
   it('are given up further where part of the surface would be left out, and the nearest quads are taken', () => {

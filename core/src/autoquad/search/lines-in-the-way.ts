@@ -61,7 +61,7 @@ export function givingUpLines<Quads extends LaidQuads>(
       .point(dense.corner[leftOut[0]])
       .map((x) => x.toFixed(1))
       .join(', ');
-    const note = `Sharp edges that were left out, as along them quads would turn over: ${leftOut.length}, near ${near}. More quads may fit.`;
+    const note = `Sharp edges left out, where quads would turn over along them: ${leftOut.length}, near ${near}. Try more quads.`;
     best = { ...other, notes: [...other.notes, note] };
     if (uselessCorners(best.laid).length === 0 && !isFarOff(best)) break;
   }
@@ -79,8 +79,7 @@ export function orFromTriangles<Quads extends LaidQuads>(along: () => Quads, fro
   if (!(laid instanceof NoQuadsError) && isOfUse(laid)) return laid;
   const other = orNone(fromTriangles);
   if (!(other instanceof NoQuadsError) && (laid instanceof NoQuadsError || isOfUse(other))) {
-    const note =
-      'Along the directions of the surface quads would turn over, or leave part of it out: they were made from triangles, with many poles. More quads may fit.';
+    const note = 'No quads fit along the directions of the surface: they were made from triangles, with many poles. Try more quads.';
     return { ...other, notes: [...other.notes, note] };
   }
   if (laid instanceof NoQuadsError) throw laid;

@@ -1,4 +1,5 @@
 import Joi from 'joi';
+import { lengthInWords } from '../../numeric/length-words.ts';
 import { type Cage } from '../../mesh/cage.ts';
 import { NONE } from '../../mesh/half-edges.ts';
 import { faceNormal } from '../../mesh/normals.ts';
@@ -244,9 +245,9 @@ function bevelEdges(cage: Cage, edges: number[], p: BevelParams): CageResult {
         const [a, b] = [copy.origin[h], copy.target(h)].map((v) => standsFor.get(v));
         if (a !== undefined && b !== undefined && a !== b) copy.setValue('crease', h >> 1, 0);
       }
-  const notes = [`${strips} faces along ${edges.length} edge${edges.length === 1 ? '' : 's'}, ${width.toFixed(3)} mm to each side.`];
+  const notes = [`${strips} faces along ${edges.length} edge${edges.length === 1 ? '' : 's'}, ${lengthInWords(width)} to each side.`];
   if (width < p.width) notes.push(`Wider than ${width.toFixed(3)} mm, faces would run into each other: it was narrowed.`);
-  if (sharp > 0) notes.push(`${sharp} of the edges had a sharpness: it is gone with them.`);
+  if (sharp > 0) notes.push(`${sharp} of the edges had a sharpness: it was removed with them.`);
   return { cage: copy, selection: selectFaces(bands), notes };
 }
 

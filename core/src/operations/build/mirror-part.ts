@@ -126,7 +126,7 @@ export const mirror: CageOperation = {
     for (let v = 0; v < doubled.positions.length; v += 3)
       doubled.positions.set(outOfFrame(frame, [doubled.positions[v], doubled.positions[v + 1], doubled.positions[v + 2]]), v);
     const { mesh: welded, report } = repairPolygons(doubled, { weld: false, outward: false });
-    if (faceCount(welded) === 0) refuse('Drawn to the plane, no face would be left.', undefined, 'Let crossing faces be cut.');
+    if (faceCount(welded) === 0) refuse('Snapped to the plane, no face would be left.', undefined, 'Let crossing faces be cut.');
     const result = Cage.fromPolygons(welded);
     result.regionNames = cage.regionNames.slice();
     const notes = report.splitEdges.count > 0 ? [`${counted(report.splitEdges.count, 'edge')} would have had more than two faces: split.`] : [];

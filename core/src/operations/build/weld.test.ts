@@ -46,9 +46,21 @@ describe('collapse and weld', () => {
     );
     const cage = Cage.fromPolygons(polygonMesh(points, [[...left.faceVertices], [...right.faceVertices].map((v) => v + 4)]));
     const all = selectVertices(cage.vertices());
+    expect(run('weld-near-pairs', cage, all, { distance: 0.05 }).cage.vertexCount).toBe(6);
+    expect(run('weld-near-pairs', cage, selectVertices([]), { distance: 0.05 }).cage.vertexCount).toBe(6);
+    // as jobs of before have it
     expect(run('weld', cage, all, { to: 'distance', distance: 0.05 }).cage.vertexCount).toBe(6);
-    expect(() => run('weld', cage, all, { to: 'distance', distance: 0.01 })).toThrow(/nearest two are 0\.040 mm apart/);
+    expect(() => run('weld-near-pairs', cage, all, { distance: 0.01 })).toThrow(/nearest two are 0\.040 mm apart/);
     const near = [...cage.vertices()].filter((v) => cage.position(v)[2] > 0);
-    expect(() => run('weld', cage, selectVertices(near), { to: 'distance', distance: 0.05 })).toThrow(/touch in a corner only/);
+    expect(() => run('weld-near-pairs', cage, selectVertices(near), { distance: 0.05 })).toThrow(/touch in a corner only/);
+  });
+
+  it('leaves apart what lies too far from where the others meet', () => {
+    const sheet = Cage.fromPolygons(plane(3, 3, 3, 3));
+    const [a, b, , d] = sheet.faceVertices(4);
+    const welded = (within: number) => run('weld', sheet, selectVertices([a, d, b]), { to: 'last', within });
+    expect(welded(0).cage.vertexCount).toBe(sheet.vertexCount - 2);
+    expect(welded(1.2).cage.vertexCount).toBe(sheet.vertexCount - 1);
+    expect(() => welded(0.5)).toThrow(/within 0\.5 mm of where they would meet.*type 0/);
   });
 });

@@ -51,8 +51,7 @@ export const creasesToLoops: CageOperation = {
   bench: 4,
   group: 'Support loops',
   name: 'Creases to support loops',
-  purpose:
-    'Put support loops in place of creases, for receivers that ignore creases, at the width that comes closest to the surface, or at a typed one.',
+  purpose: 'Replace creases by support loops, for receivers that ignore creases, at the width that comes closest to the surface, or at a typed one.',
   icon: 'Migrate',
   needs: 'Creased edges.',
   params: Joi.object({

@@ -147,7 +147,7 @@ export const quadGrid = cap(
         gapsMeant(cage, selection).flatMap(({ hole, island }) => (island ? [] : [hole]))
       ),
     params: Joi.object({
-      rows: Joi.number().integer().min(0).max(2000).default(0).label('Rows').meta({ step: 1 }).description('0 lets it choose'),
+      rows: Joi.number().integer().min(0).max(2000).default(0).label('Rows').meta({ step: 1 }).description('0: automatic'),
       rim: Joi.string()
         .valid('auto', 'none')
         .default('auto')

@@ -45,14 +45,7 @@ export const fillBetween: CageOperation = {
   icon: 'JoinInner',
   needs: 'Border edges round the area, on as many sides as there are; picked vertices are its corners.',
   params: Joi.object({
-    sides: Joi.number()
-      .integer()
-      .min(0)
-      .max(1000)
-      .default(0)
-      .label('Edges of open sides')
-      .meta({ step: 1 })
-      .description('0 lets their length decide'),
+    sides: Joi.number().integer().min(0).max(1000).default(0).label('Edges of open sides').meta({ step: 1 }).description('0: by their length'),
     swell: Joi.number().min(0).max(1).default(1).label('Swell').meta({ step: 0.1, slider: true }),
     cling: Joi.boolean().default(true).label('Put on the reference'),
     keepSurface: keepSurfaceField()

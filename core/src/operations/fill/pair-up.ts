@@ -38,7 +38,7 @@ export function unequalPins(cage: Cage, a: VertexLine, b: VertexLine): Omit<Refu
     };
   if (m !== n)
     return {
-      found: `The rims are to have ${m} and ${n} edges: ${pins.map((pin, i) => `${pin > 0 ? `pinned to ${pin}` : 'not pinned'}, ${counts[i]} now`).join('; ')}.`,
+      found: `The rims need ${m} and ${n} edges: ${pins.map((pin, i) => `${pin > 0 ? `pinned to ${pin}` : 'not pinned'}, ${counts[i]} now`).join('; ')}.`,
       instead: 'Pin both to one count, unpin one, or let quads match the edge counts.'
     };
   return undefined;

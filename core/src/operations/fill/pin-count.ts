@@ -18,7 +18,7 @@ export const pinCount: CageOperation = {
   bench: 5,
   group: 'Holes',
   name: 'Pin count',
-  purpose: 'Say how many edges a rim is to have: pair up adds loops until it has them, and strips and welds leave it alone.',
+  purpose: 'Set how many edges a rim has: pair up adds loops until it has them, and strips and welds leave it alone.',
   icon: 'Pin',
   needs: 'A loop or a chain of edges, or an edge of a border.',
   params: Joi.object({
@@ -51,7 +51,7 @@ export const pinCount: CageOperation = {
     const chains = chainsMeant(cage, selection);
     for (const chain of chains) for (const e of chain) copy.setValue('pinned', e, wanted < 0 ? 0 : wanted || chain.length);
     const notes = chains.map((chain) =>
-      wanted < 0 ? `The pin of a rim of ${chain.length} edges is gone.` : `A rim of ${chain.length} edges is pinned to ${wanted || chain.length}.`
+      wanted < 0 ? `The pin of a rim of ${chain.length} edges was removed.` : `A rim of ${chain.length} edges is pinned to ${wanted || chain.length}.`
     );
     return { cage: copy, selection: selectEdges(chains.flat()), notes };
   }

@@ -214,7 +214,7 @@ export const zip: CageOperation = {
   icon: 'Link',
   needs: 'One border vertex, or two that are to meet.',
   params: Joi.object({
-    pairs: Joi.number().integer().min(0).max(100_000).default(0).label('Pairs').meta({ step: 1 }).description('0 goes on to the end')
+    pairs: Joi.number().integer().min(0).max(100_000).default(0).label('Pairs').meta({ step: 1 }).description('0 continues to the end')
   }),
   check: (cage, selection) => {
     const picked = selection.vertices.filter((v) => cage.isBorderVertex(v));

@@ -31,7 +31,7 @@ function check(cage: Cage, _selection: Selection, params: Params): Refusal | und
   const lost = points.findIndex((p) => !placeExists(cage, p));
   if (lost >= 0) return { found: `Point ${lost + 1} of the cut lies on an element that is not there any more.` };
   if (reach === 'through')
-    return eye.length === 3 ? undefined : { found: 'It is not known where the cut is looked at from.', instead: 'Begin it anew on the stand.' };
+    return eye.length === 3 ? undefined : { found: 'The direction of the view is missing.', instead: 'Draw the cut again on the stand.' };
   for (const i of [0, points.length - 1])
     if (isInFace(points[i]))
       return {
@@ -203,11 +203,7 @@ function cutThrough(cage: Cage, p: CutParams): CageResult {
     for (const e of sliceFaces(copy, { point: a, normal }, { within }, 1e-7)) edges.add(e);
   }
   if (edges.size === 0)
-    refuse(
-      'The line crosses no face from one edge to another.',
-      undefined,
-      'Let it begin and end outside the faces it shall cut, or on their edges.'
-    );
+    refuse('The line crosses no face from one edge to another.', undefined, 'Start and end it outside the faces to cut, or on their edges.');
   return {
     cage: copy,
     selection: selectEdges([...edges].filter((e) => copy.hasEdge(e))),
@@ -244,7 +240,7 @@ export const cut: CageOperation = {
       .default(0)
       .label('Angle steps')
       .unit('°')
-      .description('Each next point is drawn to a multiple of this angle in the view.')
+      .description('Each next point snaps to a multiple of this angle in the view.')
       .meta({ labels: { 0: 'Free', 15: '15', 30: '30', 45: '45' } }),
     eye: Joi.array().items(Joi.number()).max(3).default([]).label('Eye'),
     parallel: Joi.boolean().default(false).label('Parallel').meta({ hidden: true }),

@@ -73,7 +73,7 @@ export const swingEdge: CageOperation = {
     const notes = [`${swung.length} edge${swung.length === 1 ? '' : 's'} swung.`];
     if (stayed > 0) notes.push(`${stayed} stayed: the new edge would lie on another one, or its faces share a second edge.`);
     // a crease follows a line of the surface; the swung edge lies across it
-    if (sharp > 0) notes.push(`${sharp} crease${sharp === 1 ? '' : 's'} went with the edges: a swung edge lies across the line that was sharp.`);
+    if (sharp > 0) notes.push(`${sharp} crease${sharp === 1 ? '' : 's'} went with the edges: a swung edge runs across the line that was sharp.`);
     return { cage: copy, selection: selectEdges(swung), notes };
   }
 };

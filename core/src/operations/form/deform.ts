@@ -322,7 +322,7 @@ export const alongCurve: CageOperation = {
     const drawn = p.points.length >= 2;
     const points = drawn ? p.points.map((q) => positionOf(cage, q)) : curveChain(cage, selection)!.map((v) => cage.position(v));
     if (points.every((q) => length(subtract(q, points[0])) < 1e-9))
-      refuse('All points of the curve lie in one place.', selection, 'Draw it, or pick a chain, that leads somewhere.');
+      refuse('All points of the curve lie in one place.', selection, 'Draw a curve with some length, or pick a longer chain.');
     const vertices = meantBesideCurve(cage, selection, drawn);
     const { k, bounds, into, out } = alongAxis(cage, vertices, p.axis);
     const { low, high, centre } = bounds;

@@ -22,7 +22,7 @@ export const autoQuadsOperation: TaskOperation = {
   id: 'auto-quads',
   bench: 2,
   name: 'Auto quads',
-  purpose: 'Lay clean quads over the reference by itself (automatic retopology).',
+  purpose: 'Lay clean quads over the reference automatically (automatic retopology).',
   icon: 'Grid',
   key: 'Z',
   verb: 'Lay quads',

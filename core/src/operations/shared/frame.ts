@@ -21,12 +21,17 @@ export const WORLD_AXES: Frame['axes'] = [
   [0, 0, 1]
 ];
 
-/** Mean normal of what is picked; the zero vector where it has none. */
-export function averageNormal(cage: Cage, selection: Selection): Triple {
+/** Mean normal of what is picked, and how far its normals agree: 1 all the way, 0 where they cancel out. */
+function meanNormal(cage: Cage, selection: Selection): { normal: Triple; agreement: number } {
   const faces = facesOf(cage, selection);
-  if (faces.length > 0) return unit(faces.reduce<Triple>((sum, f) => add(sum, faceAreaVector(cage, f)), [0, 0, 0]));
-  return unit(verticesOf(cage, selection).reduce<Triple>((sum, v) => add(sum, vertexNormal(cage, v)), [0, 0, 0]));
+  const normals = faces.length > 0 ? faces.map((f) => faceAreaVector(cage, f)) : verticesOf(cage, selection).map((v) => vertexNormal(cage, v));
+  const sum = normals.reduce<Triple>(add, [0, 0, 0]);
+  const all = normals.reduce((total, n) => total + length(n), 0);
+  return { normal: unit(sum), agreement: all > 0 ? length(sum) / all : 0 };
 }
+
+/** Mean normal of what is picked; the zero vector where it has none. */
+export const averageNormal = (cage: Cage, selection: Selection): Triple => meanNormal(cage, selection).normal;
 
 /** Frame of the selection: Y along its average normal, X along the first picked edge, else along its longest extent. */
 function selectionAxes(cage: Cage, selection: Selection): Frame['axes'] {
@@ -41,6 +46,25 @@ function selectionAxes(cage: Cage, selection: Selection): Frame['axes'] {
   let x = unit(flat(along));
   if (length(x) < 0.5) x = unit(flat(Math.abs(normal[0]) < 0.9 ? [1, 0, 0] : [0, 0, 1]));
   return [x, normal, cross(x, normal)];
+}
+
+/** Agreement of normals below which something bends right round. */
+const BENDS_ROUND = 0.2;
+
+/**
+ * From where something picked is seen squarely: its middle, and the unit direction from there to the eye. What bends right round has no
+ * average normal: it is looked at across the plane that fits it best, from its upper side.
+ */
+export function squareTo(cage: Cage, selection: Selection): { middle: Triple; towards: Triple } {
+  const points = verticesOf(cage, selection).map((v) => cage.position(v));
+  const { min, max } = boundsOf(points.flat());
+  const middle = between(min, max, 0.5);
+  const { normal, agreement } = meanNormal(cage, selection);
+  if (agreement > BENDS_ROUND) return { middle, towards: normal };
+  const { normal: across } = bestFitPlane(points);
+  const [x, y, z] = across;
+  const isUpper = y > 1e-9 || (Math.abs(y) <= 1e-9 && (z > 1e-9 || (Math.abs(z) <= 1e-9 && x > 0)));
+  return { middle, towards: isUpper ? across : scaled(across, -1) };
 }
 
 /** The middle of the border that the selection touches, else of the nearest one. */

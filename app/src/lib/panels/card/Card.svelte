@@ -2,11 +2,11 @@
   import { Button, ProgressBar } from 'carbon-components-svelte';
   import { describeSelection, fieldsOf, isEmpty, isStored, operationById, type Field, type Operation, type Params } from '@ulvrin/core';
   import type { OpenJob } from '$lib/job/open-job.svelte.ts';
-  import { listsAt } from '../lists/registry.ts';
   import PickPanel from '../PickPanel.svelte';
   import SteeringPanel from '../SteeringPanel.svelte';
   import { possibleFields, problemOf } from './fields/field.ts';
   import { fieldKinds } from './fields/registry.ts';
+  import PickedList from './PickedList.svelte';
   import Pointing from './Pointing.svelte';
   import Proposals from './Proposals.svelte';
 
@@ -69,7 +69,7 @@
 </script>
 
 {#snippet findings()}
-  {#each listsAt(job.view.bench) as { id, component: Listed } (id)}<Listed {job} {onframe} />{/each}
+  {#if !isEmpty(job.selection)}<PickedList {job} {onframe} />{/if}
   <PickPanel {job} />
 {/snippet}
 
@@ -163,30 +163,6 @@
     flex-direction: column;
     gap: 4px;
     margin-bottom: 8px;
-  }
-  .fields :global(label.field) {
-    display: grid;
-    grid-template-columns: minmax(0, 1fr) 104px 38px;
-    gap: 6px;
-    align-items: center;
-    font-size: 13px;
-  }
-  .fields :global(label.field > input),
-  .fields :global(label.field > select) {
-    height: 28px;
-    width: 100%;
-    border: 0;
-    border-bottom: 1px solid var(--edge);
-    background: var(--field);
-    color: inherit;
-    font-size: 13px;
-    padding: 0 8px;
-  }
-  .fields :global(label.field > select) {
-    grid-column: 2 / 4;
-  }
-  .fields :global(.unit) {
-    font-size: 12px;
   }
   .row {
     display: flex;

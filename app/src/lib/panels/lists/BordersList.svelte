@@ -20,7 +20,6 @@
 </script>
 
 {#if gaps.length > 0}
-  <h4>Borders</h4>
   <ul aria-label="Borders">
     {#each gaps.slice(0, MOST_LISTED) as gap, i (i)}
       {@const text = describeHole(gap.hole) + (gap.island ? `, round an island of ${gap.island.vertices.length} edges` : '')}
@@ -31,16 +30,17 @@
     {/each}
   </ul>
   {#if gaps.length > MOST_LISTED}<p class="quiet">and {gaps.length - MOST_LISTED} more</p>{/if}
+{:else}
+  <p class="quiet none">No open border.</p>
 {/if}
 
 <style>
-  h4 {
-    font-size: 12px;
-    font-weight: 600;
-    margin-top: 8px;
-  }
   ul {
+    padding: 0 12px;
     font-size: 12px;
+  }
+  .none {
+    padding: 4px 12px;
   }
   li {
     display: flex;
@@ -48,6 +48,7 @@
     gap: 8px;
   }
   li button {
+    min-height: 24px;
     text-align: left;
     padding: 2px 0;
   }

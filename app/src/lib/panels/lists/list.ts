@@ -2,14 +2,14 @@ import type { Bench } from '@ulvrin/core';
 import type { Component } from 'svelte';
 import type { OpenJob } from '$lib/job/open-job.svelte.ts';
 
-/** What a list on the card is given. */
+/** What a list is given. */
 export interface ListProps {
   job: OpenJob;
   /** brings what is picked into view */
   onframe: () => void;
 }
 
-/** A list of things of the active cage, on the card of its bench: each can be picked, framed and worked on from there. */
+/** A list of things of the active cage, a tab of its bench: each can be picked, framed and worked on from there. */
 export interface List {
   id: string;
   bench: Bench;

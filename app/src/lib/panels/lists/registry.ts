@@ -4,5 +4,5 @@ import type { List } from './list.ts';
 
 export const lists: readonly List[] = [borders];
 
-/** Lists on the card of a bench. */
+/** Lists of a bench. */
 export const listsAt = (bench: Bench): readonly List[] => lists.filter((list) => list.bench === bench);

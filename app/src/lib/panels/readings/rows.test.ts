@@ -10,8 +10,8 @@ describe('readings', () => {
     const cage = Cage.fromPolygons(box({ x: 10, y: 10, z: 10 }, { x: 2, y: 2, z: 2 }));
     const rows = rowsOf(cage);
     expect(rows.get('Quads')).toMatchObject({ value: '24 (100 %)', bar: [0, 1] });
-    expect(rows.get('Poles of 3 edges')!.value).toBe('8');
-    expect(rows.get('Poles of 3 edges')!.pick!().vertices).toHaveLength(8);
+    expect(rows.get('Poles of 3')!.value).toBe('8');
+    expect(rows.get('Poles of 3')!.pick!().vertices).toHaveLength(8);
     expect([rows.get('Borders')!.value, rows.get('Triangles')!.warns, rows.get('Edge length')!.value]).toEqual(['0', false, '5.00 – 5.00 mm']);
   });
 

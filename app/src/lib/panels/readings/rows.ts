@@ -19,6 +19,8 @@ export interface Row {
   value: string;
   /** what a bar beside it fills, from and to, 0 to 1; left out: it has none */
   bar?: [from: number, to: number];
+  /** it needs half the width */
+  short?: boolean;
   /** it asks for a look */
   warns?: boolean;
   /** picks what it counts */
@@ -46,15 +48,25 @@ function facesAndPoles(cage: Cage, m: Measures): Row[] {
     },
     {
       label: 'Triangles',
+      short: true,
       value: many(m.triangles),
       bar: share(m.triangles),
       warns: m.triangles > 0,
       pick: () => findAll(cage, 'triangles'),
       hint: 'Pick all triangles'
     },
-    { label: 'N-gons', value: many(m.ngons), bar: share(m.ngons), warns: m.ngons > 0, pick: () => findAll(cage, 'n-gons'), hint: 'Pick all n-gons' },
+    {
+      label: 'N-gons',
+      short: true,
+      value: many(m.ngons),
+      bar: share(m.ngons),
+      warns: m.ngons > 0,
+      pick: () => findAll(cage, 'n-gons'),
+      hint: 'Pick all n-gons'
+    },
     ...m.poles.map((p): Row => ({
-      label: `Poles of ${p.valence} edges`,
+      label: `Poles of ${p.valence}`,
+      short: true,
       value: many(p.count),
       bar: [0, m.vertices ? Math.min(1, (8 * p.count) / m.vertices) : 0],
       warns: others > 0 && p.valence > 6,
@@ -65,8 +77,8 @@ function facesAndPoles(cage: Cage, m: Measures): Row[] {
 }
 
 const bordersAndIslands = (cage: Cage, m: Measures): Row[] => [
-  { label: 'Borders', value: many(m.borders), pick: () => findAll(cage, 'borders'), hint: 'Pick all border edges' },
-  { label: 'Islands', value: many(m.islands), hint: 'Separate pieces of this part' }
+  { label: 'Borders', short: true, value: many(m.borders), pick: () => findAll(cage, 'borders'), hint: 'Pick all border edges' },
+  { label: 'Islands', short: true, value: many(m.islands), hint: 'Separate pieces of this part' }
 ];
 
 const evenness = (cage: Cage, m: Measures): Row[] => [
@@ -117,8 +129,7 @@ const fit = (cage: Cage, { vertices, smooth }: Deviations): Row[] =>
 /** The readings of a cage, in groups. @param deviations from the reference, where they have been measured */
 export function readingsOf(cage: Cage, measures: Measures, deviations: Deviations | undefined): Group[] {
   const groups = [
-    { heading: 'Faces and poles', rows: facesAndPoles(cage, measures) },
-    { heading: 'Borders', rows: bordersAndIslands(cage, measures) },
+    { heading: 'Faces, poles and borders', rows: [...facesAndPoles(cage, measures), ...bordersAndIslands(cage, measures)] },
     { heading: 'Evenness', rows: evenness(cage, measures) }
   ];
   return deviations ? [...groups, { heading: 'Off the reference, mean / max', rows: fit(cage, deviations) }] : groups;

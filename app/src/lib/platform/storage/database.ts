@@ -53,6 +53,16 @@ export interface PictureRecord {
   picture: string;
 }
 
+/** A file that was brought in before. */
+export interface FileRecord {
+  name: string;
+  /** bytes */
+  size: number;
+  /** when, ISO 8601 */
+  at: string;
+  content: Uint8Array;
+}
+
 /** A job's row as versions 1 and 2 had it. */
 interface OldJob extends Omit<JobRecord, 'deleted'> {
   picture?: string;
@@ -63,7 +73,8 @@ interface OldJob extends Omit<JobRecord, 'deleted'> {
 /**
  * Jobs in the browser. Entries are rows of their own, so that a large stored result is written once.
  * Version 1 kept the picture in the job's row, which was read and written with every change; version 2 moves it out. Version 3
- * moves the view out, keeps the order of entries, the journal's steps and a revision, and gives deleted jobs a date.
+ * moves the view out, keeps the order of entries, the journal's steps and a revision, and gives deleted jobs a date; version 4 adds
+ * files that were brought in.
  */
 export class Database extends Dexie {
   jobs!: Table<JobRecord, string>;
@@ -71,6 +82,7 @@ export class Database extends Dexie {
   steps!: Table<StepRecord, [string, number]>;
   views!: Table<ViewRecord, string>;
   pictures!: Table<PictureRecord, string>;
+  files!: Table<FileRecord, string>;
 
   constructor(name = 'ulvrin') {
     super(name);
@@ -97,6 +109,7 @@ export class Database extends Dexie {
           await change.table('views').put({ job: job.id, view: rest });
         }
       });
+    this.version(4).stores({ files: 'name, at' });
   }
 }
 

@@ -1,16 +1,21 @@
 import { deepestLevel, millimetres } from '@ulvrin/core';
 import type { OpenJob } from '$lib/job/open-job.svelte.ts';
+import { lookOf } from '$lib/job/view.ts';
 import { theme } from '$lib/settings/theme.svelte.ts';
 import { cornersOf } from '../gestures/point.ts';
 import type { Measured } from '../marks/overlay.ts';
 import { paints } from '../marks/registry.ts';
+import type { Side } from '../sides.ts';
 import type { Stand } from '../stand.ts';
 
 /** Faces of a smooth surface that can follow the pointer. */
 const MOST_FOLLOWING = 150_000;
 
-/** Keeps what the stand draws in step with a job: parts, previews, marks, paints. Called while a component is set up. */
-export function bindDrawing(job: OpenJob, standNow: () => Stand | undefined, measured: Measured): void {
+/**
+ * Keeps what the stand draws in step with a job: parts, previews, marks, paints. Called while a component is set up.
+ * @param side of a pane beside the first one; left out: it is the first
+ */
+export function bindDrawing(job: OpenJob, standNow: () => Stand | undefined, measured: Measured, side?: Side): void {
   let framed = false;
   const moves = $derived(job.preview?.moves === true);
   const isPreviewed = $derived(job.preview !== undefined);
@@ -24,21 +29,23 @@ export function bindDrawing(job: OpenJob, standNow: () => Stand | undefined, mea
     const { preview, pointing } = job;
     const cage = job.active?.cage;
     // while vertices are dragged a heavy surface is shown at a lower level, and at its own once they rest
-    const level = preview?.moves && view.smooth && cage ? deepestLevel(cage.faceCount, MOST_FOLLOWING, view.level, 0) : view.level;
+    const own = lookOf(view, view.activePart);
+    const level = preview?.moves && own.smooth && cage ? deepestLevel(cage.faceCount, MOST_FOLLOWING, own.level, 0) : own.level;
     // what only moves vertices takes the quick way, where the same topology is drawn already
-    const drawnLighter = (stand.shownLevel ?? 0) <= level || level === view.level;
+    const drawnLighter = (stand.shownLevel ?? 0) <= level || level === own.level;
     if (preview?.moves && drawnLighter && (!preview.cage || stand.moveVertices(preview.cage, preview.moved))) return;
     stand.show(
       job.draft.shownParts,
       new Set(job.hidden),
       view.activePart,
-      { cage: view.cage, smooth: view.smooth, level, cageOpacity: view.cageOpacity, overlays: { ...view.overlays } },
+      ({ id }) => (id === view.activePart ? { ...own, level } : lookOf(view, id)),
       pointing && !['space', 'surface'].includes(pointing.kind) ? undefined : preview?.cage,
       job.isolated && new Set(job.isolated)
     );
-    job.shownLevel = stand.shownLevel;
+    if (!side) job.shownLevel = stand.shownLevel;
     if (framed || job.parts.length === 0) return;
     framed = true;
+    if (side) return stand.frame(undefined, true);
     if (view.camera) stand.cameraState = $state.snapshot(view.camera) as never;
     else stand.frame(undefined, true);
     job.document.keepPictureSoon();
@@ -47,17 +54,7 @@ export function bindDrawing(job: OpenJob, standNow: () => Stand | undefined, mea
   /** what marks are drawn anew with, as they lie on it; moved vertices they follow */
   const drawnWith = () => {
     const { view } = job;
-    return [
-      job.version,
-      view.activePart,
-      view.cage,
-      view.smooth,
-      view.level,
-      view.cageOpacity,
-      JSON.stringify(view.overlays),
-      job.isolated,
-      theme.night
-    ];
+    return [job.version, view.activePart, JSON.stringify(lookOf(view, view.activePart)), job.isolated, theme.night];
   };
 
   $effect(() => {
@@ -76,7 +73,8 @@ export function bindDrawing(job: OpenJob, standNow: () => Stand | undefined, mea
     // not while a preview hides it
     const paint = isPreviewed || job.isolated ? undefined : paints.find(({ id }) => overlays[id]);
     const cage = job.active?.cage;
-    const values = cage && paint?.values(cage, measured);
+    const found = cage && paint?.values(cage, measured);
+    const values = found && { ...found, ...job.view.ranges[paint!.id] };
     const inWords = (value: number) => `${paint!.label} ${millimetres(value, values!.high)} ${paint!.unit}`;
     standNow()?.paint(paint && values && { values, ramp: paint.ramp, inWords });
   });

@@ -1,16 +1,7 @@
-import { borderOf, describeLoop, edgeLoop, edgeRing, islandOf, loopThrough, selectEdges, selectFaces, type Cage, type Selection } from '@ulvrin/core';
+import { borderOf, describeLoop, edgeLoop, edgeRing, islandOf, loopThrough, selectEdges, selectFaces, type Selection } from '@ulvrin/core';
+import { describeElement, elementsOf } from '$lib/selection/elements.ts';
 import { placesOf } from '$lib/selection/places.ts';
 import type { Pixel, Scene } from './gesture.ts';
-
-/** What an element is, as the line below the stand says it. */
-function describe(cage: Cage, picked: Selection): string {
-  if (picked.vertices.length > 0) return `vertex, valence ${cage.valence(picked.vertices[0])}`;
-  if (picked.edges.length > 0) {
-    const sharp = cage.value('crease', picked.edges[0]);
-    return `edge, ${cage.edgeLength(picked.edges[0]).toFixed(2)} mm${sharp > 0 ? `, sharpness ${sharp}` : ''}`;
-  }
-  return `face of ${cage.faceSize(picked.faces[0])} corners`;
-}
 
 /** Shows what the pointer is over, with the loop of an edge. @returns what it is, for the line below the stand */
 export function hover({ job, stand }: Scene, picked: Selection | undefined): string {
@@ -22,7 +13,8 @@ export function hover({ job, stand }: Scene, picked: Selection | undefined): str
     run?.halves.map((h) => h >> 1)
   );
   if (!picked || !cage) return '';
-  return describe(cage, picked) + (run && run.halves.length > 1 ? `; its loop: ${describeLoop(run)}` : '');
+  const [element] = elementsOf(picked);
+  return describeElement(cage, element.kind, element.id) + (run && run.halves.length > 1 ? `; its loop: ${describeLoop(run)}` : '');
 }
 
 /** One click picks, two take the loop of an edge (or frame all on empty stand), three the island. @param count of clicks */

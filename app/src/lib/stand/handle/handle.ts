@@ -66,7 +66,8 @@ export class Handle {
     const shown = (like: Omit<Shown, 'mesh'> & { geometry: THREE.BufferGeometry }): Shown => {
       const material = new THREE.MeshBasicMaterial({ color: like.colour, depthTest: false, transparent: true, opacity: 0.92, fog: false });
       const mesh = new THREE.Mesh(like.geometry, material);
-      mesh.renderOrder = 20;
+      // a ring seen from its edge lies under the arrows
+      mesh.renderOrder = like.part?.kind === 'turn' ? 19 : 20;
       mesh.frustumCulled = false;
       return { ...like, mesh };
     };
@@ -202,18 +203,18 @@ export class Handle {
 }
 
 /** How a part lies in the frame; nothing where it could not be dragged from there. */
-function lying({ lies, along, across }: HandlePart, { turn }: Placement, eye: THREE.Vector3): THREE.Quaternion | undefined {
+function lying({ lies, along, across, before }: HandlePart, { turn }: Placement, eye: THREE.Vector3): THREE.Quaternion | undefined {
   if (typeof lies === 'object') {
     const axis = new THREE.Vector3().setComponent(lies.about, 1);
-    const x = eye.clone().addScaledVector(axis, -eye.dot(axis));
-    // seen along its axis any half is as good
-    if (x.length() < 1e-6) x.setComponent((lies.about + 1) % 3, 1);
-    x.normalize();
+    // along its axis all of it is shown instead
+    if (Math.abs(eye.dot(axis)) > TIP_ON) return undefined;
+    const x = eye.clone().addScaledVector(axis, -eye.dot(axis)).normalize();
     return new THREE.Quaternion().setFromRotationMatrix(new THREE.Matrix4().makeBasis(x, axis.clone().cross(x), axis));
   }
   if (lies === 'eye') return new THREE.Quaternion().setFromUnitVectors(new THREE.Vector3(0, 0, 1), eye);
   const turned = lies === 'turned' ? rotationOf(turn) : new THREE.Quaternion();
   const seen = (v: THREE.Vector3 | undefined) => (v ? Math.abs(v.clone().applyQuaternion(turned).dot(eye)) : undefined);
+  if ((seen(before) ?? 1) <= TIP_ON) return undefined;
   if ((seen(along) ?? 0) > TIP_ON || (seen(across) ?? 1) < EDGE_ON) return undefined;
   return turned;
 }

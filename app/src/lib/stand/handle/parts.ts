@@ -17,6 +17,8 @@ export interface HandlePart {
   along?: THREE.Vector3;
   /** it lies across this; seen from its edge it cannot be dragged, and is not shown */
   across?: THREE.Vector3;
+  /** it is shown where this points at the eye, and nowhere else */
+  before?: THREE.Vector3;
   begin(start: DragStart): Follow;
 }
 
@@ -85,6 +87,18 @@ function ring(k: number): HandlePart {
   };
 }
 
+/** All of a ring, for who looks along its axis. */
+function wholeRing(k: number): HandlePart {
+  const turned = new THREE.Quaternion().setFromUnitVectors(unit(2), unit(k));
+  return {
+    ...ring(k),
+    geometry: new THREE.TorusGeometry(RING, THICK, 6, 96).applyQuaternion(turned),
+    outline: arc(RING, Math.PI).map((p) => p.applyQuaternion(turned)),
+    lies: 'frame',
+    before: unit(k)
+  };
+}
+
 function cube(k: number): HandlePart {
   return {
     label: `Size along ${NAMES[k]}`,
@@ -119,7 +133,12 @@ const rim: HandlePart = {
 };
 
 /** The parts of the handle; where several are under the pointer the first of them takes it. */
-export const handleParts = (): HandlePart[] => [middle, ...[0, 1, 2].flatMap((k) => [square(k), cube(k), arrow(k)]), ...[0, 1, 2].map(ring), rim];
+export const handleParts = (): HandlePart[] => [
+  middle,
+  ...[0, 1, 2].flatMap((k) => [square(k), cube(k), arrow(k)]),
+  ...[0, 1, 2].flatMap((k) => [ring(k), wholeRing(k)]),
+  rim
+];
 
 /** What a knob is made of, along Y, and where the pointer takes it. */
 export const knobShape = (): Pick<HandlePart, 'geometry' | 'outline' | 'colour'> => ({

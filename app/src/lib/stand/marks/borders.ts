@@ -5,7 +5,7 @@ import type { CageOverlay } from './overlay.ts';
 export const borders: CageOverlay = {
   id: 'borders',
   label: 'borders',
-  help: 'Edges with a face on one side alone',
+  help: 'Edges with a face on one side only',
   initial: true,
   colour: 'border',
   count: (cage) => findAll(cage, 'borders').edges.length,

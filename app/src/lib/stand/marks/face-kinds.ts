@@ -17,4 +17,4 @@ const faceKind = (id: string, what: 'triangles' | 'n-gons', help: string, colour
 });
 
 export const triangles = faceKind('triangles', 'triangles', 'Triangles of the cage', 'triangle', 'dots');
-export const ngons = faceKind('ngons', 'n-gons', 'Faces of five corners and more', 'ngon', 'hatch');
+export const ngons = faceKind('ngons', 'n-gons', 'Faces with five corners or more', 'ngon', 'hatch');

@@ -1,8 +1,9 @@
 import { cornerAngles, faceArea, type Cage } from '@ulvrin/core';
 import type { Paint, PaintValues } from './overlay.ts';
+import { shareRange } from './ranges.ts';
 
-/** Shares of the values that a range leaves out at its ends: one odd face must not make all others look alike. */
-const LEFT_OUT = 0.02;
+/** Share of the values that a range leaves out at its ends together: one odd face must not make all others look alike. */
+const LEFT_OUT = 0.04;
 
 /** A paint of a number by face, measured once a cage: cages are never changed once they are in a job. */
 const byFace = (own: Pick<Paint, 'id' | 'label' | 'name' | 'help' | 'unit'>, valueOf: (cage: Cage, f: number) => number): Paint => {
@@ -20,20 +21,18 @@ const byFace = (own: Pick<Paint, 'id' | 'label' | 'name' | 'help' | 'unit'>, val
 
 function rangeOf(values: Float64Array): PaintValues | undefined {
   if (values.length === 0) return undefined;
-  const sorted = values.slice().sort();
-  const at = (share: number) => sorted[Math.round(share * (sorted.length - 1))];
-  return { by: 'face', values, low: at(LEFT_OUT), high: at(1 - LEFT_OUT) };
+  return { by: 'face', values, ...shareRange(values, 1 - LEFT_OUT) };
 }
 
 /** How densely the cage covers its surface. */
 export const quadDensity = byFace(
-  { id: 'quad-density', label: 'density', name: 'Density', help: 'How many faces of the cage fit into a square centimetre', unit: 'per cm²' },
+  { id: 'quad-density', label: 'density', name: 'Density', help: 'Faces of the cage per square centimetre', unit: 'per cm²' },
   (cage, f) => 100 / Math.max(faceArea(cage, f), 1e-12)
 );
 
 /** How much the sides of a face differ. */
 export const spacing = byFace(
-  { id: 'spacing', label: 'spacing', name: 'Spacing', help: 'The longest edge of a face beside its shortest', unit: 'times' },
+  { id: 'spacing', label: 'spacing', name: 'Spacing', help: 'The longest edge of a face divided by its shortest', unit: 'times' },
   (cage, f) => {
     const lengths = cage.loopOf(cage.faceEdge[f]).map((h) => cage.edgeLength(h >> 1));
     return Math.max(...lengths) / Math.max(Math.min(...lengths), 1e-12);

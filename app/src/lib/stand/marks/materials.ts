@@ -16,13 +16,47 @@ export function sharedMaterial<Kind extends THREE.Material>(look: readonly (stri
   return made;
 }
 
-/** One-pixel lines. */
-export const thinLines = (colour: string, opacity: number): THREE.LineBasicMaterial =>
-  sharedMaterial(['thin', colour, opacity], () => new THREE.LineBasicMaterial({ color: colour, transparent: true, opacity }));
+/** How far the eye is from what it looks at, mm; the stand that draws sets it. */
+export const viewDepth = { value: 1 };
+/** Wires fade between these shares of that distance, down to a share of their strength. */
+const [FADES_FROM, FADES_TO, FADED] = [0.8, 1.6, 0.3];
 
-/** What cages and smooth surfaces are made of. @param opacity below 1 it hides nothing */
-export const clayMaterial = (colours: StandColours, flatShading: boolean, opacity: number): THREE.MeshMatcapMaterial =>
-  sharedMaterial(['clay', colours.clay, colours.back, flatShading, opacity], () => {
+/** One-pixel lines, lighter with distance. */
+export const thinLines = (colour: string, opacity: number): THREE.LineBasicMaterial =>
+  sharedMaterial(['thin', colour, opacity], () => {
+    const material = new THREE.LineBasicMaterial({ color: colour, transparent: true, opacity });
+    material.onBeforeCompile = (shader) => {
+      shader.uniforms.viewDepth = viewDepth;
+      shader.vertexShader = `uniform float viewDepth;\nvarying float strength;\n${shader.vertexShader.replace(
+        '#include <project_vertex>',
+        `#include <project_vertex>
+         strength = mix(1.0, ${FADED.toFixed(2)}, smoothstep(${FADES_FROM.toFixed(2)}, ${FADES_TO.toFixed(2)}, -mvPosition.z / viewDepth));`
+      )}`;
+      shader.fragmentShader = `varying float strength;\n${shader.fragmentShader.replace(
+        '#include <opaque_fragment>',
+        'diffuseColor.a *= strength;\n#include <opaque_fragment>'
+      )}`;
+    };
+    return material;
+  });
+
+/** How a surface of clay is drawn. */
+export interface ClaySettings {
+  flatShading?: boolean;
+  /** below 1 it hides nothing */
+  opacity?: number;
+  /** it has no open border: where a section cuts it open its inside is filled */
+  closed?: boolean;
+  /** steps that it is put back by, so that what lies on it is seen */
+  back?: number;
+}
+
+/** What cages, smooth surfaces and references are made of. */
+export const clayMaterial = (
+  colours: StandColours,
+  { flatShading = false, opacity = 1, closed = false, back = 1 }: ClaySettings = {}
+): THREE.MeshMatcapMaterial =>
+  sharedMaterial(['clay', colours.clay, colours.back, flatShading, opacity, closed, back], () => {
     const material = new THREE.MeshMatcapMaterial({
       matcap: clayBall(colours.clay),
       flatShading,
@@ -31,37 +65,66 @@ export const clayMaterial = (colours: StandColours, flatShading: boolean, opacit
       opacity,
       depthWrite: opacity === 1,
       polygonOffset: true,
-      polygonOffsetFactor: 1,
-      polygonOffsetUnits: 1
+      polygonOffsetFactor: back,
+      polygonOffsetUnits: back
     });
-    markBackFaces(material, colours.back);
+    markInsides(material, colours, closed && opacity === 1);
     return material;
   });
 
-/** Back faces get grey hatching, so that turned faces and open insides are seen. */
-function markBackFaces(material: THREE.Material, colour: string): void {
-  const c = new THREE.Color(colour);
+const inGlsl = (colour: string) => {
+  const { r, g, b } = new THREE.Color(colour);
+  return `vec3(${[r, g, b].map((c) => c.toFixed(4)).join(', ')})`;
+};
+
+/**
+ * Back faces get grey hatching, so that turned faces and open insides are seen. Of something solid that a section cuts open the back faces
+ * are what is seen through the cut: they are drawn as the cut itself, in its plane, hatched as on a drawing.
+ */
+function markInsides(material: THREE.Material, { back, wire, top }: StandColours, solid: boolean): void {
+  const hatched = `gl_FragColor.rgb = mix(${inGlsl(back)}, gl_FragColor.rgb, mod(gl_FragCoord.x - gl_FragCoord.y, 8.0) > 3.0 ? 0.55 : 0.0);`;
+  const cut = `
+    #if NUM_CLIPPING_PLANES > 0
+      gl_FragDepth = gl_FragCoord.z + fwidth(gl_FragCoord.z);
+      if (!gl_FrontFacing) {
+        vec3 seen = -vClipPosition;
+        vec3 along = isOrthographic ? vec3(0.0, 0.0, -1.0) : normalize(seen);
+        vec3 from = isOrthographic ? vec3(seen.xy, 0.0) : vec3(0.0);
+        vec4 plane = clippingPlanes[0];
+        vec3 place = from - along * (plane.w + dot(plane.xyz, from)) / dot(plane.xyz, along);
+        if (dot(seen - place, along) > 0.0) {
+          vec4 clip = projectionMatrix * vec4(place, 1.0);
+          gl_FragDepth = 0.5 + 0.5 * clip.z / clip.w;
+          gl_FragColor.rgb = mod(gl_FragCoord.x + gl_FragCoord.y, 7.0) < 1.5 ? mix(${inGlsl(wire)}, ${inGlsl(top)}, 0.3) : ${inGlsl(top)};
+        } else { ${hatched} }
+      }
+    #else
+      if (!gl_FrontFacing) { ${hatched} }
+    #endif`;
   material.onBeforeCompile = (shader) => {
     shader.fragmentShader = shader.fragmentShader.replace(
       '#include <opaque_fragment>',
-      `#include <opaque_fragment>
-       if (!gl_FrontFacing) gl_FragColor.rgb = mix(vec3(${c.r.toFixed(4)}, ${c.g.toFixed(4)}, ${c.b.toFixed(4)}), gl_FragColor.rgb, mod(gl_FragCoord.x - gl_FragCoord.y, 8.0) > 3.0 ? 0.55 : 0.0);`
+      `#include <opaque_fragment>\n${solid ? cut : `if (!gl_FrontFacing) { ${hatched} }`}`
     );
+    if (solid) shader.fragmentShader = `uniform mat4 projectionMatrix;\n${shader.fragmentShader}`;
   };
+  // colours are written into the program
+  material.customProgramCacheKey = () => [solid, back, wire, top].join();
 }
 
-/** Clay coloured by the attribute `color`, a hair before the surface it lies on. */
-export const paintedMaterial = (): THREE.MeshMatcapMaterial =>
+/** Clay coloured by the attribute `color`, between the surface it lies on and the wires over that. */
+export const paintedMaterial = (flatShading: boolean): THREE.MeshMatcapMaterial =>
   sharedMaterial(
-    ['painted'],
+    ['painted', flatShading],
     () =>
       new THREE.MeshMatcapMaterial({
         matcap: clayBall('#ffffff'),
         vertexColors: true,
+        flatShading,
         side: THREE.DoubleSide,
         polygonOffset: true,
-        polygonOffsetFactor: 0,
-        polygonOffsetUnits: -1
+        polygonOffsetFactor: 0.5,
+        polygonOffsetUnits: 0.5
       })
   );
 

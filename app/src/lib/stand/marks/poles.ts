@@ -8,7 +8,7 @@ const MANY = 7;
 export const poles: CageOverlay = {
   id: 'poles',
   label: 'poles',
-  help: 'Vertices where not four edges meet, by how many do',
+  help: 'Vertices with other than four edges, marked by their number',
   colour: 'pole',
   count: (cage) => [...cage.vertices()].filter((v) => isPole(cage, v)).length,
   draw(drawing) {

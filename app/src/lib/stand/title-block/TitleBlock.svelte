@@ -1,20 +1,21 @@
 <script lang="ts">
-  import { millimetres } from '@ulvrin/core';
   import ChevronDown from 'carbon-icons-svelte/lib/ChevronDown.svelte';
   import ChevronUp from 'carbon-icons-svelte/lib/ChevronUp.svelte';
-  import Compare from 'carbon-icons-svelte/lib/Compare.svelte';
+  import CenterSquare from 'carbon-icons-svelte/lib/CenterSquare.svelte';
   import CutOut from 'carbon-icons-svelte/lib/CutOut.svelte';
   import Grid from 'carbon-icons-svelte/lib/Grid.svelte';
+  import Opacity from 'carbon-icons-svelte/lib/Opacity.svelte';
   import View from 'carbon-icons-svelte/lib/View.svelte';
   import ViewOff from 'carbon-icons-svelte/lib/ViewOff.svelte';
   import ZoomFit from 'carbon-icons-svelte/lib/ZoomFit.svelte';
   import { call } from '$lib/commands/registry.ts';
   import type { Workshop } from '$lib/commands/command.ts';
   import type { Measured } from '../marks/overlay.ts';
-  import { rampGradient } from '../marks/ramps.ts';
   import { paints } from '../marks/registry.ts';
   import { isBlockFolded } from './folding.svelte.ts';
   import MarksCell from './MarksCell.svelte';
+  import PanesCell from './PanesCell.svelte';
+  import RangeCell from './RangeCell.svelte';
   import { scaleBar, shortLength } from './scale.ts';
   import Views from './Views.svelte';
 
@@ -44,6 +45,7 @@
   {#if folded}
     <div class="line">
       <span class="bar" style="width:{bar.pixels.toFixed(1)}px"></span><span class="number">{shortLength(bar.mm)}</span>
+      <PanesCell {job} />
       <button class="icon" aria-label="Unfold the title block" title="Unfold the title block" onclick={() => change({ blockFolded: false })}
         ><ChevronUp /></button
       >
@@ -62,6 +64,13 @@
         bind:value={view.cageOpacity}
         onchange={() => job.saveViewSoon()}
       />
+      <button
+        class="icon eye"
+        aria-label="x-ray"
+        aria-pressed={view.xray}
+        title="X-ray: see through surfaces (Shift+X)"
+        onclick={() => call('xray', workshop)}><Opacity /></button
+      >
       <button class="icon eye" aria-label="cage" aria-pressed={view.cage} title="Cage (Y)" onclick={() => call('cage', workshop)}
         >{#if view.cage}<View />{:else}<ViewOff />{/if}</button
       >
@@ -91,28 +100,23 @@
       </select>
     </div>
     <div class="cell row straight">
-      <button class="plain" aria-pressed={straight} title="Perspective or straight" onclick={() => stand?.setOrthographic(!straight)}
+      <button class="plain" aria-pressed={straight} title="Perspective or straight" onclick={() => stand?.eyes.setOrthographic(!straight)}
         >{straight ? 'straight' : 'perspective'}</button
+      >
+      <button class="icon" aria-label="look squarely" title="Look squarely at what is picked (Shift+D)" onclick={() => call('square', workshop)}
+        ><CenterSquare /></button
       >
     </div>
     <div class="cell row legend" role="note" aria-label="Legend of the paint">
       {#if paint && painted}
-        <span class="number">{millimetres(painted.low, painted.high)}</span>
-        <span class="ramp" style="background:{rampGradient(paint.ramp)}"></span>
-        <span class="number">{millimetres(painted.high)} {paint.unit}</span>
+        <RangeCell {job} {paint} found={painted} />
       {:else}<span class="quiet">{paint ? '...' : 'no paint'}</span>{/if}
     </div>
     <div class="cell row tools">
       <span class="scale" title="Scale"
         ><span class="bar" style="width:{bar.pixels.toFixed(1)}px"></span><span class="number">{shortLength(bar.mm)}</span></span
       >
-      <button
-        class="icon"
-        aria-label="compare"
-        aria-pressed={view.compare !== undefined}
-        title="Two linked views: against all levels smooth, the state before the last entry, or another part"
-        onclick={() => change({ compare: view.compare === undefined ? 'smooth' : undefined })}><Compare /></button
-      >
+      <PanesCell {job} />
       <button
         class="icon"
         aria-label="section"
@@ -208,10 +212,6 @@
   }
   .row > .number:first-child {
     flex: none;
-  }
-  .ramp {
-    flex: 1;
-    height: 8px;
   }
   .scale {
     display: flex;

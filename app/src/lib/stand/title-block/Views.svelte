@@ -55,10 +55,10 @@
     const [dx, dy] = [event.clientX - from.x, event.clientY - from.y];
     if (!from.moved && Math.hypot(dx, dy) < 4) return;
     from = { x: event.clientX, y: event.clientY, moved: true };
-    stand?.orbit(dx * 0.012, dy * 0.012);
+    stand?.eyes.orbit(dx * 0.012, dy * 0.012);
   }
   function look(side: Side) {
-    if (!from?.moved) stand?.lookFrom(side);
+    if (!from?.moved) stand?.eyes.lookFrom(side);
     from = undefined;
   }
 </script>

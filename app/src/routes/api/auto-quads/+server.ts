@@ -9,7 +9,7 @@ import { refuseOtherSites } from '$lib/server/own-page.ts';
 let running = 0;
 let uploads = 0;
 
-const busy = () => error(503, `The server lays quads for ${running} others: try again in a while, or in the browser.`);
+const busy = () => error(503, `The server is busy with ${running} other tasks: try again later, or lay quads in the browser.`);
 
 /**
  * Lays quads over a mesh, or beside quads that stay. The body is what `encodeLayTask` writes. The answer is NDJSON: what `encodeTold` writes

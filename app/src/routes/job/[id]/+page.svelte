@@ -13,6 +13,7 @@
   import { OpenJob } from '$lib/job/open-job.svelte.ts';
   import BringInDialog from '$lib/panels/BringInDialog.svelte';
   import Deliver from '$lib/panels/Deliver.svelte';
+  import DoneWhenDialog from '$lib/panels/DoneWhenDialog.svelte';
   import FailureNote from '$lib/panels/FailureNote.svelte';
   import JobHeader from '$lib/panels/header/JobHeader.svelte';
   import JobRail from '$lib/panels/JobRail.svelte';
@@ -22,8 +23,10 @@
   import Rack from '$lib/panels/Rack.svelte';
   import SidePanel from '$lib/panels/SidePanel.svelte';
   import StandNotes from '$lib/panels/StandNotes.svelte';
+  import SettingsDialog from '$lib/panels/SettingsDialog.svelte';
   import { favourites } from '$lib/settings/favourites.svelte.ts';
-  import { loadKeys, saveKeys } from '$lib/settings/keys.ts';
+  import { loadKeys, saveKeys, type KeySettings } from '$lib/settings/keys.ts';
+  import { preferences } from '$lib/settings/preferences.svelte.ts';
   import CompareView from '$lib/stand/CompareView.svelte';
   import PickStrip from '$lib/stand/PickStrip.svelte';
   import TitleBlock from '$lib/stand/title-block/TitleBlock.svelte';
@@ -53,6 +56,7 @@
 
   onMount(() => {
     favourites.load();
+    preferences.load();
     return () => meter.end();
   });
   $effect(() => void meter.measure(job?.reference?.mesh, job?.active));
@@ -81,6 +85,11 @@
   function start(operation: Operation) {
     if (operation.kind === 'file') chooser?.click();
     else job?.start(operation);
+  }
+
+  function keepKeys(value: KeySettings) {
+    keys = value;
+    saveKeys(value);
   }
 
   function deliveredAs(format: string) {
@@ -122,9 +131,16 @@
       <PaneGroup direction="horizontal" class="panes" autoSaveId="ulvrin-panes">
         <Pane defaultSize={70} minSize={30}>
           <div class="stand">
-            <div class="panes-of-stand" class:two={open.view.compare !== undefined}>
+            <div
+              class="panes-of-stand"
+              class:two={open.view.compare !== undefined || open.view.sides.length === 1}
+              class:four={open.view.sides.length > 1}
+            >
               <svelte:boundary onerror={(error) => console.error(error)}>
                 <StandView job={open} {meter} bind:stand onhover={(what) => (hovered = what)} />
+                {#each open.view.compare === undefined ? open.view.sides : [] as side (side)}
+                  <StandView job={open} {meter} {side} onhover={(what) => (hovered = what)} />
+                {/each}
                 {#if open.view.compare !== undefined && stand}<CompareView job={open} {stand} />{/if}
                 {#snippet failed(error, again)}<FailureNote what="The stand has failed." {error} job={open} {again} />{/snippet}
               </svelte:boundary>
@@ -152,18 +168,11 @@
     <input bind:this={chooser} type="file" class="hidden" aria-label="File to bring in" accept={acceptedFiles} onchange={chosen} />
   </div>
   {#if dialog === 'lookup'}<Lookup items={everything(workshop, keys)} onclose={() => (dialog = undefined)} />{/if}
-  {#if dialog === 'keys'}
-    <KeySheet
-      bind:settings={
-        () => keys,
-        (value) => {
-          keys = value;
-          saveKeys(value);
-        }
-      }
-      onclose={() => (dialog = undefined)}
-    />
+  {#if dialog === 'keys'}<KeySheet bind:settings={() => keys, keepKeys} onclose={() => (dialog = undefined)} />{/if}
+  {#if dialog === 'settings'}
+    <SettingsDialog bind:keys={() => keys, keepKeys} onkeys={() => (dialog = 'keys')} onclose={() => (dialog = undefined)} />
   {/if}
+  {#if dialog === 'done-when'}<DoneWhenDialog job={open} onclose={() => (dialog = undefined)} />{/if}
   {#if dialog === 'deliver'}<Deliver job={open} onclose={() => (dialog = undefined)} ondelivered={(what) => deliveredAs(what)} />{/if}
   {#if dropped}<BringInDialog file={dropped} job={open} onclose={() => (dropped = undefined)} />{/if}
 {:else}
@@ -248,10 +257,14 @@
     display: grid;
     height: 100%;
   }
-  .panes-of-stand.two {
-    grid-template-columns: 1fr 1fr;
+  .panes-of-stand.two,
+  .panes-of-stand.four {
+    grid-template-columns: minmax(0, 1fr) minmax(0, 1fr);
     gap: 3px;
     background: var(--line);
+  }
+  .panes-of-stand.four {
+    grid-template-rows: minmax(0, 1fr) minmax(0, 1fr);
   }
   footer {
     display: flex;

@@ -1,45 +1,35 @@
 <script lang="ts">
+  import NumberEntry from '../../NumberEntry.svelte';
   import type { FieldProps } from './field.ts';
 
   let { field, value, job, onchange }: FieldProps = $props();
   const refused = $derived(job.draft.refused[field.name]);
 </script>
 
-<label class="field">
-  <span>{field.label}</span>
-  {#if field.slider}<input
-      class="slider"
-      type="range"
-      aria-label="{field.label}, dragged"
-      value={Number(value)}
-      step={field.step}
-      min={field.min}
-      max={field.max}
-      oninput={(e) => onchange(e.currentTarget.value)}
-    />{/if}
-  <input
-    class="number"
-    type="number"
-    aria-label={field.label}
-    aria-invalid={refused !== undefined}
-    value={refused?.typed ?? Number(Number(value).toFixed(4))}
-    step={field.step ?? 'any'}
+<NumberEntry
+  label={field.label}
+  value={refused?.typed ?? Number(value)}
+  unit={field.unit ?? ''}
+  min={field.min}
+  max={field.max}
+  step={field.step ?? (field.whole ? 1 : 0.1)}
+  invalid={refused !== undefined}
+  {onchange}
+/>
+{#if field.slider}<input
+    type="range"
+    aria-label="{field.label}, dragged"
+    value={Number(value)}
+    step={field.step}
     min={field.min}
     max={field.max}
-    onchange={(e) => onchange(e.currentTarget.value)}
-  />
-  <span class="unit quiet">{field.unit ?? ''}</span>
-</label>
+    oninput={(e) => onchange(e.currentTarget.value)}
+  />{/if}
 
 <style>
-  input[aria-invalid='true'] {
-    outline: 2px solid var(--brick);
-  }
-  input.slider {
-    grid-column: 1 / 4;
-    grid-row: 2;
-    height: 16px;
-    padding: 0;
-    border: 0;
+  input {
+    width: 100%;
+    height: 24px;
+    accent-color: var(--cobalt);
   }
 </style>

@@ -1,4 +1,5 @@
 <script lang="ts">
+  import { Button } from 'carbon-components-svelte';
   import type { FieldProps } from './field.ts';
 
   let { field, value, onchange }: FieldProps = $props();
@@ -67,13 +68,18 @@
       />
     {/each}
   </svg>
-  <button class="plain" disabled={heights.length <= 1} onclick={() => withPoints(heights.length - 1)}>fewer points</button>
-  <button class="plain" disabled={heights.length >= 15} onclick={() => withPoints(heights.length + 1)}>more points</button>
+  <div class="points">
+    <Button size="small" kind="ghost" disabled={heights.length <= 1} on:click={() => withPoints(heights.length - 1)}>Fewer points</Button>
+    <Button size="small" kind="ghost" disabled={heights.length >= 15} on:click={() => withPoints(heights.length + 1)}>More points</Button>
+  </div>
 </div>
 
 <style>
   .profile {
     font-size: 12px;
+  }
+  .points {
+    display: flex;
   }
   svg {
     display: block;

@@ -1,10 +1,8 @@
 <script lang="ts">
+  import { TextInput } from 'carbon-components-svelte';
   import type { FieldProps } from './field.ts';
 
   let { field, value, onchange }: FieldProps = $props();
 </script>
 
-<label class="field">
-  <span>{field.label}</span>
-  <input type="text" aria-label={field.label} value={String(value ?? '')} onchange={(e) => onchange(e.currentTarget.value)} />
-</label>
+<TextInput size="sm" inline labelText={field.label} value={String(value ?? '')} on:change={({ detail }) => onchange(String(detail ?? ''))} />
