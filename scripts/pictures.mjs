@@ -60,8 +60,8 @@ const views = {
     await stroke([13, 17], [11.5, 26]);
     await stroke([11, -22], [13, -14.5]);
     for (const guide of [1, 2]) {
-      await steer.getByLabel(`Quads of guide ${guide}`).fill('14');
-      await steer.getByLabel(`Quads of guide ${guide}`).press('Tab');
+      await steer.getByLabel(`Quads of guide ${guide}`, { exact: true }).fill('14');
+      await steer.getByLabel(`Quads of guide ${guide}`, { exact: true }).press('Tab');
     }
     await steer.getByRole('button', { name: 'Show the poles' }).click();
     await steer.getByText(/poles: /).waitFor({ timeout: 60_000 });
@@ -130,7 +130,7 @@ const views = {
     await page.keyboard.press('KeyW');
     await page.getByText('Find and pick').click();
     await card.getByLabel('What to find').selectOption({ label: 'Edges sharper than' });
-    await card.getByLabel('Number to find by').fill('40');
+    await card.getByLabel('Number to find by', { exact: true }).fill('40');
     await card.getByRole('button', { name: 'Pick', exact: true }).click();
     await page.getByRole('button', { name: 'Bevel', exact: true }).click();
     await card.getByLabel('Width', { exact: true }).fill('2');

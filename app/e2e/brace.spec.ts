@@ -51,7 +51,7 @@ test("the cleat's edges, braced once by creases and once by support loops, compa
   await page.getByRole('button', { name: 'Deliver', exact: true }).click();
   await dialog(page).getByLabel('Format').selectOption({ label: 'OBJ' });
   await dialog(page).getByText('Baked, for receivers').click();
-  await dialog(page).getByLabel('Tolerance').fill('1');
+  await dialog(page).getByLabel('Tolerance', { exact: true }).fill('1');
   const baked = obj.read((await saved(page, () => dialog(page).getByRole('button', { name: 'Save OBJ file' }).click())).bytes);
   const levels = Math.log(baked.mesh.faceVertices.length / 4 / 104) / Math.log(4);
   expect(levels).toBeGreaterThan(1);

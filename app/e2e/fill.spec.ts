@@ -235,7 +235,35 @@ test('what may take long is previewed and done in the background', async ({ page
   await page.keyboard.press('KeyZ');
   await expect(page.getByTestId('forecast')).toContainText('faces.');
   await card(page).getByRole('button', { name: 'Apply' }).click();
+  await page.getByRole('tab', { name: 'Logbook' }).click();
   await expect(logbook(page)).toHaveCount(3);
   await expect(page.getByText(/64 edges, .* faces\./).first()).toBeVisible();
   await settled(page);
+});
+
+test('the corners of a grid are dragged along the border, its counts typed on its sides', async ({ page }) => {
+  await startShape(page, 'Cylinder', { Sides: 16 });
+  await page.keyboard.press('KeyE');
+  const look = await lookFrom(page, 'top');
+  await page.mouse.click(...look(0, 20, 5));
+  await page.keyboard.press('Delete');
+  await settled(page);
+  await page.keyboard.press('Digit5');
+  await page.keyboard.press('Escape');
+  await page.keyboard.press('KeyZ');
+  await expect(page.getByRole('slider', { name: /^Corner \d of the grid$/ })).toHaveCount(4);
+  const first = page.getByRole('spinbutton', { name: 'Edges on the first side' });
+  await expect(first).toHaveValue('4');
+  await page.getByRole('slider', { name: 'Corner 2 of the grid' }).press('ArrowRight');
+  await expect(first).toHaveValue('5');
+  await expect(page.getByRole('spinbutton', { name: 'Edges on the second side' })).toHaveValue('3');
+  await first.fill('2');
+  await first.press('Tab');
+  await expect(card(page).getByLabel('Edges on one side', { exact: true })).toHaveValue('2');
+  await first.fill('99');
+  await first.press('Tab');
+  await expect(page.getByText('A whole number from 1 to 7 is needed here.')).toBeVisible();
+  await expect(first).toHaveValue('2');
+  await apply(page);
+  await expect(reading(page, 'N-gons')).toHaveText('1');
 });

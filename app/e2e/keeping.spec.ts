@@ -65,7 +65,7 @@ test('a job file dropped into an open job opens under its own address, and what 
   await dialog(page).getByRole('button', { name: 'As a new job' }).click();
   await page.waitForURL((url) => url.href !== first);
   await expect(logbook(page)).toHaveCount(1);
-  await expect(page.locator('header')).toContainText('flag');
+  await expect(page.getByRole('banner')).toContainText('flag');
 
   const damaged = file.bytes.slice();
   damaged[Math.floor(damaged.length / 4)] ^= 4;

@@ -1,5 +1,6 @@
 import { expect, test, type Page } from '@playwright/test';
-import { card, fill, openDemo, settled } from './workshop.ts';
+import { emptySelection, writeJobFile, type Entry } from '../../core/src/index.ts';
+import { card, dropFile, fill, logbook, openDemo, settled } from './workshop.ts';
 
 const DEMOS = ['Mooring cleat', 'Channel buoy', 'Marsh newt', 'Bellows', 'Deck grating', 'Horn throat'];
 const SIZES = [
@@ -100,4 +101,49 @@ test('why a card cannot be applied is in view, however many fields it has', asyn
   await expect(why).toContainText('0 % would make a point of the whole part.');
   await expect(why).toBeInViewport({ ratio: 1 });
   await expect(card(page).getByRole('button', { name: 'Apply' })).toBeDisabled();
+});
+
+test('forty parts, three hundred entries, a very long name and large letters leave everything in reach', async ({ page }) => {
+  const at = new Date().toISOString();
+  const shape = (n: number): Entry => ({
+    id: n,
+    operation: 'start-shape',
+    part: `part-${n}`,
+    params: { shape: 'box' },
+    selection: emptySelection(),
+    notes: [],
+    at,
+    makes: { name: `Bracket of the landing stage, number ${n}, as it was measured in autumn`, kind: 'cage', scheme: 'catmull-clark' }
+  });
+  const moved = (n: number): Entry => ({
+    id: n,
+    operation: 'move',
+    part: 'part-1',
+    params: { x: 0.1 },
+    selection: { ...emptySelection(), vertices: [0] },
+    notes: [],
+    at
+  });
+  const entries = [...Array.from({ length: 40 }, (_, i) => shape(i + 1)), ...Array.from({ length: 260 }, (_, i) => moved(i + 41))];
+  const name = 'Everything of the landing stage that was measured, drawn, mended and cast since the storm '.repeat(2).trim();
+  await page.goto('/');
+  await dropFile(page, 'stage.ulvrin', writeJobFile({ name, cursor: entries.length, entries, sets: [], hidden: [], view: {} }));
+  await page.waitForURL(/\/job\//);
+  await settled(page);
+  await expect(logbook(page)).toHaveCount(300);
+  for (const size of SIZES) {
+    await page.setViewportSize(size);
+    await settled(page);
+    expect(await faults(page), `${size.width} x ${size.height}`).toEqual([]);
+  }
+  await page.getByRole('tab', { name: 'Parts' }).click();
+  await expect(page.getByRole('list', { name: 'Parts' }).getByRole('listitem')).toHaveCount(40);
+  expect(await faults(page), 'forty parts').toEqual([]);
+  // the same note again and again is one note; others stack, and none is out of reach
+  await page.keyboard.press('Escape');
+  for (const key of ['KeyD', 'KeyF', 'KeyS', 'KeyA', 'KeyD', 'KeyF', 'KeyS', 'KeyA', 'KeyD', 'KeyF', 'KeyS', 'KeyA']) await page.keyboard.press(key);
+  expect(await faults(page), 'twelve notes').toEqual([]);
+  await page.evaluate(() => (document.documentElement.style.fontSize = '200%'));
+  await page.setViewportSize(SIZES[0]);
+  expect(await faults(page), 'letters twice as large').toEqual([]);
 });

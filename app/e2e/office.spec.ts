@@ -70,12 +70,12 @@ test('the range of a paint is typed, taken from a share of the values, and reset
   const measured = await ends.innerText();
   await legend.getByRole('button').first().click();
   const range = page.getByRole('group', { name: 'Range of the paint' });
-  await range.getByLabel('To, per cm²').fill('5');
-  await range.getByLabel('To, per cm²').press('Tab');
+  await range.getByLabel('To, per cm²', { exact: true }).fill('5');
+  await range.getByLabel('To, per cm²', { exact: true }).press('Tab');
   await expect(ends).toContainText('5.0');
   // ends that cross are not taken
-  await range.getByLabel('From, per cm²').fill('9');
-  await range.getByLabel('From, per cm²').press('Tab');
+  await range.getByLabel('From, per cm²', { exact: true }).fill('9');
+  await range.getByLabel('From, per cm²', { exact: true }).press('Tab');
   await expect(ends).toContainText(/^0\.78/);
   await range.getByRole('button', { name: '90 % of them' }).click();
   await expect(ends).not.toContainText('5.0');

@@ -58,8 +58,8 @@ test('finding and picking with a number, sets kept under a name, loops that stop
   await page.keyboard.press('KeyW');
   await page.mouse.dblclick(...front(10, 0, 20));
   await expect(selection(page)).toContainText('8 edges, closed loop');
-  await card(page).getByLabel('Loops stop at turns over').fill('45');
-  await card(page).getByLabel('Loops stop at turns over').press('Tab');
+  await card(page).getByLabel('Loops stop at turns over', { exact: true }).fill('45');
+  await card(page).getByLabel('Loops stop at turns over', { exact: true }).press('Tab');
   await page.mouse.dblclick(...front(10, 0, 20));
   await expect(selection(page)).toContainText('2 edges, open chain');
 });
@@ -87,7 +87,7 @@ test('one part is cut out of another, and parts are separated and combined', asy
   await apply(page);
   await expect(reading(page, 'Islands')).toHaveText('1');
   await page.getByRole('tab', { name: 'Parts' }).click();
-  await expect(page.getByText('Box 2')).toBeVisible();
+  await expect(page.getByText('Box 2', { exact: true })).toBeVisible();
   await operation(page, 'Merge parts');
   await apply(page);
   await expect(reading(page, 'Islands')).toHaveText('2');

@@ -93,8 +93,8 @@ test('a start shape stays editable from the logbook, and what came after is done
   await card(page).getByLabel('Z', { exact: true }).fill('8');
   await card(page).getByLabel('Z', { exact: true }).press('Enter');
   await page.getByRole('button', { name: 'Edit entry 1' }).click();
-  await card(page).getByLabel('Faces deep').fill('6');
-  await card(page).getByLabel('Faces deep').press('Tab');
+  await card(page).getByLabel('Faces deep', { exact: true }).fill('6');
+  await card(page).getByLabel('Faces deep', { exact: true }).press('Tab');
   await expect(reading(page, 'Quads')).toContainText('56');
   await expect(logbook(page)).toHaveCount(2);
   await expect(page.getByText('not there any more')).toHaveCount(0);

@@ -73,7 +73,7 @@ export { boundsOf, faceCount, polygonMesh, type PolygonMesh, vertexCount } from 
 export { replaceFaces } from './mesh/replace-faces.ts';
 export { enclosedVolume, genus, isPole } from './mesh/topology.ts';
 export { triangulate } from './mesh/triangulate.ts';
-export { millimetres } from './numeric/length-words.ts';
+export { lengthInWords, millimetres } from './numeric/length-words.ts';
 export { randomNumbers } from './numeric/random.ts';
 export { type Triple } from './numeric/vectors.ts';
 export { applyOperation, applyPartsOperation, applySurfaceOperation, checkPartsOperation, validParams } from './operations/apply.ts';
@@ -115,6 +115,7 @@ export {
   type Refusal,
   secondsFor,
   type ShapeOperation,
+  type StandNumber,
   type SurfaceOperation,
   worksLive
 } from './operations/operation.ts';

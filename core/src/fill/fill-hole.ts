@@ -190,12 +190,17 @@ const FEW = 16;
 const isRound = (hole: Hole): boolean =>
   hole.vertices.length > 6 && [...hole.angles].sort((a, b) => a - b)[Math.min(3, hole.angles.length - 1)] > ROUND;
 
+/** Where the corners of a hole's grid lie; of an even number of edges. */
+export const gridPlaceOf = (hole: Hole, settings: Pick<FillSettings, 'rows' | 'offset' | 'plain'>): GridPlace =>
+  turned(hole, isRound(hole) && !settings.plain ? ringPlace(hole, settings.rows) : bestGridPlace(hole, settings.rows), settings.offset);
+
 /** A grid between four corners; rings first where the border is round, for a corner of a grid on a border that hardly bends would be a quad with a straight corner. */
 function byGrid(hole: Hole, settings: FillSettings): Patch {
-  if (!isRound(hole) || settings.plain) return gridPatch(hole, turned(hole, bestGridPlace(hole, settings.rows), settings.offset));
+  const place = gridPlaceOf(hole, settings);
+  if (!isRound(hole) || settings.plain) return gridPatch(hole, place);
   const patch = new Patch(hole.places, areaVector(hole.places));
   const rings = Math.max(1, Math.round(hole.vertices.length / EDGES_A_RING));
-  layRings(patch, hole, rings, WITHIN, turned(hole, ringPlace(hole, settings.rows), settings.offset));
+  layRings(patch, hole, rings, WITHIN, place);
   return patch;
 }
 

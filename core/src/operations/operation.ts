@@ -118,7 +118,9 @@ export interface CageOperation extends OperationBase {
   /** its parameter `view` takes the directions of the view: right, up and towards the eye */
   takesView?: boolean;
   /** a point that can be dragged on the stand while its card is open; nothing where there is none */
-  grip?(cage: Cage, selection: Selection, params: Params): Grip | undefined;
+  grips?(cage: Cage, selection: Selection, params: Params): Grip[];
+  /** numbers that are written on the stand, where they belong, and typed there */
+  numbers?(cage: Cage, selection: Selection, params: Params): StandNumber[];
 }
 
 /** How an operation is begun with a knob on the handle: dragging the knob changes one of its numbers. */
@@ -141,6 +143,17 @@ export interface Grip {
   stops: { at: Triple; params: Params }[];
   /** what is shown beside it: the number it stands at */
   shows?: string;
+}
+
+/** A number that is written on the stand and typed there. */
+export interface StandNumber {
+  label: string;
+  at: Triple;
+  value: number;
+  min: number;
+  max: number;
+  /** what choosing another number sets */
+  params(value: number): Params;
 }
 
 /** An operation that can be worked on live. */

@@ -8,7 +8,7 @@ export function hintFor(job: OpenJob, hovered: string): string {
   if (job.pointing) return 'Click places (points snap to middles and thirds of edges). Enter applies, Esc discards.';
   if (job.running) {
     const { operation } = job.running;
-    const drags = operation.kind === 'cage' && (operation.handle || operation.grip);
+    const drags = operation.kind === 'cage' && (operation.handle || operation.grips);
     return `${drags ? 'Drag the handle or type numbers' : 'Type numbers'}. Enter applies, Esc discards.`;
   }
   return hovered

@@ -2,6 +2,7 @@
   import { Button, Modal } from 'carbon-components-svelte';
   import Close from 'carbon-icons-svelte/lib/Close.svelte';
   import { conditionFrom, conditionKinds, describeCondition, formats, type Condition } from '@ulvrin/core';
+  import { untrack } from 'svelte';
   import type { OpenJob } from '$lib/job/open-job.svelte.ts';
   import Choice from './Choice.svelte';
   import NumberEntry from './NumberEntry.svelte';
@@ -9,7 +10,7 @@
   /** The checklist of a job: what it has to meet. */
   let { job, onclose }: { job: OpenJob; onclose: () => void } = $props();
 
-  let list: Condition[] = $state.raw([...job.document.doneWhen]);
+  let list: readonly Condition[] = $state.raw(untrack(() => job.document.doneWhen));
   let is: Condition['is'] = $state('quads-only');
   const kind = $derived(conditionKinds.find((k) => k.is === is)!);
   let typed: Record<string, number | string> = $state({});

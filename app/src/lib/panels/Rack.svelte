@@ -240,6 +240,7 @@
     border-top: 1px solid var(--line);
   }
   .more {
+    min-height: 24px;
     border: 0;
     border-top: 1px solid var(--line);
     background: none;

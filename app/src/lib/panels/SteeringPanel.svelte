@@ -1,5 +1,6 @@
 <script lang="ts">
   import {
+    lengthInWords,
     planeName,
     ringOfStroke,
     type Guide,
@@ -50,7 +51,7 @@
   let seen: LookAhead | undefined = $state.raw();
   let refusal = $state('');
   const sharp = $derived(sharpShown ? seen?.sharp : undefined);
-  const planes = $derived(seen?.mirrors.map((mirror) => `${planeName(mirror)}, off by ${mirror.error.toPrecision(2)} mm at most`) ?? []);
+  const planes = $derived(seen?.mirrors.map((mirror) => `${planeName(mirror)}, ${lengthInWords(mirror.error)}`) ?? []);
 
   let looking = false;
   let due = false;

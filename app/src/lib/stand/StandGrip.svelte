@@ -3,50 +3,46 @@
   import type { OpenJob } from '$lib/job/open-job.svelte.ts';
   import type { Stand } from './stand.ts';
 
-  let { job, stand }: { job: OpenJob; stand: Stand } = $props();
+  /** A point that is dragged from stop to stop. */
+  let { job, stand, grip }: { job: OpenJob; stand: Stand; grip: Grip } = $props();
 
-  const grip = $derived.by((): Grip | undefined => {
-    const { running, active } = job;
-    return running?.operation.kind === 'cage' && active?.cage ? running.operation.grip?.(active.cage, job.selection, running.params) : undefined;
-  });
   type Place = [number, number];
   let seen: { from: Place; at: Place; stops: Place[] } | undefined = $state.raw();
   let dragging = $state(false);
   let layer: HTMLDivElement;
 
-  const place = () =>
-    (seen = grip && { from: stand.onScreen(grip.from), at: stand.onScreen(grip.at), stops: grip.stops.map((s) => stand.onScreen(s.at)) });
+  const place = () => (seen = { from: stand.onScreen(grip.from), at: stand.onScreen(grip.at), stops: grip.stops.map((s) => stand.onScreen(s.at)) });
   $effect(() => {
     place();
     return stand.afterFrames(place);
   });
-  const current = $derived(grip?.stops.findIndex((s) => s.at.every((x, k) => x === grip.at[k])) ?? -1);
+  const current = $derived(grip.stops.findIndex((s) => s.at.every((x, k) => x === grip.at[k])));
 
   /** Goes to the stop that is nearest to the pointer. */
   function drag(event: PointerEvent) {
-    if (!dragging || !grip || !seen) return;
+    if (!dragging || !seen) return;
     const r = layer.getBoundingClientRect();
     const far = seen.stops.map(([x, y]) => Math.hypot(x - event.clientX + r.left, y - event.clientY + r.top));
     go(far.indexOf(Math.min(...far)));
   }
 
   function go(i: number) {
-    if (grip && i !== current && grip.stops[i]) job.setParams(grip.stops[i].params);
+    if (i !== current && grip.stops[i]) job.setParams(grip.stops[i].params);
   }
 
   function key(event: KeyboardEvent) {
     const step = { ArrowRight: 1, ArrowUp: 1, ArrowLeft: -1, ArrowDown: -1 }[event.key];
-    if (!step || !grip) return;
+    if (!step) return;
     event.preventDefault();
     go((current + step + grip.stops.length) % grip.stops.length);
   }
 </script>
 
 <div class="over-stand" bind:this={layer}>
-  {#if seen && grip}
+  {#if seen}
     <svg class="over-stand" aria-hidden="true">
       <line x1={seen.from[0]} y1={seen.from[1]} x2={seen.at[0]} y2={seen.at[1]} />
-      {#each seen.stops as [x, y], i (i)}<circle cx={x} cy={y} r="2.5" />{/each}
+      {#each dragging || seen.stops.length < 12 ? seen.stops : [] as [x, y], i (i)}<circle cx={x} cy={y} r="2.5" />{/each}
       <circle class="from" cx={seen.from[0]} cy={seen.from[1]} r="4" />
     </svg>
     <div
@@ -88,8 +84,8 @@
   }
   .grip {
     position: absolute;
-    width: 16px;
-    height: 16px;
+    width: 18px;
+    height: 18px;
     transform: translate(-50%, -50%);
     border: 2px solid var(--brick);
     border-radius: 50%;

@@ -12,7 +12,7 @@
   import type { Measured } from './marks/overlay.ts';
   import type { Side } from './sides.ts';
   import { Stand } from './stand.ts';
-  import StandGrip from './StandGrip.svelte';
+  import StandGrips from './StandGrips.svelte';
   import Strokes from './Strokes.svelte';
 
   /** The stand of a job: what is drawn follows the job, what the pointer does goes to the gestures. */
@@ -155,7 +155,7 @@
   {/if}
   {#if stand}
     <BorderCounts {job} {stand} />
-    <StandGrip {job} {stand} />
+    <StandGrips {job} {stand} />
     <Strokes {job} {stand} />
   {/if}
 </div>

@@ -13,14 +13,14 @@ describe('the grip of a crease', () => {
   it('stands over what is picked, the higher the sharper, and shows the number', () => {
     const cage = cube(2);
     const top = [...cage.faces()].filter((f) => cage.faceVertices(f).every((v) => cage.position(v)[1] > 4.9));
-    const grip = (params: Params) => crease.grip!(cage, selectFaces(top), { how: 'set', sharpness: 10, ...params })!;
+    const grip = (params: Params) => crease.grips!(cage, selectFaces(top), { how: 'set', sharpness: 10, ...params })[0];
     const { from, at, stops, shows } = grip({});
     expect([stops.length, shows, stops.at(-1)]).toEqual([21, '10', { at, params: { sharpness: 10 } }]);
     expect(stops.every(({ at: [, y] }, i) => i === 0 || y > stops[i - 1].at[1])).toBe(true);
     expect([from[1], at[1] > 5]).toEqual([5, true]);
     expect([grip({ sharpness: 2.5 }).at, grip({ sharpness: 2.5 }).shows]).toEqual([stops[5].at, '2.5']);
-    expect(crease.grip!(cage, emptySelection(), { how: 'set', sharpness: 10 })).toBeUndefined();
-    expect(crease.grip!(cage, selectFaces(top), { how: 'add', by: 1 })).toBeUndefined();
+    expect(crease.grips!(cage, emptySelection(), { how: 'set', sharpness: 10 })).toEqual([]);
+    expect(crease.grips!(cage, selectFaces(top), { how: 'add', by: 1 })).toEqual([]);
   });
 });
 

@@ -106,7 +106,7 @@ export const crease: CageOperation = {
       .meta({ step: 10, when: { field: 'how', is: 'scale' } })
   }),
   check: checkCrease,
-  grip: sharpnessGrip,
+  grips: (cage, selection, params) => [sharpnessGrip(cage, selection, params) ?? []].flat(),
   run: (cage, selection, params) => {
     const { how, sharpness, by, percent } = params as { how: How; sharpness: number; by: number; percent: number };
     const edges = inner(cage, edgesMeant(cage, selection));

@@ -164,7 +164,7 @@ describe('bridge', () => {
       ['12 loops added on the rim of 12 edges.', '4 loops added on the rim of 20 edges.']
     ]);
     expect(() => run('bridge', pin(cage, 12), emptySelection(), { unequal: 'loops' })).toThrow(
-      /to have (12 and 20|20 and 12) edges: .*pinned to 12, 12 now/
+      /need (12 and 20|20 and 12) edges: .*pinned to 12, 12 now/
     );
     expect(() => pin(cage, 8)).toThrow(/has 12 edges already, more than 8.*Pin it to 12 or more/);
     expect(() => run('quad-grid', run('pin-count', cup(9, 0, false), emptySelection()).cage, emptySelection(), { odd: 'strip' })).toThrow(

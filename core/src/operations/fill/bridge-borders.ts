@@ -221,6 +221,6 @@ export const bridgeOperation: CageOperation = {
     keepSurface: keepSurfaceField()
   }),
   check: (cage, selection, params) => check(cage, selection, params as unknown as BridgeParams),
-  grip,
+  grips: (cage, selection, params) => [grip(cage, selection, params) ?? []].flat(),
   run: (cage, selection, params) => run(cage, selection, params as unknown as BridgeParams)
 };

@@ -1,6 +1,6 @@
 import Joi from 'joi';
 import { fillHole, MOST_CAP_EDGES, MOST_GRID_EDGES, type FillMethod, type FillSettings } from '../../fill/fill-hole.ts';
-import { describeHole, holeThrough } from '../../fill/hole.ts';
+import { describeHole, holeThrough, type Hole } from '../../fill/hole.ts';
 import { fillRing, type Gap } from '../../fill/nested.ts';
 import { type Cage } from '../../mesh/cage.ts';
 import { selectFaces, verticesOf, type Selection } from '../../select/selection.ts';
@@ -8,6 +8,7 @@ import { keepSurfaceField } from '../shared/keep-surface.ts';
 import { type CageOperation, type Params, type Refusal } from '../operation.ts';
 import { refuse } from '../refusal.ts';
 import { counted } from '../shared/words.ts';
+import { gridCorners, gridCounts } from './grid-corners.ts';
 import { bordersOf, edgesOfHoles, pickedByBorder, unfit } from './borders-meant.ts';
 import { madeEven, oddProposals, oddWays, type OddWay } from './odd-borders.ts';
 
@@ -112,7 +113,7 @@ function secondsToFill(method: FillMethod, gaps: readonly Gap[]): number {
 const cap = (
   method: FillMethod,
   settings: Wanted,
-  rest: Pick<CageOperation, 'id' | 'name' | 'purpose' | 'icon' | 'key' | 'params' | 'proposals' | 'keepsSurface'>
+  rest: Pick<CageOperation, 'id' | 'name' | 'purpose' | 'icon' | 'key' | 'params' | 'proposals' | 'keepsSurface' | 'grips' | 'numbers'>
 ): CageOperation => ({
   kind: 'cage',
   bench: 5,
@@ -124,51 +125,57 @@ const cap = (
   ...rest
 });
 
+const gridSettings: Wanted = (params) => ({
+  swell: params.swell as number,
+  offset: params.offset as number,
+  rows: (params.rows as number) || undefined,
+  plain: params.rim === 'none',
+  panels: params.goOn === 'panels'
+});
+
+/** The one hole that is meant, where there is one alone and it has no island. */
+function holeMeant(cage: Cage, selection: Selection): Hole[] {
+  const gaps = gapsMeant(cage, selection);
+  return gaps.length === 1 && !gaps[0].island && !unfit(gaps[0].hole) ? [gaps[0].hole] : [];
+}
+
 /** Fills holes with a grid of quads. */
-export const quadGrid = cap(
-  'grid',
-  (params) => ({
-    swell: params.swell as number,
-    offset: params.offset as number,
-    rows: (params.rows as number) || undefined,
-    plain: params.rim === 'none',
-    panels: params.goOn === 'panels'
-  }),
-  {
-    id: 'quad-grid',
-    keepsSurface: 'beside',
-    name: 'Quad grid',
-    key: 'Z',
-    purpose: 'Fill a hole with quads that run on from its surroundings, by its corners; an odd border keeps one triangle where it is flattest.',
-    icon: 'Grid',
-    proposals: (cage, selection) =>
-      oddProposals(
-        cage,
-        gapsMeant(cage, selection).flatMap(({ hole, island }) => (island ? [] : [hole]))
-      ),
-    params: Joi.object({
-      rows: Joi.number().integer().min(0).max(2000).default(0).label('Rows').meta({ step: 1 }).description('0: automatic'),
-      rim: Joi.string()
-        .valid('auto', 'none')
-        .default('auto')
-        .label('Round borders')
-        .meta({ labels: { auto: 'A ring first, then the grid', none: 'The grid at once' }, more: true }),
-      goOn: Joi.string()
-        .valid('surface', 'panels')
-        .default('surface')
-        .label('Continues')
-        .meta({ labels: { surface: 'The surface around', panels: 'Panel corner: panels beside it as planes' } }),
-      odd: Joi.string()
-        .valid(...Object.keys(oddWays))
-        .default('triangle')
-        .label('Odd borders')
-        .meta({ labels: oddWays, more: true }),
-      offset: Joi.number().integer().min(-2000).max(2000).default(0).label('Start offset').meta({ step: 1 }),
-      swell: swellField(),
-      keepSurface: keepSurfaceField()
-    })
-  }
-);
+export const quadGrid = cap('grid', gridSettings, {
+  id: 'quad-grid',
+  keepsSurface: 'beside',
+  name: 'Quad grid',
+  key: 'Z',
+  purpose: 'Fill a hole with quads that run on from its surroundings, by its corners; an odd border keeps one triangle where it is flattest.',
+  icon: 'Grid',
+  grips: (cage, selection, params) => holeMeant(cage, selection).flatMap((hole) => gridCorners(hole, gridSettings(params))),
+  numbers: (cage, selection, params) => holeMeant(cage, selection).flatMap((hole) => gridCounts(hole, gridSettings(params))),
+  proposals: (cage, selection) =>
+    oddProposals(
+      cage,
+      gapsMeant(cage, selection).flatMap(({ hole, island }) => (island ? [] : [hole]))
+    ),
+  params: Joi.object({
+    rows: Joi.number().integer().min(0).max(2000).default(0).label('Edges on one side').meta({ step: 1 }).description('0: automatic'),
+    rim: Joi.string()
+      .valid('auto', 'none')
+      .default('auto')
+      .label('Round borders')
+      .meta({ labels: { auto: 'A ring first, then the grid', none: 'The grid at once' }, more: true }),
+    goOn: Joi.string()
+      .valid('surface', 'panels')
+      .default('surface')
+      .label('Continues')
+      .meta({ labels: { surface: 'The surface around', panels: 'Panel corner: panels beside it as planes' } }),
+    odd: Joi.string()
+      .valid(...Object.keys(oddWays))
+      .default('triangle')
+      .label('Odd borders')
+      .meta({ labels: oddWays, more: true }),
+    offset: Joi.number().integer().min(-2000).max(2000).default(0).label('Corners moved by').meta({ step: 1, more: true }),
+    swell: swellField(),
+    keepSurface: keepSurfaceField()
+  })
+});
 
 /** Fills holes with rings towards the middle. */
 export const ringCap = cap('ring', (params) => ({ swell: params.swell as number, rings: params.rings as number }), {

@@ -104,7 +104,7 @@ describe('lay along', () => {
   it('gives stops that its end can be dragged to, each of which chooses the count, and says what is missing', () => {
     const cage = sheetWithout(-2, 2, 0, 1);
     const picked = selectEdges([edge(cage, [0, 0], [1, 0]), edge(cage, [0, 1], [1, 1])]);
-    const grip = layAlongOperation.grip!(cage, picked, { quads: 1, weld: 0, cling: false })!;
+    const grip = layAlongOperation.grips!(cage, picked, { quads: 1, weld: 0, cling: false })[0];
     expect(grip.stops.map((s) => s.params.quads)).toHaveLength(5);
     for (const { at, params } of grip.stops) {
       const made = run('lay-along', cage, picked, params).cage;

@@ -80,7 +80,7 @@ export const layAlongOperation: CageOperation = {
     cling: Joi.boolean().default(true).label('Put on the reference')
   }),
   check,
-  grip,
+  grips: (cage, selection, params) => [grip(cage, selection, params) ?? []].flat(),
   run: (cage, selection, params, { reference }) => {
     const p = params as unknown as LayParams;
     const on = p.cling && reference ? Reference.of(reference) : undefined;
