@@ -185,13 +185,13 @@ const views = {
     await pickNothing(page);
     await page.getByRole('button', { name: 'Close the brief' }).first().click();
     await mark(page, 'subdivided edges');
-    await page.getByRole('button', { name: 'compare', exact: true }).click();
+    await divide(page, 'compare versions');
     await page.getByLabel('Compare with').selectOption('before');
     await page.getByRole('button', { name: 'frame all' }).click();
     await still(page);
   },
   async loops(page) {
-    await page.getByRole('button', { name: 'compare', exact: true }).click();
+    await divide(page, 'one view');
     await mark(page, 'subdivided edges');
     await page.keyboard.press('KeyT');
     await page.keyboard.press('KeyY');
@@ -247,6 +247,11 @@ async function openDemo(page, name) {
 }
 
 /** Switches a mark on or off. */
+async function divide(page, label) {
+  await page.getByRole('button', { name: 'panes', exact: true }).click();
+  await page.getByRole('group', { name: 'Panes' }).getByRole('button', { name: label, exact: true }).click();
+}
+
 async function mark(page, name) {
   await page.getByRole('button', { name: /^marks/ }).click();
   await page.getByRole('group', { name: 'Overlays' }).getByRole('button', { name, exact: true }).click();

@@ -45,7 +45,7 @@
     {invalid}
     translateWithId={(id) => `${id === 'increment' ? 'More' : 'Less'}: ${label}`}
     on:change={(e) => onchange(e.detail === null ? '' : String(e.detail))}
-  />{#if unit}<span class="unit quiet">{unit}</span>{/if}
+  />{#if unit !== undefined}<span class="unit quiet">{unit}</span>{/if}
 </div>
 
 <style>

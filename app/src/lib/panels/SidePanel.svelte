@@ -15,6 +15,24 @@
   const lists = $derived(listsAt(job.view.bench));
   /** ids of the tabs: those every bench has, and the lists of this one */
   const tabs = $derived(['logbook', 'parts', ...lists.map(({ id }) => id)]);
+  // the card is as high as it needs to be, within bounds, until somebody drags its edge
+  const OWN = 'ulvrin-card-height';
+  const LOWEST = 24;
+  // without a cage there is nothing to read
+  const highest = $derived(job.active?.cage ? 50 : 64);
+  let cardPane: Pane | undefined = $state();
+  let card = $state(0);
+  let whole = $state(0);
+  let isOwn = $state(localStorage.getItem(OWN) !== null);
+  $effect(() => {
+    const wanted = Math.min(highest, Math.max(LOWEST, (100 * card) / Math.max(1, whole)));
+    if (!isOwn && card > 0) cardPane?.resize(wanted);
+  });
+  function dragged(isDragging: boolean) {
+    if (!isDragging) return;
+    isOwn = true;
+    localStorage.setItem(OWN, 'own');
+  }
   // a bench shows its own list first
   let at: number | undefined;
   $effect(() => {
@@ -24,37 +42,42 @@
   });
 </script>
 
-<PaneGroup direction="vertical" class="side" autoSaveId="ulvrin-side-2">
-  <svelte:boundary onerror={(error) => console.error(error)}>
-    <Pane defaultSize={30} minSize={24} class="pane"><Card {job} {onframe} /></Pane>
+<div class="whole" bind:offsetHeight={whole}>
+  <PaneGroup direction="vertical" class="side" autoSaveId="ulvrin-side-2">
+    <svelte:boundary onerror={(error) => console.error(error)}>
+      <Pane bind:this={cardPane} defaultSize={30} minSize={22} class="pane"><Card {job} {onframe} bind:height={card} /></Pane>
+      <PaneResizer class="resizer flat" onDraggingChange={dragged} />
+      <Pane defaultSize={47} minSize={10} class="pane"><Readings {job} {deviations} /></Pane>
+      {#snippet failed(error, again)}<FailureNote what="These panels have failed." {error} {job} {again} />{/snippet}
+    </svelte:boundary>
     <PaneResizer class="resizer flat" />
-    <Pane defaultSize={47} minSize={10} class="pane"><Readings {job} {deviations} /></Pane>
-    {#snippet failed(error, again)}<FailureNote what="These panels have failed." {error} {job} {again} />{/snippet}
-  </svelte:boundary>
-  <PaneResizer class="resizer flat" />
-  <Pane defaultSize={23} minSize={12} class="pane book">
-    {#key lists}
-      <Tabs
-        autoWidth
-        selected={Math.max(0, tabs.indexOf(job.view.panel))}
-        on:change={({ detail }) => {
-          job.view.panel = tabs[detail];
-        }}
-      >
-        <Tab label="Logbook" />
-        <Tab label="Parts" />
-        {#each lists as { id, name } (id)}<Tab label={name} />{/each}
-        <svelte:fragment slot="content">
-          <TabContent><LogbookPanel {job} /></TabContent>
-          <TabContent><PartsPanel {job} /></TabContent>
-          {#each lists as { id, component: Listed } (id)}<TabContent><Listed {job} {onframe} /></TabContent>{/each}
-        </svelte:fragment>
-      </Tabs>
-    {/key}
-  </Pane>
-</PaneGroup>
+    <Pane defaultSize={23} minSize={12} class="pane book">
+      {#key lists}
+        <Tabs
+          autoWidth
+          selected={Math.max(0, tabs.indexOf(job.view.panel))}
+          on:change={({ detail }) => {
+            job.view.panel = tabs[detail];
+          }}
+        >
+          <Tab label="Logbook" />
+          <Tab label="Parts" />
+          {#each lists as { id, name } (id)}<Tab label={name} />{/each}
+          <svelte:fragment slot="content">
+            <TabContent><LogbookPanel {job} /></TabContent>
+            <TabContent><PartsPanel {job} /></TabContent>
+            {#each lists as { id, component: Listed } (id)}<TabContent><Listed {job} {onframe} /></TabContent>{/each}
+          </svelte:fragment>
+        </Tabs>
+      {/key}
+    </Pane>
+  </PaneGroup>
+</div>
 
 <style>
+  .whole {
+    height: 100%;
+  }
   :global(.side) {
     background: var(--panel);
   }

@@ -62,7 +62,7 @@
   {/each}
   {#each seen.moves as { from, to }, i (i)}<line x1={from[0]} y1={from[1]} x2={to[0]} y2={to[1]} class="dab" />{/each}
   {#each seen.poles as { at, valence, hidden }, i (i)}
-    <polygon points={corners(at, valence)} class={valence < 4 ? 'few' : 'many'} class:hidden />
+    <polygon points={corners(at, valence)} class="pole" class:hidden />
   {/each}
 </svg>
 
@@ -94,12 +94,8 @@
     stroke: var(--brick);
     stroke-dasharray: 4 3;
   }
-  .few {
-    fill: var(--cobalt);
-    stroke: var(--panel);
-  }
-  .many {
-    fill: var(--brick);
+  .pole {
+    fill: var(--violet);
     stroke: var(--panel);
   }
   .hidden {

@@ -10,7 +10,7 @@
   import Pointing from './Pointing.svelte';
   import Proposals from './Proposals.svelte';
 
-  let { job, onframe }: { job: OpenJob; onframe: () => void } = $props();
+  let { job, onframe, height = $bindable(0) }: { job: OpenJob; onframe: () => void; height?: number } = $props();
 
   const live = $derived(job.draft.liveEntry === undefined ? undefined : job.entries.find((e) => e.id === job.draft.liveEntry));
   const operation: Operation | undefined = $derived(job.running?.operation ?? (live && operationById(live.operation)));
@@ -73,7 +73,7 @@
   <PickPanel {job} />
 {/snippet}
 
-<section aria-label="Card">
+<section aria-label="Card" bind:offsetHeight={height}>
   {#if job.task}
     <h3>{job.task.name}</h3>
     <ProgressBar value={job.task.fraction * 100} labelText="{job.task.phase} ..." helperText="{job.task.seconds.toFixed(1)} s" />
@@ -182,6 +182,9 @@
     background: var(--rail);
     padding: 6px 8px;
     margin-bottom: 6px;
+    /* a long one scrolls: fields and buttons stay in reach */
+    max-height: 76px;
+    overflow-y: auto;
   }
   .refusal {
     color: var(--brick);

@@ -1,5 +1,6 @@
 <script lang="ts">
   import { onMount } from 'svelte';
+  import Choice from '../Choice.svelte';
   import type { JobRecord } from '$lib/platform/storage/database.ts';
   import { describeRoom, dueForExport, isNearlyFull, remindAfter, reminderDays, reminders, type Room } from '$lib/platform/storage/storage-state.ts';
 
@@ -12,16 +13,18 @@
 </script>
 
 {#if room}
-  <p class="quiet room" class:full={isNearlyFull(room)}>
+  <div class="quiet room" class:full={isNearlyFull(room)}>
     {describeRoom(room)}
     {#if !room.kept}<button class="plain" onclick={onask}>Ask the browser to keep them</button>{/if}
-    <label
-      >Remind me to export
-      <select bind:value={days} onchange={() => remindAfter(days)} aria-label="Remind me to export"
-        >{#each reminders as n (n)}<option value={n}>{n === 0 ? 'never' : `every ${n} days`}</option>{/each}</select
-      ></label
+    <span class="remind"
+      ><Choice
+        label="Remind me to export"
+        value={String(days)}
+        choices={reminders.map((n) => ({ value: String(n), label: n === 0 ? 'never' : `every ${n} days` }))}
+        onchange={(value) => remindAfter((days = Number(value)))}
+      /></span
     >
-  </p>
+  </div>
 {/if}
 {#if due.length > 0}
   <p class="quiet" role="note">
@@ -31,14 +34,18 @@
 {/if}
 
 <style>
-  p {
+  p,
+  .room {
     font-size: 12px;
+  }
+  .remind {
+    width: 290px;
   }
   .room {
     display: flex;
     flex-wrap: wrap;
     gap: 4px 12px;
-    align-items: baseline;
+    align-items: center;
   }
   .full {
     color: var(--brick);

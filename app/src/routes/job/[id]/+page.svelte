@@ -195,7 +195,7 @@
   }
   .body {
     display: grid;
-    grid-template-columns: 132px 154px minmax(0, 1fr);
+    grid-template-columns: 132px 162px minmax(0, 1fr);
     min-height: 0;
   }
   .rail,
