@@ -1,6 +1,7 @@
 import { createRequire } from 'node:module';
 import { loadSolids } from '../src/solids/engine.ts';
 import { autoQuadsBench, autoQuadsSpeedBench, machinedPartsBench } from './auto-quads.bench.ts';
+import { autoQuadsRealBench } from './auto-quads-real.bench.ts';
 import { fillBench } from './fill.bench.ts';
 import { keepingBench } from './keeping.bench.ts';
 import { readObjBench } from './read-obj.bench.ts';
@@ -16,6 +17,7 @@ const benches: Record<string, () => void> = {
   fill: fillBench,
   autoquad: autoQuadsBench,
   'autoquad-parts': machinedPartsBench,
+  'autoquad-real': autoQuadsRealBench,
   'autoquad-speed': autoQuadsSpeedBench
 };
 

@@ -1,4 +1,5 @@
 import { boundsOf, type PolygonMesh } from '../../mesh/polygon-mesh.ts';
+import { lengthInWords } from '../../numeric/length-words.ts';
 import { triangleNormals } from '../../reference/reference.ts';
 import { TriangleBvh } from '../../reference/triangle-bvh.ts';
 import { oneSkin } from '../../solids/one-skin.ts';
@@ -12,6 +13,7 @@ import { runsAcross } from '../base/strokes.ts';
 import { type WorkingMesh } from '../base/working-mesh.ts';
 import { featureLinesOf, markFeatures, markTagged, type FollowedEdge } from '../lines/features.ts';
 import { lengthOf } from '../lines/line-pieces.ts';
+import { linesAtScale } from '../lines/lines-at-scale.ts';
 import { foldOf, markPicked } from '../lines/picked-lines.ts';
 import { halved, mirrorsOf, partsWell, planeName } from '../symmetry/symmetry.ts';
 import { soundInput, surveyed, type SoundInput, type Survey } from './sound-input.ts';
@@ -51,17 +53,25 @@ export function prepared(input: PolygonMesh, options: AutoQuadsOptions, kept: St
   // what is left out or closed depends on the size
   const from = [joined, featureAngle, symmetry, small.length + closed > 0 ? size : 0, keepHoles];
   const taken = kept.step(INPUT, '', from, () => inputOf(sound, options), size);
-  const { diagonal, bvh, topology, sharp, noise, tagged, planes, unparted } = taken;
+  const { diagonal, bvh, topology, sharp, noise, planes, unparted } = taken;
   // what is picked and left out is marked on a mesh of its own
   const dense = taken.dense.marked(taken.dense.feature.slice());
-  const { fitting, from: degrees } = fittingLines(dense, sharp, 2 * target * size);
-  const unfitting = without(sharp, fitting);
+  const atScale = linesAtScale(dense, sharp, size, featureAngle ?? FEATURE_ANGLE);
+  for (const h of without(sharp, atScale.lines)) dense.markEdge(h, 0);
+  // of those some may be creased as well
+  const tagged = [...taken.tagged, ...markTagged(dense, sound.mesh, sound.faceOf)];
+  const { fitting, from: degrees } = fittingLines(dense, atScale.lines, 2 * target * size);
+  const unfitting = without(atScale.lines, fitting);
   for (const h of unfitting) dense.markEdge(h, 0);
   const followed = without(fitting, leftOut).length;
   const notes = followed > 0 ? [`${followed.toLocaleString('en')} sharp edges of the reference are kept as edges of quads.`] : [];
   if (noise > 0)
     notes.push(
       `Edges beyond ${featureAngle ?? FEATURE_ANGLE} degrees that were taken for noise or facets, not for lines: ${noise.toLocaleString('en')}.`
+    );
+  if (atScale.noise > 0)
+    notes.push(
+      `Sharp edges that are no lines at the size of a quad, but zigzags or facets: ${lengthInWords(atScale.noise)} of them were taken for noise.`
     );
   if (unfitting.length > 0) {
     const count = Math.round(target).toLocaleString('en');
