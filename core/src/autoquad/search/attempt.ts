@@ -23,7 +23,7 @@ import { mended } from '../quads/mend.ts';
 import { QuadExtraction } from '../quads/quad-extraction.ts';
 import { costOf, LEFT_FOLD, MISSED_COUNT } from './cost.ts';
 import { type Directions, DirectionSteps } from './directions.ts';
-import { type Rounding, SizeSearch } from './size-search.ts';
+import { MANY_WHOLES, type Rounding, SizeSearch } from './size-search.ts';
 
 /** With so many of them a map takes seconds to be rounded: it is made stiffer for as long as that leaves less than so many of its folds. */
 const [LONG_ROUNDING, UNFOLDED] = [250, 0.8];
@@ -47,8 +47,8 @@ const POLES_APART = 2;
 const LINES_APART = 6;
 /** Where edge sizes are asked for, quads get finer at bends that are so many times as wide. */
 const WIDER_BENDS = 2.5;
-/** Times that strips which run beside themselves are looked for and closed. */
-const MORE_RINGS = 3;
+/** Times that strips which run beside themselves are looked for and closed; of a map with many whole unknowns, where it takes long. */
+const [MORE_RINGS, FEWER_RINGS] = [3, 1];
 
 /** Quads that one way has led to, and what is to be said of them. */
 export interface Candidate {
@@ -74,6 +74,8 @@ export class Attempt {
   private readonly notes: string[] = [];
   /** pairs of poles that lay near each other */
   cancelled = 0;
+  /** whole unknowns of the map that was rounded last */
+  wholes = 0;
   /** what has been told of last */
   private shown?: QuadList;
 
@@ -145,6 +147,7 @@ export class Attempt {
     const { surface, report } = this;
     const { mesh, rings: guided, maps } = directions;
     const { map, rings } = this.askedMap(directions, cut, beside, weak);
+    this.wholes = map.wholes;
     // without rings all come to the same
     const bounds = rings.length === 0 ? [0] : weak.length > 0 ? WITHIN.slice(1) : WITHIN;
     let foldedBefore = Infinity;
@@ -155,7 +158,8 @@ export class Attempt {
       const read = this.readOff(tries, map, mesh, cut);
       // strips that run beside themselves tell what else is to close
       const found = [...rings];
-      for (let more = 0; beside > 0 && read.length > 0 && more < MORE_RINGS; more++) {
+      const rounds = map.wholes > MANY_WHOLES ? FEWER_RINGS : MORE_RINGS;
+      for (let more = 0; beside > 0 && read.length > 0 && more < rounds; more++) {
         found.push(...read[0].extraction.spirals());
         // what is asked for already comes out the same
         if (!map.close(found)) break;

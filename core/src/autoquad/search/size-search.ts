@@ -13,8 +13,9 @@ const SIZE_STEP = 0.006;
 const LEAST_STEP = 0.25;
 /** How many of the roundings are read as quads: more of a range of counts. */
 const [MOST_READ, MOST_OF_RANGE] = [3, 6];
-/** With so many whole unknowns the count jumps less from size to size, and rounding takes longer: fewer sizes are tried. */
-const [MANY_WHOLES, FEWER_SIZES] = [150, 7];
+/** With more whole unknowns the count jumps less from size to size, and rounding takes longer: fewer sizes are tried, and fewer read. */
+export const MANY_WHOLES = 100;
+const [FEWER_SIZES, FEWER_READ] = [5, 2];
 /** With few of them the count jumps much: where it is missed, roundings next to the nearest are tried, for some of the sizes. */
 const [FEW_WHOLES, MOST_NEXT, SIZES_NEXT] = [60, 8, 5];
 
@@ -75,7 +76,8 @@ export class SizeSearch {
       const others = different.flatMap(({ size }) => steps.map((next) => ({ size, within, next })));
       found = bestFirst([...found, ...this.rounded(others)]);
     }
-    const best = countSpread(this.surface.options) > 1 ? bestFirst(leastOfBands(found)) : found.slice(0, MOST_READ);
+    const best =
+      countSpread(this.surface.options) > 1 ? bestFirst(leastOfBands(found)) : found.slice(0, this.map.wholes > MANY_WHOLES ? FEWER_READ : MOST_READ);
     const parted = this.rounded(best.map(({ size, next }) => ({ size, within, next, parted: true })));
     return best.map((t, i) => (missed(parted[i]) > missed(t) + 1 || parted[i].folded > 2 * t.folded + 10 ? t : parted[i]));
   }

@@ -14,6 +14,7 @@ import { straightenQuads, TWISTED, untwistQuads } from '../quads/straighten-quad
 import { Attempt, type Candidate } from './attempt.ts';
 import { DirectionSteps } from './directions.ts';
 import { quadsFromTriangles } from './from-triangles.ts';
+import { MANY_WHOLES } from './size-search.ts';
 
 /** Where the poorest quad has a lower scaled Jacobian, other roundings of the same way are tried, which costs little. */
 export const WELL_SHAPED = 0.5;
@@ -27,6 +28,9 @@ const [FAR, SHARP] = [20, 50];
 
 /** Quads that lie off by so many times what is near enough leave part of the surface out. */
 const FAR_OFF = 8;
+
+/** Of a map with many whole unknowns quads are taken that lie off by so many times what is near enough, and of which none is poorer. */
+const [NEAR_ENOUGH, NOT_POOR] = [4, 0.4];
 
 /** Quads that more speaks against than this, by shape and closeness, are laid once more, with more care where they came out poorly. */
 const AGAIN = 4;
@@ -83,9 +87,12 @@ export function layOver(surface: Surface, report: TaskReport, finishing: Finishi
     cancelled += attempt.cancelled;
     if (found.length === 0) failure = { failure: attempt.failure, folded: attempt.folded };
     const { sound } = finisher;
+    const first = finisher.finishAny(found, 1);
+    // where all of it takes long, what is well enough is not laid again for what little that helps
+    if (first || (attempt.wholes > MANY_WHOLES && sound.length > 0 && isWellEnough(leastOf(sound)))) return leastOf(sound);
     // how the first came out tells where more care helps: that helps more than others of its kind
     const laidAgain = () => (sound.length > 0 && leastOf(sound).shape > AGAIN ? attempt.run(weakPlaces(leastOf(sound))) : []);
-    if (!finisher.finishAny(found, 1) && !finisher.finishAny(laidAgain(), MOST_FITTED)) finisher.finishAny(found, MOST_FITTED - 1);
+    if (!finisher.finishAny(laidAgain(), MOST_FITTED)) finisher.finishAny(found, MOST_FITTED - 1);
     if (sound.length === 0) finisher.closeAny();
     if (sound.length > 0 && !isFarOff(leastOf(sound))) return leastOf(sound);
     if (found.length > 0) failure = { failure: finisher.failure, folded: [] };
@@ -179,6 +186,10 @@ class Finisher {
 
 /** Whether part of the surface is not covered: quads may be well shaped without a limb. */
 export const isFarOff = ({ closeness }: Pick<Fitted, 'closeness'>): boolean => (closeness?.share ?? 0) > FAR_OFF;
+
+/** Whether quads lie near enough, and none is as poor as what folds leave. */
+const isWellEnough = ({ mesh, closeness }: Fitted): boolean =>
+  (closeness?.share ?? 0) <= NEAR_ENOUGH && worstJacobian(mesh.positions, mesh.faceVertices) >= NOT_POOR;
 
 const leastOf = (list: readonly Judged[]): Judged => list.reduce((a, b) => (b.against < a.against ? b : a));
 
