@@ -171,7 +171,7 @@ describe('forecast', () => {
             );
         }
       ),
-      { numRuns: amount(25, 300), endOnFailure: true }
+      { numRuns: amount(50, 300), endOnFailure: true }
     );
     expect(done.size).toBeGreaterThan(amount(6, 25));
   });

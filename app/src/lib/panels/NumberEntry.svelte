@@ -64,6 +64,9 @@
     flex: 0 0 38px;
     font-size: 12px;
   }
+  .bare .unit {
+    flex-basis: auto;
+  }
   .entry :global(.bx--number) {
     display: grid;
     grid-template-columns: minmax(0, 1fr) 116px;

@@ -26,7 +26,7 @@
   }
 </script>
 
-<details>
+<details class="fold">
   <summary>Find and pick, sets, loops</summary>
   <div class="line">
     <Choice
@@ -81,17 +81,6 @@
 </details>
 
 <style>
-  details {
-    border-top: 1px solid var(--line);
-    margin-top: 8px;
-    padding-top: 6px;
-    font-size: 12px;
-  }
-  summary {
-    cursor: pointer;
-    min-height: 24px;
-    align-content: center;
-  }
   .line {
     display: flex;
     gap: 4px;

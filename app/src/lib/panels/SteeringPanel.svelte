@@ -175,31 +175,35 @@
     <ul aria-label="Guides">
       {#each guides as guide, i (i)}
         <li>
-          <span>{i + 1} {guide.closed ? 'ring' : 'along'}</span>
-          <NumberEntry
-            label="Pull of guide {i + 1}"
-            title="How strongly loops follow it"
-            hidesLabel
-            value={guide.influence}
-            unit="%"
-            min={0}
-            max={100}
-            step={10}
-            onchange={(typed) => change(i, { influence: Math.min(100, Math.max(0, Number(typed))) })}
-          />
-          {#if guide.closed}<NumberEntry
-              label="Quads of guide {i + 1}"
-              title="Quads round it; 0 leaves that open"
+          <div class="name">
+            <span>{i + 1} {guide.closed ? 'ring' : 'along'}</span>
+            <button class="icon" aria-label="Remove guide {i + 1}" onclick={() => onchange({ guides: guides.filter((_, k) => k !== i) })}
+              ><Close /></button
+            >
+          </div>
+          <div class="numbers">
+            <NumberEntry
+              label="Pull of guide {i + 1}"
+              title="How strongly loops follow it"
               hidesLabel
-              value={guide.count ?? 0}
-              unit="quads"
+              value={guide.influence}
+              unit="%"
               min={0}
-              max={2000}
-              onchange={(typed) => change(i, { count: Math.max(0, Math.round(Number(typed))) })}
-            />{/if}
-          <button class="icon" aria-label="Remove guide {i + 1}" onclick={() => onchange({ guides: guides.filter((_, k) => k !== i) })}
-            ><Close /></button
-          >
+              max={100}
+              step={10}
+              onchange={(typed) => change(i, { influence: Math.min(100, Math.max(0, Number(typed))) })}
+            />
+            {#if guide.closed}<NumberEntry
+                label="Quads of guide {i + 1}"
+                title="Quads round it; 0 leaves that open"
+                hidesLabel
+                value={guide.count ?? 0}
+                unit="quads"
+                min={0}
+                max={2000}
+                onchange={(typed) => change(i, { count: Math.max(0, Math.round(Number(typed))) })}
+              />{/if}
+          </div>
         </li>
       {/each}
     </ul>
@@ -258,7 +262,6 @@
     margin: 6px 0 0;
     padding: 0;
   }
-  li,
   .row {
     display: flex;
     align-items: center;

@@ -226,6 +226,6 @@ describe('laying quads beside others', () => {
     const whole = Cage.fromPolygons(autoQuads(sphere, { count: 600 }).mesh);
     expect(() => layBeside(sphere, whole, { count: 100 }, places)).toThrow(/no open edges/);
     expect(() => layBeside(sphere, kept, { count: 100 }, [[-20, 0, 0]])).toThrow(AutoQuadsError);
-    expect(() => layBeside(sphere, kept, { count: 100 }, [[-20, 0, 0]])).toThrow(/No bare surface/);
+    expect(() => layBeside(sphere, kept, { count: 100 }, [[-20, 0, 0]])).toThrow(/No uncovered area/);
   });
 });

@@ -157,7 +157,7 @@ const common = {
     .valid('world', 'selection')
     .default('world')
     .label('Along')
-    .meta({ labels: { world: "The world's axes", selection: "The selection's: Y is its normal" } }),
+    .meta({ labels: { world: 'World axes', selection: 'Selection (Y: its normal)' } }),
   falloff: Joi.string()
     .valid('none', 'surface', 'space')
     .default('none')

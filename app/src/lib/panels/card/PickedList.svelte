@@ -13,7 +13,7 @@
   const elements = $derived(open ? elementsOf(job.selection) : []);
 </script>
 
-<details bind:open>
+<details class="fold" bind:open>
   <summary>What is picked, one by one</summary>
   {#if cage}
     <ul aria-label="Picked elements">
@@ -41,17 +41,6 @@
 </details>
 
 <style>
-  details {
-    border-top: 1px solid var(--line);
-    margin-top: 8px;
-    padding-top: 6px;
-    font-size: 12px;
-  }
-  summary {
-    cursor: pointer;
-    min-height: 24px;
-    align-content: center;
-  }
   li {
     display: grid;
     grid-template-columns: minmax(0, 1fr) 24px 24px;
