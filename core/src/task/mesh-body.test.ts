@@ -32,7 +32,11 @@ describe('a mesh as bytes', () => {
     ['bytes cut short', encodeMesh(sheet, {}).slice(0, -8), /ends within/],
     ['text', new TextEncoder().encode('\x05\0\0\0hello world'), /no JSON/],
     ['another header', new TextEncoder().encode('\x02\0\0\0{}'), /does not describe/],
-    ['a face with a vertex that does not exist', encodeMesh({ ...sheet, faceVertices: Int32Array.of(0, 1, 9, 0, 2, 3) }, {}), /vertex that does not exist/],
+    [
+      'a face with a vertex that does not exist',
+      encodeMesh({ ...sheet, faceVertices: Int32Array.of(0, 1, 9, 0, 2, 3) }, {}),
+      /vertex that does not exist/
+    ],
     ['a face of two corners', encodeMesh({ ...sheet, faceStart: Int32Array.of(0, 2, 6) }, {}), /three corners/],
     ['a crease without sharpness', encodeMesh({ ...sheet, creaseSharpness: Float64Array.of() }, {}), /one sharpness/]
   ])('refuses %s', (_name, bytes, reason) => {
