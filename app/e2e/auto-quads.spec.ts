@@ -52,9 +52,9 @@ test('auto quads is steered: a ring with a count, a touch of the size brush, pol
 
   const at = await lookFrom(page, 'front');
   // a pole dragged onto the front of the egg stays there, and can be taken back
-  const marks = strokes(page).locator('polygon.few');
+  const marks = strokes(page).locator('polygon.pole');
   // half of them lie behind
-  await expect(strokes(page).locator('polygon.few.hidden')).toHaveCount(4);
+  await expect(strokes(page).locator('polygon.pole.hidden')).toHaveCount(4);
   const middles = () =>
     marks.evaluateAll((found) =>
       found.map((mark) => {

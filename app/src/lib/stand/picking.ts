@@ -9,12 +9,16 @@ export type PickKind = ElementKind | 'nearest';
 /** Pixels within which a vertex or an edge is taken to be under the pointer. */
 const REACH = 12;
 
-/** Pixels beside the pointer where a nearer face may lie. */
+/** Pixels beside the pointer where a nearer face may lie; askew as well, as straight views have edges that run along the axes of the screen. */
 const AROUND = [
   [4, 0],
   [-4, 0],
   [0, 4],
-  [0, -4]
+  [0, -4],
+  [3, 3],
+  [-3, 3],
+  [3, -3],
+  [-3, -3]
 ] as const;
 
 interface Near {

@@ -14,7 +14,7 @@ const JITTER = 2;
 const JITTER_OF_FOLD = 0.045;
 /** Degrees up to which lines are as calm as those of something constructed, and which facets of its curved sides are off at most. */
 const [CALM, JITTER_OF_FACETS] = [1, 10];
-/** Length along a line against the way as the crow flies, over two quads, in the mean: less is a zigzag. */
+/** The way as the crow flies over the length along a line, in windows of so many quads, in the mean: less is a zigzag. */
 const [STRAIGHT, WINDOW] = [0.8, 2];
 /** What spans fewer quads is too short to be judged by itself; so many edges of it may lead from line to line. */
 const [SHORT, FEW] = [2, 12];
