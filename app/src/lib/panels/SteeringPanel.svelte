@@ -268,6 +268,25 @@
     gap: 6px;
     margin-top: 4px;
   }
+  li {
+    padding: 2px 0;
+    border-bottom: 1px solid var(--line);
+  }
+  .name,
+  .numbers {
+    display: flex;
+    align-items: center;
+    justify-content: space-between;
+    gap: 8px;
+    min-height: 28px;
+  }
+  .numbers > :global(.entry) {
+    flex: 1;
+  }
+  .name .icon {
+    width: 24px;
+    height: 24px;
+  }
   p {
     margin: 6px 0 0;
   }
