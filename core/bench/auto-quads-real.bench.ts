@@ -3,18 +3,16 @@ import { join } from 'node:path';
 import { gunzipSync } from 'node:zlib';
 import { autoQuads } from '../src/autoquad/auto-quads.ts';
 import { WorkingMesh } from '../src/autoquad/base/working-mesh.ts';
-import { deviation, measure } from '../src/check/measures.ts';
+import { measure } from '../src/check/measures.ts';
 import { quadQuality } from '../src/check/quad-quality.ts';
 import { bringIn } from '../src/formats/bring-in.ts';
 import { Cage } from '../src/mesh/cage.ts';
 import { boundsOf, faceCount, type PolygonMesh } from '../src/mesh/polygon-mesh.ts';
 import { triangulate } from '../src/mesh/triangulate.ts';
-import { Reference } from '../src/reference/reference.ts';
 import { denseTorus } from '../src/shapes/sample-surfaces.ts';
-import { Subdivision } from '../src/subdivide/subdivision.ts';
 import type { TaskReport } from '../src/task/steps.ts';
 import { sharpEdgesKept } from '../testing/kept-edges.ts';
-import { best, head, line } from './measure.ts';
+import { best, head, line, smoothOff } from './measure.ts';
 
 /** Where models lie that are measured, and not shipped; beside the repository, or where `MESHES` says. */
 const folder = process.env.MESHES ?? join(import.meta.dirname, '../../../shared/meshes');
@@ -73,10 +71,10 @@ function rowOf(source: PolygonMesh, count: number): string {
     const cage = Cage.fromPolygons(mesh);
     const [m, q] = [measure(cage), quadQuality(cage)];
     const poles = m.poles.reduce((sum, { count: many }) => sum + many, 0);
-    const smooth = new Subdivision(mesh, { levels: 2, limit: true }).toPolygons(mesh);
     const { diagonal } = boundsOf(source.positions);
-    const off = [deviation(new Reference(source), smooth.positions).most, deviation(new Reference(smooth), source.positions).most];
-    const percent = off.map((mm) => ((100 * mm) / diagonal).toFixed(2)).join(' / ');
+    const percent = smoothOff(source, mesh)
+      .map((mm) => ((100 * mm) / diagonal).toFixed(2))
+      .join(' / ');
     const stages = [...meter.seconds].filter(([, s]) => s >= 0.05 * seconds).map(([name, s]) => `${name.toLowerCase()} ${s.toFixed(1)}`);
     const shape = [q.mean, q.hundredth, q.worst].map((x) => x.toFixed(2)).join(' / ');
     const columns = [

@@ -20,13 +20,12 @@ import {
   tripleRing,
   wedge
 } from '../src/shapes/sample-surfaces.ts';
-import { Subdivision } from '../src/subdivide/subdivision.ts';
 import { lookAhead, planPoles } from '../src/autoquad/look-ahead.ts';
 import { StepStore } from '../src/autoquad/base/step-store.ts';
 import { type TaskReport } from '../src/task/steps.ts';
 import { WorkingMesh } from '../src/autoquad/base/working-mesh.ts';
 import { sharpEdgesKept } from '../testing/kept-edges.ts';
-import { best, head, line } from './measure.ts';
+import { best, head, line, smoothOff } from './measure.ts';
 
 const shapes: Record<string, () => PolygonMesh> = {
   sphere: () => denseSphere(80),
@@ -71,12 +70,7 @@ export function autoQuadsBench(): void {
       const m = measure(cage);
       const q = quadQuality(cage);
       const { diagonal } = boundsOf(source.positions);
-      const [reference, smooth] = [new Reference(source), new Subdivision(mesh, { levels: 2, limit: true }).toPolygons(mesh)];
-      const off = [
-        deviation(reference, smooth.positions).most,
-        deviation(new Reference(smooth), source.positions).most,
-        deviation(reference, mesh.positions).most
-      ].map((mm) => ((100 * mm) / diagonal).toFixed(3));
+      const off = [...smoothOff(source, mesh), deviation(new Reference(source), mesh.positions).most].map((mm) => ((100 * mm) / diagonal).toFixed(3));
       process.stdout.write(
         `  ${name.padEnd(11)} ${String(faceCount(source)).padStart(9)} ${columns(m, q)}    ${m.spacing.toFixed(3)}  ${String(q.longest).padStart(13)} ${`${q.spirals} of ${q.strips}`.padStart(10)} ${off.join(' / ').padStart(30)} ${seconds.toFixed(1).padStart(11)}\n`
       );
@@ -100,9 +94,7 @@ export function machinedPartsBench(): void {
       const { mesh } = autoQuads(source, { count });
       const seconds = (performance.now() - start) / 1000;
       const cage = Cage.fromPolygons(mesh);
-      const smooth = new Subdivision(mesh, { levels: 2, limit: true }).toPolygons(mesh);
-      const apart = Math.max(deviation(new Reference(source), smooth.positions).most, deviation(new Reference(smooth), source.positions).most);
-      const off = (100 * apart) / boundsOf(source.positions).diagonal;
+      const off = (100 * Math.max(...smoothOff(source, mesh))) / boundsOf(source.positions).diagonal;
       process.stdout.write(
         `  ${String(seed).padStart(4)} ${columns(measure(cage), quadQuality(cage))} ${(100 * sharpEdgesKept(source, mesh)).toFixed(1).padStart(20)} ${off.toFixed(2).padStart(26)} ${seconds.toFixed(1).padStart(6)}\n`
       );

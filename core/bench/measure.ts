@@ -1,3 +1,8 @@
+import { deviation } from '../src/check/measures.ts';
+import { type PolygonMesh } from '../src/mesh/polygon-mesh.ts';
+import { Reference } from '../src/reference/reference.ts';
+import { Subdivision } from '../src/subdivide/subdivision.ts';
+
 /** The best of several runs, in ms: the machine is shared, and the best is what the code can do. */
 export function best(runs: number, work: () => void): number {
   let least = Infinity;
@@ -7,6 +12,12 @@ export function best(runs: number, work: () => void): number {
     least = Math.min(least, performance.now() - start);
   }
   return least;
+}
+
+/** Largest distances, mm, of the limit surface of quads from what they were laid over, and back. */
+export function smoothOff(source: PolygonMesh, quads: PolygonMesh): [there: number, back: number] {
+  const smooth = new Subdivision(quads, { levels: 2, limit: true }).toPolygons(quads);
+  return [deviation(new Reference(source), smooth.positions).most, deviation(new Reference(smooth), source.positions).most];
 }
 
 export const head = (title: string): void => void process.stdout.write(`\n${title}\n`);

@@ -33,15 +33,15 @@
   } from '$lib/platform/storage/job-store.ts';
   import { tellOpenPages } from '$lib/document/job-lock.ts';
   import { exportStored } from '$lib/document/export-job.svelte.ts';
-  import { whenBlocked } from '$lib/platform/storage/database.ts';
-  import { forgetFile, openRecent, recentFiles, type RecentFile } from '$lib/platform/storage/recent-files.ts';
+  import { whenBlocked, type FileRecord } from '$lib/platform/storage/database.ts';
+  import { forgetFile, openRecent, recentFiles } from '$lib/platform/storage/recent-files.ts';
   import { askToKeep, describeClosed, roomLeft, type Room } from '$lib/platform/storage/storage-state.ts';
   import { theme } from '$lib/settings/theme.svelte.ts';
 
   /** nothing until the storage has answered */
   let jobs: Tile[] | undefined = $state();
   let trash: Tile[] = $state([]);
-  let files: RecentFile[] = $state.raw([]);
+  let files: FileRecord[] = $state.raw([]);
   let room: Room | undefined = $state.raw();
   let closed = $state('');
   let demos: DemoEntry[] = $state.raw([]);
@@ -303,7 +303,8 @@
     font-size: 20px;
     font-weight: 600;
   }
-  h2 {
+  /* headings of the parts of the wall as well */
+  main :global(h2) {
     font-size: 16px;
     font-weight: 600;
   }
@@ -320,7 +321,7 @@
   main {
     padding: 0 32px 32px;
   }
-  .heading {
+  main :global(.heading) {
     display: flex;
     align-items: center;
     gap: 12px;

@@ -20,7 +20,9 @@ const SPEAKS_OF_IT = 4;
  * Finds by name and purpose, small slips of the hand included; what is called so comes before what only speaks of it.
  * @param items looked through every time, and made ready once
  */
-export function searchIn(items: readonly Found[]): (typed: string, recent: readonly string[]) => Found[] {
+export function searchIn<Item extends Pick<Found, 'name' | 'purpose' | 'key'>>(
+  items: readonly Item[]
+): (typed: string, recent: readonly string[]) => Item[] {
   const keys = [
     { name: 'name', weight: 3 },
     { name: 'purpose', weight: 1 },
@@ -33,7 +35,7 @@ export function searchIn(items: readonly Found[]): (typed: string, recent: reado
       const before = recent.flatMap((name) => items.find((item) => item.name === name) ?? []);
       return [...before, ...items.filter((item) => !before.includes(item))].slice(0, MOST);
     }
-    const when = ({ name }: Found) => (recent.includes(name) ? recent.indexOf(name) : MOST_RECENT);
+    const when = ({ name }: Item) => (recent.includes(name) ? recent.indexOf(name) : MOST_RECENT);
     return fuse
       .search(phrase)
       .map(({ item, score = 1 }) => ({ item, score, rank: rankOf(item.name, phrase) }))

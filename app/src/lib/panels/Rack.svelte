@@ -21,9 +21,9 @@
   const hasOwn = $derived(rack.lower.some(Boolean));
 
   let typed = $state('');
-  const search = searchIn(operations.map((o) => ({ name: o.name, purpose: o.purpose, run: () => undefined })));
+  const search = searchIn(operations.map((operation) => ({ name: operation.name, purpose: operation.purpose, operation })));
   /** operations of all benches that are like what was typed */
-  const matches = $derived(typed.trim() === '' ? undefined : search(typed, []).map(({ name }) => operations.find((o) => o.name === name)!));
+  const matches = $derived(typed.trim() === '' ? undefined : search(typed, []).map(({ operation }) => operation));
 
   function pin(operation: Operation) {
     const why = favourites.toggle(operation.id);

@@ -9,12 +9,18 @@
 
   /** What is laid over the stand beside the drawing: the brief, legends, the section, and notes of what was found or done. */
   let { job, meter }: { job: OpenJob; meter: DeviationMeter } = $props();
-  /** letters from which on a note is shown short at first; all of it stays with the logbook entry */
-  const LONG = 150;
+  /** a note is shown short at first; all of it stays with the logbook entry */
   let whole = $state(false);
+  let text: HTMLElement | undefined = $state();
+  /** more of it is there than is shown while it is short */
+  let isCut = $state(false);
   $effect(() => {
     void job.message;
     whole = false;
+  });
+  $effect(() => {
+    void [job.message, whole];
+    if (text && !whole) isCut = text.scrollHeight > text.clientHeight + 1;
   });
 </script>
 
@@ -46,8 +52,8 @@
     {#if job.message}
       <div class="message {job.message.kind}" class:short={!whole}>
         <InlineNotification kind={job.message.kind} lowContrast title="" on:close={() => (job.message = undefined)}>
-          <span class="text">{job.message.text}</span>
-          {#if job.message.text.length > LONG}
+          <span class="text" bind:this={text}>{job.message.text}</span>
+          {#if isCut}
             <button class="plain more" aria-expanded={whole} onclick={() => (whole = !whole)}>{whole ? 'Less' : 'More'}</button>
           {/if}
         </InlineNotification>

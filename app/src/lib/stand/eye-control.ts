@@ -126,13 +126,11 @@ export class EyeControl {
 
   /** Looks at the target from one side, orthographically. */
   lookFrom(side: Side): void {
-    const away = this.distance;
-    this.setOrthographic(true);
-    this.glideTo({ ...this.gaze, offset: new THREE.Vector3(...SIDES[side]).multiplyScalar(away) });
+    this.lookSquarely(this.target.toArray(), SIDES[side]);
   }
 
   /** Looks at a point from a direction, orthographically. @param towards unit vector from the point to the eye */
-  lookSquarely(at: Triple, towards: Triple): void {
+  lookSquarely(at: Triple, towards: Readonly<Triple>): void {
     const away = this.distance;
     this.setOrthographic(true);
     this.glideTo({ ...this.gaze, target: new THREE.Vector3(...at), offset: new THREE.Vector3(...towards).multiplyScalar(away) });

@@ -149,8 +149,10 @@ export class Stand {
     isolated: Set<number> | undefined
   ): void {
     const shown = parts.filter((p) => !hidden.has(p.id));
-    const isSeen = (part: Part) => settingsOf(part).cage || settingsOf(part).smooth;
-    const anyCage = shown.some((p) => p.kind === 'cage' && isSeen(p));
+    const anyCage = shown.some((part) => {
+      const { cage, smooth } = settingsOf(part);
+      return part.kind === 'cage' && (cage || smooth);
+    });
     this.references.show(
       shown.filter((p) => p.kind === 'reference'),
       this.colours,

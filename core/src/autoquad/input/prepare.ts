@@ -40,6 +40,7 @@ export interface Prepared extends Pick<SoundInput, 'dense' | 'size' | 'target' |
 const SURVEY = new StepKind<Survey>('survey');
 const INPUT = new StepKind<ReturnType<typeof inputOf>>('input');
 const PART = new StepKind<LaidPart>('part');
+const LINES = new StepKind<ReturnType<typeof linesAtScale>>('lines');
 
 /**
  * @param leftOut half-edges that are not to be followed, one of each edge, as they were prepared before
@@ -56,7 +57,7 @@ export function prepared(input: PolygonMesh, options: AutoQuadsOptions, kept: St
   const { diagonal, bvh, topology, sharp, noise, planes, unparted } = taken;
   // what is picked and left out is marked on a mesh of its own
   const dense = taken.dense.marked(taken.dense.feature.slice());
-  const atScale = linesAtScale(dense, sharp, size, featureAngle ?? FEATURE_ANGLE);
+  const atScale = kept.step(LINES, '', [...from, size], () => linesAtScale(taken.dense, sharp, size, featureAngle ?? FEATURE_ANGLE));
   for (const h of without(sharp, atScale.lines)) dense.markEdge(h, 0);
   // of those some may be creased as well
   const tagged = [...taken.tagged, ...markTagged(dense, sound.mesh, sound.faceOf)];
@@ -100,7 +101,7 @@ export function prepared(input: PolygonMesh, options: AutoQuadsOptions, kept: St
   for (const h of leftOut) dense.markEdge(h, 0);
   const folded = [...fitting, ...picked.filter((h) => foldOf(dense, h) > FEATURE_ANGLE)].map((half) => ({ half, sharpness: STAYS_SHARP }));
   const creased = [...folded, ...tagged.filter(({ sharpness }) => sharpness > 0)].filter(({ half }) => dense.feature[half] === 1);
-  const all = [...from, lines, leftOut, unfitting.length];
+  const all = [...from, lines, leftOut, atScale.noise, unfitting.length];
   let laid: LaidPart | undefined;
   const whole = () => (laid ??= kept.step(PART, 'whole', all, () => laidPart(dense, bvh, topology)));
   return { dense, creased, small, notes, size, target, diagonal, bvh, topology, mirrors, whole, from: all };

@@ -10,7 +10,7 @@ export interface Stretch {
 }
 
 /** Edges that hang together. */
-export const piecesOfLines = (mesh: WorkingMesh, edges: readonly number[]): number[][] => connectedEdges(edges, (h) => endsOf(mesh, h));
+export const piecesOfLines = (mesh: WorkingMesh, edges: readonly number[]): number[][] => connectedEdges(edges, (h) => verticesOfEdge(mesh, h));
 
 /** Edges that hang together at the vertices they end at. */
 export function connectedEdges(edges: readonly number[], endsOf: (edge: number) => readonly [number, number]): number[][] {
@@ -33,7 +33,7 @@ export function connectedEdges(edges: readonly number[], endsOf: (edge: number) 
 
 /** Edges parted at ends and branches. */
 export function stretchesOf(mesh: WorkingMesh, edges: readonly number[]): Stretch[] {
-  const at = edgesAt(edges, (h) => endsOf(mesh, h));
+  const at = edgesAt(edges, (h) => verticesOfEdge(mesh, h));
   const seen = new Set<number>();
   const walk = (start: number, first: number): Stretch => {
     const own: number[] = [];
@@ -41,7 +41,7 @@ export function stretchesOf(mesh: WorkingMesh, edges: readonly number[]): Stretc
     while (!seen.has(h)) {
       seen.add(h);
       own.push(h);
-      const [a, b] = endsOf(mesh, h);
+      const [a, b] = verticesOfEdge(mesh, h);
       v = a === v ? b : a;
       const around = at.get(v)!;
       if (around.length !== 2) return { edges: own, ends: [start, v], long: lengthOf(mesh, own) };
@@ -61,7 +61,8 @@ function edgesAt(edges: readonly number[], endsOf: (edge: number) => readonly [n
   return at;
 }
 
-const endsOf = (mesh: WorkingMesh, h: number): [number, number] => [mesh.corner[h], mesh.corner[after(h)]];
+/** The two vertices of an edge, by one of its half-edges. */
+export const verticesOfEdge = (mesh: WorkingMesh, h: number): [number, number] => [mesh.corner[h], mesh.corner[after(h)]];
 
 /** mm */
 export const lengthOf = (mesh: WorkingMesh, edges: readonly number[]): number => edges.reduce((sum, h) => sum + Math.sqrt(mesh.edgeLength2(h)), 0);

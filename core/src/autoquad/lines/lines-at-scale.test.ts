@@ -7,7 +7,9 @@ import { randomNumbers } from '../../numeric/random.ts';
 import { fadingBar, machinedBlock, machinedPart } from '../../shapes/sample-surfaces.ts';
 import { box, cylinder, plane } from '../../shapes/start-shapes.ts';
 import { loadSolids } from '../../solids/engine.ts';
+import { StepStore } from '../base/step-store.ts';
 import { WorkingMesh } from '../base/working-mesh.ts';
+import { prepared } from '../input/prepare.ts';
 import { markFeatures } from './features.ts';
 import { lengthOf } from './line-pieces.ts';
 import { linesAtScale } from './lines-at-scale.ts';
@@ -73,5 +75,23 @@ describe('lines at the scale of quads', () => {
   it('are none where nothing is sharp', () => {
     const { mesh } = working(plane(10, 10, 5, 5));
     expect(linesAtScale(mesh, [], 1, 40)).toEqual({ lines: [], noise: 0 });
+  });
+
+  it('are those of the size asked for, whatever was laid before over the same surface', () => {
+    // a fold that fades out before the rim on both sides: 14 mm of it are sharp
+    const fold = plane(20, 20, 20, 20);
+    for (let v = 0; v < fold.positions.length / 3; v++) {
+      const [x, z] = [fold.positions[3 * v], fold.positions[3 * v + 2]];
+      fold.positions[3 * v + 1] = -Math.abs(z) * (Math.abs(x) <= 7 ? 0.7 : 0.7 - 0.2 * (Math.abs(x) - 7));
+    }
+    const kept = new StepStore();
+    const linesOf = (count: number) => {
+      kept.begin(fold);
+      const { whole, notes } = prepared(fold, { count }, kept);
+      return { isFollowed: whole().lines.sharp !== undefined, noise: notes.some((note) => note.startsWith('Sharp edges that are no lines')) };
+    };
+    expect(linesOf(400)).toEqual({ isFollowed: true, noise: false });
+    expect(linesOf(24)).toEqual({ isFollowed: false, noise: true });
+    expect(linesOf(400)).toEqual({ isFollowed: true, noise: false });
   });
 });

@@ -1,8 +1,8 @@
 import { boundsOf } from '../../mesh/polygon-mesh.ts';
 import { triangleNormals } from '../../reference/reference.ts';
-import { after, type WorkingMesh } from '../base/working-mesh.ts';
-import { cross, dot, length, subtract, type Triple } from '../../numeric/vectors.ts';
-import { lengthOf, piecesOfLines, type Stretch, stretchesOf } from './line-pieces.ts';
+import { between, cross, dot, length, subtract, type Triple } from '../../numeric/vectors.ts';
+import { type WorkingMesh } from '../base/working-mesh.ts';
+import { lengthOf, piecesOfLines, type Stretch, stretchesOf, verticesOfEdge } from './line-pieces.ts';
 
 /** What hangs together is a line where it spans so many quads, or closes. */
 const LEAST_EXTENT = 4;
@@ -46,15 +46,11 @@ export function linesAtScale(mesh: WorkingMesh, sharp: readonly number[], size: 
   return { lines, noise: lengthOf(mesh, sharp) - lengthOf(mesh, lines) };
 }
 
-const endsOf = (mesh: WorkingMesh, h: number): [number, number] => [mesh.corner[h], mesh.corner[after(h)]];
-const placeOf = ({ positions: p }: WorkingMesh, v: number): Triple => [p[3 * v], p[3 * v + 1], p[3 * v + 2]];
-
 /** The diagonal of the box round some edges, mm. */
-const extentOf = (mesh: WorkingMesh, edges: readonly number[]): number =>
-  boundsOf(edges.flatMap((h) => endsOf(mesh, h).flatMap((v) => placeOf(mesh, v)))).diagonal;
+const extentOf = (mesh: WorkingMesh, edges: readonly number[]): number => boundsOf(edges.flatMap((h) => mesh.ends(h).flat())).diagonal;
 
 /** Whether some edges that hang together run round somewhere. */
-const closes = (mesh: WorkingMesh, edges: readonly number[]): boolean => edges.length >= new Set(edges.flatMap((h) => endsOf(mesh, h))).size;
+const closes = (mesh: WorkingMesh, edges: readonly number[]): boolean => edges.length >= new Set(edges.flatMap((h) => verticesOfEdge(mesh, h))).size;
 
 /** The vertices of a stretch in order; of a closed one the first is the last once more. */
 function inOrder(mesh: WorkingMesh, { edges, ends }: Stretch): number[] {
@@ -62,7 +58,7 @@ function inOrder(mesh: WorkingMesh, { edges, ends }: Stretch): number[] {
   const start = ends.length > 0 ? ends[0] : mesh.corner[first];
   const order = [start];
   for (const h of edges) {
-    const [a, b] = endsOf(mesh, h);
+    const [a, b] = verticesOfEdge(mesh, h);
     order.push(a === order.at(-1) ? b : a);
   }
   return order;
@@ -97,10 +93,10 @@ function verdictOn(mesh: WorkingMesh, stretch: Judged, { size, degrees, calm }: 
 
 /** Of short edges those that are rims by themselves, or lead from line to line; networks of them are noise. @param calm those that fade out as well */
 function rescued(mesh: WorkingMesh, lines: readonly number[], short: readonly number[], calm: boolean): number[] {
-  const onLines = new Set(lines.flatMap((h) => endsOf(mesh, h)));
+  const onLines = new Set(lines.flatMap((h) => verticesOfEdge(mesh, h)));
   return piecesOfLines(mesh, short)
     .filter((piece) => {
-      const vertices = new Set(piece.flatMap((h) => endsOf(mesh, h)));
+      const vertices = new Set(piece.flatMap((h) => verticesOfEdge(mesh, h)));
       const met = [...vertices].filter((v) => onLines.has(v)).length;
       return vertices.size === piece.length || (met > (calm ? 0 : 1) && piece.length <= FEW);
     })
@@ -108,7 +104,7 @@ function rescued(mesh: WorkingMesh, lines: readonly number[], short: readonly nu
 }
 
 function isStraight(mesh: WorkingMesh, stretch: Stretch, size: number): boolean {
-  const places = inOrder(mesh, stretch).map((v) => placeOf(mesh, v));
+  const places = inOrder(mesh, stretch).map((v) => mesh.point(v));
   const reached = [0];
   places.slice(1).forEach((p, i) => reached.push(reached[i] + length(subtract(p, places[i]))));
   // windows as long as the stretch where that is shorter; a closed one as short is a rim
@@ -132,7 +128,8 @@ function coherenceOf(mesh: WorkingMesh, sides: Sides, stretch: Stretch): { fold:
   const lengths = stretch.edges.map((h) => lengthOf(mesh, [h]));
   const fold = pairs.reduce((sum, [a, b], i) => sum + lengths[i] * inDegrees(a, b), 0) / lengths.reduce((a, b) => a + b, 0);
   // a short one is judged with what it goes on in beyond branches
-  const whole = [sides.before(along[0]), ...along, sides.after(along.at(-1)!)].flatMap((way) => way ?? []).map((way) => sides.beside(way));
+  const beside = (way: Way | undefined) => (way ? [sides.beside(way)] : []);
+  const whole = [...beside(sides.before(along[0])), ...pairs, ...beside(sides.after(along.at(-1)!))];
   return { fold, off: Math.min(jitter(whole.map(([a]) => a)), jitter(whole.map(([, b]) => b))), normals: whole.length };
 }
 
@@ -171,20 +168,20 @@ class Sides {
     this.isSharp = new Uint8Array(3 * mesh.triangles);
     for (const h of sharp) {
       this.isSharp[h] = this.isSharp[mesh.opposite[h]] = 1;
-      for (const v of endsOf(mesh, h)) this.at.set(v, [...(this.at.get(v) ?? []), h]);
+      for (const v of verticesOfEdge(mesh, h)) this.at.set(v, [...(this.at.get(v) ?? []), h]);
     }
   }
 
   /** The edge that an edge goes on in, straight ahead; nothing where there is none. */
   after({ h, from, to }: Way): Way | undefined {
     const { mesh } = this;
-    const ahead = subtract(placeOf(mesh, to), placeOf(mesh, from));
+    const ahead = subtract(mesh.point(to), mesh.point(from));
     let [best, least]: [Way | undefined, number] = [undefined, MOST_TURN];
     for (const other of this.at.get(to)!) {
       if (other === h) continue;
-      const [a, b] = endsOf(mesh, other);
+      const [a, b] = verticesOfEdge(mesh, other);
       const way = { h: other, from: to, to: a === to ? b : a };
-      const turn = inDegrees(ahead, subtract(placeOf(mesh, way.to), placeOf(mesh, to)));
+      const turn = inDegrees(ahead, subtract(mesh.point(way.to), mesh.point(to)));
       if (turn < least) [best, least] = [way, turn];
     }
     return best;
@@ -203,8 +200,7 @@ class Sides {
   /** Of the triangle of a half-edge and what hangs together with it near the edge's middle; no unit vector. */
   private normal(h: number): Triple {
     const { mesh, normals, isSharp, size } = this;
-    const [a, b] = endsOf(mesh, h).map((v) => placeOf(mesh, v));
-    const middle: Triple = [(a[0] + b[0]) / 2, (a[1] + b[1]) / 2, (a[2] + b[2]) / 2];
+    const middle = between(...mesh.ends(h), 0.5);
     const around = new Set([Math.floor(h / 3)]);
     const sum: Triple = [0, 0, 0];
     for (const t of around) {

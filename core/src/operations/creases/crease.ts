@@ -47,8 +47,8 @@ function checkCrease(cage: Cage, selection: Selection): Refusal | undefined {
 const GRIP_STEP = 0.5;
 
 /** A point over the middle of what is picked that stands the higher the sharper it is, up to half the length of its edges. */
-function sharpnessGrip(cage: Cage, selection: Selection, params: Params): Grip | undefined {
-  if (params.how !== 'set' || checkCrease(cage, selection)) return undefined;
+function grips(cage: Cage, selection: Selection, params: Params): Grip[] {
+  if (params.how !== 'set' || checkCrease(cage, selection)) return [];
   const edges = inner(cage, edgesMeant(cage, selection));
   const places = [
     ...edges.map((e) => between(cage.position(cage.origin[2 * e]), cage.position(cage.origin[2 * e + 1]), 0.5)),
@@ -70,7 +70,7 @@ function sharpnessGrip(cage: Cage, selection: Selection, params: Params): Grip |
     return { at: add(from, scaled(way, (high * (1 + sharpness)) / (2 * (1 + STAYS_SHARP)))), params: { sharpness } };
   });
   const nearest = stops[Math.round((params.sharpness as number) / GRIP_STEP)];
-  return { label: 'Sharpness', from, at: nearest.at, stops, shows: String(Number((params.sharpness as number).toFixed(2))) };
+  return [{ label: 'Sharpness', from, at: nearest.at, stops, shows: String(Number((params.sharpness as number).toFixed(2))) }];
 }
 
 /** Sets how sharp edges and vertices stay. */
@@ -106,7 +106,7 @@ export const crease: CageOperation = {
       .meta({ step: 10, when: { field: 'how', is: 'scale' } })
   }),
   check: checkCrease,
-  grips: (cage, selection, params) => [sharpnessGrip(cage, selection, params) ?? []].flat(),
+  grips,
   run: (cage, selection, params) => {
     const { how, sharpness, by, percent } = params as { how: How; sharpness: number; by: number; percent: number };
     const edges = inner(cage, edgesMeant(cage, selection));

@@ -147,18 +147,18 @@ function run(cage: Cage, selection: Selection, p: BridgeParams): CageResult {
 }
 
 /** The first link of the nearest pair of borders, whose end can be dragged along the second one. */
-function grip(cage: Cage, selection: Selection, params: Params): Grip | undefined {
+function grips(cage: Cage, selection: Selection, params: Params): Grip[] {
   const { kind, rims } = rimsMeant(cage, selection);
-  if (kind !== 'borders' || rims.length < 2 || check(cage, selection, params as unknown as BridgeParams)) return undefined;
+  if (kind !== 'borders' || rims.length < 2 || check(cage, selection, params as unknown as BridgeParams)) return [];
   const [a, b] = pairs(cage, rims)[0].map((rim) => rimOf(cage, rim));
   // loops are added first: their vertices are not there yet
-  if (params.unequal === 'loops' && a.halves.length !== b.halves.length) return undefined;
+  if (params.unequal === 'loops' && a.halves.length !== b.halves.length) return [];
   const { from, to } = firstLink(cage, a, b);
   const n = to.length;
   const offset = (((params.offset as number) % n) + n) % n;
   // the shorter way round
   const stops = to.map((v, k) => ({ at: cage.position(v), params: { offset: k > n / 2 ? k - n : k } }));
-  return { label: 'End of the first link', from: cage.position(from), at: stops[offset].at, stops };
+  return [{ label: 'End of the first link', from: cage.position(from), at: stops[offset].at, stops }];
 }
 
 /** Half-edges of a rim as it is now. */
@@ -221,6 +221,6 @@ export const bridgeOperation: CageOperation = {
     keepSurface: keepSurfaceField()
   }),
   check: (cage, selection, params) => check(cage, selection, params as unknown as BridgeParams),
-  grips: (cage, selection, params) => [grip(cage, selection, params) ?? []].flat(),
+  grips,
   run: (cage, selection, params) => run(cage, selection, params as unknown as BridgeParams)
 };

@@ -44,15 +44,15 @@ function laid(cage: Cage, selection: Selection, p: LayParams, put?: (at: Triple)
 }
 
 /** The end of the row, which can be dragged to where it is to end. */
-function grip(cage: Cage, selection: Selection, params: Params): Grip | undefined {
-  if (check(cage, selection)) return undefined;
+function grips(cage: Cage, selection: Selection, params: Params): Grip[] {
+  if (check(cage, selection)) return [];
   const p = params as unknown as LayParams;
   const whole: LaidAlong = laid(cage, selection, { ...p, quads: 0 });
   const stop = (sign: number) => (at: Triple, i: number) => ({ at, params: { quads: sign * (i + 1) } });
   const stops = [...whole.rungs.map(stop(1)), ...whole.back.map(stop(-1))];
   const end = stops.find((s) => s.params.quads === (p.quads || whole.rungs.length));
   const ends = [0, 1].map((k) => cage.position(cage.origin[2 * selection.edges[0] + k]));
-  return end && { label: 'End of the row', from: mean(ends), at: end.at, stops };
+  return end ? [{ label: 'End of the row', from: mean(ends), at: end.at, stops }] : [];
 }
 
 /** Lays a row of quads on from two border edges. */
@@ -80,7 +80,7 @@ export const layAlongOperation: CageOperation = {
     cling: Joi.boolean().default(true).label('Put on the reference')
   }),
   check,
-  grips: (cage, selection, params) => [grip(cage, selection, params) ?? []].flat(),
+  grips,
   run: (cage, selection, params, { reference }) => {
     const p = params as unknown as LayParams;
     const on = p.cling && reference ? Reference.of(reference) : undefined;

@@ -1,11 +1,11 @@
 <script lang="ts">
   import Close from 'carbon-icons-svelte/lib/Close.svelte';
   import Document from 'carbon-icons-svelte/lib/Document.svelte';
-  import type { RecentFile } from '$lib/platform/storage/recent-files.ts';
+  import type { FileRecord } from '$lib/platform/storage/database.ts';
   import { changedWhen } from './wall.ts';
 
   /** Files brought in before: each can be brought in again. */
-  let { files, onopen, onforget }: { files: RecentFile[]; onopen: (name: string) => void; onforget: (name: string) => void } = $props();
+  let { files, onopen, onforget }: { files: FileRecord[]; onopen: (name: string) => void; onforget: (name: string) => void } = $props();
   const sizeOf = (bytes: number) => (bytes < 1e5 ? `${Math.max(1, Math.round(bytes / 1e3))} kB` : `${(bytes / 1e6).toFixed(1)} MB`);
 </script>
 

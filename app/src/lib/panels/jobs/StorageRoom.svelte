@@ -39,7 +39,7 @@
     font-size: 12px;
   }
   .remind {
-    width: 290px;
+    width: 310px;
   }
   .room {
     display: flex;

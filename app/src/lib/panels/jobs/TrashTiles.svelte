@@ -29,8 +29,6 @@
 
 <style>
   h2 {
-    font-size: 16px;
-    font-weight: 600;
     margin: 28px 0 8px;
   }
   ul {

@@ -60,7 +60,12 @@ export interface FileRecord {
   size: number;
   /** when, ISO 8601 */
   at: string;
-  content: Uint8Array;
+}
+
+/** What is in such a file; a row of its own, so that listing files does not read it. */
+export interface ContentRecord {
+  name: string;
+  content: Uint8Array<ArrayBuffer>;
 }
 
 /** A job's row as versions 1 and 2 had it. */
@@ -83,6 +88,7 @@ export class Database extends Dexie {
   views!: Table<ViewRecord, string>;
   pictures!: Table<PictureRecord, string>;
   files!: Table<FileRecord, string>;
+  contents!: Table<ContentRecord, string>;
 
   constructor(name = 'ulvrin') {
     super(name);
@@ -109,7 +115,7 @@ export class Database extends Dexie {
           await change.table('views').put({ job: job.id, view: rest });
         }
       });
-    this.version(4).stores({ files: 'name, at' });
+    this.version(4).stores({ files: 'name, at', contents: 'name' });
   }
 }
 

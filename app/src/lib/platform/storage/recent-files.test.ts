@@ -28,12 +28,13 @@ describe('files brought in before', () => {
     for (let i = 0; i < 8; i++) await note(`part-${i}.ply`);
     await note('scan.ply', 60e6 + 1);
     expect((await recentFiles(db)).map(({ name }) => name)).toEqual([7, 6, 5, 4, 3, 2].map((i) => `part-${i}.ply`));
+    expect(await db.contents.count()).toBe(6);
   });
 
   it('can be forgotten', async () => {
     await note('horn.stl');
     await forgetFile('horn.stl', db);
-    expect(await recentFiles(db)).toEqual([]);
+    expect([await recentFiles(db), await db.contents.count()]).toEqual([[], 0]);
     expect(await openRecent('horn.stl', db)).toBeUndefined();
   });
 });

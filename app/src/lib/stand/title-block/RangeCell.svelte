@@ -1,7 +1,8 @@
 <script lang="ts">
   import { millimetres } from '@ulvrin/core';
-  import { Button, NumberInput } from 'carbon-components-svelte';
+  import { Button } from 'carbon-components-svelte';
   import type { OpenJob } from '$lib/job/open-job.svelte.ts';
+  import NumberEntry from '$lib/panels/NumberEntry.svelte';
   import type { Paint, PaintValues } from '../marks/overlay.ts';
   import { shareRange } from '../marks/ranges.ts';
   import { rampGradient } from '../marks/ramps.ts';
@@ -17,9 +18,9 @@
     job.view.ranges = ends ? { ...others, [paint.id]: ends } : others;
     job.saveViewSoon();
   }
-  function type(end: 'low' | 'high', value: number | null) {
-    if (value === null || !Number.isFinite(value)) return;
-    const ends = { low: range.low, high: range.high, [end]: value };
+  function type(end: 'low' | 'high', typed: string) {
+    if (typed === '') return;
+    const ends = { low: range.low, high: range.high, [end]: Number(typed) };
     if (ends.low < ends.high) put(ends);
   }
 </script>
@@ -31,8 +32,8 @@
     <span class="number">{millimetres(range.high)} {paint.unit}</span>
   {/snippet}
   <div class="fields">
-    <NumberInput size="sm" hideSteppers labelText="From, {paint.unit}" value={range.low} step={0.001} on:change={(e) => type('low', e.detail)} />
-    <NumberInput size="sm" hideSteppers labelText="To, {paint.unit}" value={range.high} step={0.001} on:change={(e) => type('high', e.detail)} />
+    <NumberEntry label="From, {paint.unit}" value={range.low} step={0.1} onchange={(typed) => type('low', typed)} />
+    <NumberEntry label="To, {paint.unit}" value={range.high} step={0.1} onchange={(typed) => type('high', typed)} />
     <p class="quiet">Or from what was measured:</p>
     {#each SHARES as share (share)}
       <Button size="small" kind="tertiary" on:click={() => put(shareRange(found.values, share / 100, paint.ramp))}

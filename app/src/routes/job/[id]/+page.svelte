@@ -28,6 +28,7 @@
   import { loadKeys, saveKeys, type KeySettings } from '$lib/settings/keys.ts';
   import { preferences } from '$lib/settings/preferences.svelte.ts';
   import CompareView from '$lib/stand/CompareView.svelte';
+  import { panesOf } from '$lib/stand/panes.ts';
   import PickStrip from '$lib/stand/PickStrip.svelte';
   import TitleBlock from '$lib/stand/title-block/TitleBlock.svelte';
   import StandView from '$lib/stand/StandView.svelte';
@@ -123,6 +124,7 @@
   <MissingJob {...missing} id={page.params.id!} />
 {:else if job && workshop}
   {@const open = job}
+  {@const panes = panesOf(open.view)}
   <div class="workshop">
     <JobHeader {workshop} />
     <div class="body">
@@ -131,17 +133,13 @@
       <PaneGroup direction="horizontal" class="panes" autoSaveId="ulvrin-panes">
         <Pane defaultSize={70} minSize={30}>
           <div class="stand">
-            <div
-              class="panes-of-stand"
-              class:two={open.view.compare !== undefined || open.view.sides.length === 1}
-              class:four={open.view.sides.length > 1}
-            >
+            <div class="panes-of-stand" class:two={panes.compares || panes.sides.length === 1} class:four={panes.sides.length > 1}>
               <svelte:boundary onerror={(error) => console.error(error)}>
                 <StandView job={open} {meter} bind:stand onhover={(what) => (hovered = what)} />
-                {#each open.view.compare === undefined ? open.view.sides : [] as side (side)}
+                {#each panes.sides as side (side)}
                   <StandView job={open} {meter} {side} onhover={(what) => (hovered = what)} />
                 {/each}
-                {#if open.view.compare !== undefined && stand}<CompareView job={open} {stand} />{/if}
+                {#if panes.compares && stand}<CompareView job={open} {stand} />{/if}
                 {#snippet failed(error, again)}<FailureNote what="The stand has failed." {error} job={open} {again} />{/snippet}
               </svelte:boundary>
             </div>
