@@ -10,6 +10,7 @@ import { Cage } from '../src/mesh/cage.ts';
 import { boundsOf, faceCount, type PolygonMesh } from '../src/mesh/polygon-mesh.ts';
 import { triangulate } from '../src/mesh/triangulate.ts';
 import { denseTorus } from '../src/shapes/sample-surfaces.ts';
+import { StageSeconds } from '../src/task/stage-seconds.ts';
 import type { TaskReport } from '../src/task/steps.ts';
 import { sharpEdgesKept } from '../testing/kept-edges.ts';
 import { best, head, line, smoothOff } from './measure.ts';
@@ -40,16 +41,13 @@ const processor = (): number => {
 
 /** Processor seconds by phase, the most memory, MB, and the poles of the field that was taken last. */
 class Meter implements TaskReport {
-  readonly seconds = new Map<string, number>();
+  readonly times = new StageSeconds(processor);
+  readonly tried = this.times.tried;
   fieldPoles = 0;
   memory = 0;
-  private phaseNow = 'Preparing';
-  private since = processor();
 
   phase = (name: string): void => {
-    const now = processor();
-    this.seconds.set(this.phaseNow, (this.seconds.get(this.phaseNow) ?? 0) + now - this.since);
-    [this.phaseNow, this.since] = [name, now];
+    this.times.phase(name);
     this.memory = Math.max(this.memory, process.memoryUsage().rss / 2 ** 20);
   };
   poles = (poles: readonly unknown[]): void => {
@@ -57,7 +55,7 @@ class Meter implements TaskReport {
   };
   end(): number {
     this.phase('Done');
-    return [...this.seconds.values()].reduce((a, b) => a + b, 0);
+    return this.times.stages().reduce((sum, { seconds }) => sum + seconds, 0);
   }
 }
 
@@ -66,7 +64,7 @@ const cell = (value: string | number, width: number) => String(value).padStart(w
 function rowOf(source: PolygonMesh, count: number): string {
   const meter = new Meter();
   try {
-    const { mesh } = autoQuads(source, { count }, meter);
+    const { mesh, way } = autoQuads(source, { count }, meter);
     const seconds = meter.end();
     const cage = Cage.fromPolygons(mesh);
     const [m, q] = [measure(cage), quadQuality(cage)];
@@ -75,7 +73,11 @@ function rowOf(source: PolygonMesh, count: number): string {
     const percent = smoothOff(source, mesh)
       .map((mm) => ((100 * mm) / diagonal).toFixed(2))
       .join(' / ');
-    const stages = [...meter.seconds].filter(([, s]) => s >= 0.05 * seconds).map(([name, s]) => `${name.toLowerCase()} ${s.toFixed(1)}`);
+    const stages = meter.times
+      .stages()
+      .filter((stage) => stage.seconds >= 0.05 * seconds)
+      .map((stage) => `${stage.phase.toLowerCase()} ${stage.seconds.toFixed(1)}`);
+    const ways = meter.times.ways.map(({ name, seconds: s }) => `${name} ${s.toFixed(1)}`);
     const shape = [q.mean, q.hundredth, q.worst].map((x) => x.toFixed(2)).join(' / ');
     const columns = [
       cell(`${(100 * (m.quads / count - 1)).toFixed(1)} %`, 7),
@@ -89,7 +91,7 @@ function rowOf(source: PolygonMesh, count: number): string {
       cell(seconds.toFixed(1), 7),
       cell(Math.round(meter.memory), 6)
     ];
-    return `${columns.join('')}   ${stages.join(', ')}`;
+    return `${columns.join('')}   ${stages.join(', ')}${ways.length > 1 ? `; ways: ${ways.join(', ')}; taken: ${way}` : ''}`;
   } catch (error) {
     return `  ${(error as Error).message} (${meter.end().toFixed(1)} s)`;
   }

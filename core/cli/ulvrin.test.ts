@@ -47,7 +47,13 @@ describe('ulvrin on the command line', () => {
     const { status, stdout, stderr } = ulvrin('quads', dense, out, '--count', '300', '--seed', '4', '--json');
     expect(status).toBe(0);
     expect(stderr).toMatch(/0 % .* Preparing[\s\S]*100 % .* Done/);
-    const { quads, spirals, awayPercent } = JSON.parse(stdout) as { quads: number; spirals: number; awayPercent: number };
+    type Facts = Record<'quads' | 'spirals' | 'awayPercent' | 'seconds', number> & { stages: { phase: string; seconds: number }[] };
+    const facts = JSON.parse(stdout) as Facts & { ways: { name: string; read: number }[]; taken: string };
+    const { quads, spirals, awayPercent, seconds, stages, ways, taken } = facts;
+    expect(stages.map(({ phase }) => phase)).toEqual(expect.arrayContaining(['Directions', 'Map', 'Rounding', 'Fitting']));
+    expect(stages.reduce((sum, stage) => sum + stage.seconds, 0)).toBeLessThanOrEqual(seconds);
+    expect(ways.at(-1)).toMatchObject({ name: taken, poles: 8, failure: undefined });
+    expect(ways.at(-1)!.read).toBeGreaterThan(0);
     expect(readFileSync(out, 'utf8').match(/^f /gm)).toHaveLength(quads);
     expect([spirals, awayPercent < 0.5]).toEqual([0, true]);
     expect(stderr).toMatch(/Laid on one side of X = 0.00 and mirrored/);

@@ -169,4 +169,5 @@ export { SubdivisionError } from './subdivide/level-topology.ts';
 export { splitAtCreases } from './subdivide/sectors.ts';
 export { Subdivision, type SubdivisionOptions } from './subdivide/subdivision.ts';
 export { decodeMesh, encodeMesh, MeshBodyError } from './task/mesh-body.ts';
+export { StageSeconds } from './task/stage-seconds.ts';
 export { reporting, type Shown } from './task/steps.ts';

@@ -13,6 +13,7 @@ import {
   planPoles,
   quadQuality,
   Reference,
+  StageSeconds,
   Subdivision,
   validParams,
   vertexCount,
@@ -97,19 +98,18 @@ async function layQuads([input, output]: readonly string[], values: Values): Pro
   const settings = quadSettings(values);
   const { mesh } = read(input);
   const start = performance.now();
-  const stages: { phase: string; seconds: number }[] = [];
-  let last = start;
+  const times = new StageSeconds(() => performance.now() / 1000);
   const report = {
+    tried: times.tried,
     phase: (name: string, fraction: number) => {
       const now = performance.now();
-      if (stages.length > 0) stages[stages.length - 1].seconds = (now - last) / 1000;
-      stages.push({ phase: name, seconds: 0 });
-      last = now;
+      times.phase(name);
       process.stderr.write(`${(100 * fraction).toFixed(0).padStart(3)} % ${((now - start) / 1000).toFixed(1)} s ${name}\n`);
     }
   };
   if (values.poles) return void process.stdout.write(`${JSON.stringify(planPoles(mesh, settings, report))}\n`);
   const result = autoQuads(mesh, settings, report);
+  const stages = times.stages();
   const seconds = (performance.now() - start) / 1000;
   for (const sentence of result.notes) process.stderr.write(`${sentence}\n`);
   write(output, result.mesh, {});
@@ -131,6 +131,8 @@ async function layQuads([input, output]: readonly string[], values: Values): Pro
     missedPercent: percent(deviation(new Reference(smooth), mesh.positions)),
     seconds,
     stages,
+    ways: times.ways,
+    taken: result.way,
     notes: result.notes,
     diagonal
   };

@@ -19,7 +19,7 @@ import { matches, withoutDoublets } from './quads/mend.ts';
 import { TWISTED, untwistQuads } from './quads/straighten-quads.ts';
 import { turnBack } from './quads/turn-back.ts';
 import { givingUpLines, orFromTriangles } from './search/lines-in-the-way.ts';
-import { layFromTriangles, layOver, type Failure, type Fitted, WELL_SHAPED } from './search/strategy.ts';
+import { layFromTriangles, layOver, type Failure, type Fitted, type Laying, WELL_SHAPED } from './search/strategy.ts';
 import { MirroredPlaces } from './symmetry/mirrored-places.ts';
 import { mirrored, planeName, pointsAhead } from './symmetry/symmetry.ts';
 
@@ -30,6 +30,8 @@ export interface AutoQuadsResult {
   mesh: PolygonMesh;
   /** what was given up or found on the way, a sentence each */
   notes: string[];
+  /** name of the way that they were laid in, as `WayTried` has it */
+  way: string;
 }
 
 /**
@@ -55,17 +57,18 @@ export function autoQuads(mesh: PolygonMesh, options: AutoQuadsOptions, report: 
   const closeness = turned.length === 0 ? result.closeness : closenessTo(input, laid);
   const distances = describeDistances(closeness, deviation(input.bvh, laid.positions));
   report.phase('Done', 1);
-  return { mesh: withBoxes(laid, input, options), notes: [...result.notes, ...turned, ...poorQuads(laid), ...distances] };
+  return { mesh: withBoxes(laid, input, options), notes: [...result.notes, ...turned, ...poorQuads(laid), ...distances], way: result.way };
 }
 
 const closenessTo = (input: Prepared, laid: PolygonMesh): Closeness => closenessOf(laid, input.whole(), input.diagonal);
 
-type Laid = (Fitted & { notes: string[] }) | Failure;
+type Laid = Laying | Failure;
 
 /** Quads, what was given up or found on the way, and what they were laid over. */
 interface LaidQuads {
   laid: PolygonMesh;
   notes: string[];
+  way: string;
   input: Prepared;
   closeness?: Closeness;
 }
@@ -110,8 +113,8 @@ export function laidQuads(
       `No valid quads were found for ${Math.round(target)} quads: ${result.failure} Try more quads (thin parts need at least four round them), or a lower "Follow curvature".`,
       result.folded
     );
-  const { mesh: laid, closeness } = result;
-  return { laid, notes: [...new Set([...notes, ...result.notes])], input, closeness };
+  const { mesh: laid, closeness, way: name } = result;
+  return { laid, notes: [...new Set([...notes, ...result.notes])], way: name, input, closeness };
 }
 
 /** Turns quads back that nothing else has helped, and tells of it. @param laid its positions change */

@@ -6,6 +6,26 @@ export interface TaskReport {
   poles?(poles: Poles): void;
   /** quads as they are first read, long before they are evened out and fitted: both ends of their edges, x, y and z one after the other */
   edges?(ends: Float32Array): void;
+  /** a way of laying quads has come to its end; there may be others after it */
+  tried?(way: WayTried): void;
+}
+
+/** What one way of laying quads has come to. */
+export interface WayTried {
+  name: string;
+  /** of the directions, and unknowns of the map that are to be whole */
+  poles: number;
+  wholes: number;
+  /** roundings that were read as quads, and how many of them were fitted */
+  read: number;
+  fitted: number;
+  /** places where the map folds over, where that is why there are none */
+  folds: number;
+  /** why there are none */
+  failure?: string;
+  /** of the best so far: the lowest scaled Jacobian, and the largest distance as a multiple of what is near enough */
+  worst?: number;
+  off?: number;
 }
 
 type Poles = readonly { at: [number, number, number]; valence: number }[];

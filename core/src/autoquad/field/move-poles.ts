@@ -29,7 +29,7 @@ export interface PoleWishes {
  * Moves poles of a field and cancels pairs of them: what turns over the edges on the way changes by a quarter, and the crosses
  * are smoothed again with the turns held (after Bommes, Zimmer, Kobbelt 2009). Poles do not pass features or borders. Changes the field.
  * @param pull by triangle, how strongly a cross stays as it was, against 1 for neighbours that are to agree
- * @returns numbers of the moves that could not be made, and how many pairs were cancelled by their distance
+ * @returns numbers of the moves that could not be made, and the places of poles that were cancelled by their distance, in pairs
  */
 export function movePoles(
   mesh: WorkingMesh,
@@ -37,7 +37,7 @@ export function movePoles(
   field: OrientationField,
   pull: Float64Array,
   wishes: PoleWishes
-): { lost: number[]; cancelled: number } {
+): { lost: number[]; cancelled: Triple[] } {
   const { theta, index } = field;
   const held = mesh.onFeatures();
   const turns = new Int32Array(3 * mesh.triangles);
@@ -70,14 +70,15 @@ export function movePoles(
       else changed++;
     });
   }
-  let cancelled = 0;
+  const cancelled: Triple[] = [];
   if (wishes.cancelWithin > 0) {
     const { quad } = wishes;
     // fewer poles than these are asked for at the cost of loops
     const hasLoopBetween = wishes.cancelWithin > quad ? () => false : loopsBetween(mesh, frames, field, quad, ROUND_FINGERS);
-    for (const [from, to] of nearPairs(mesh, index, held, wishes.cancelWithin)) if (carry(from, to, (way) => !hasLoopBetween(way))) cancelled++;
+    for (const [from, to] of nearPairs(mesh, index, held, wishes.cancelWithin))
+      if (carry(from, to, (way) => !hasLoopBetween(way))) cancelled.push(mesh.point(from), mesh.point(to));
   }
-  if (changed + cancelled > 0) smoothHeld(mesh, frames, field, turns, pull);
+  if (changed + cancelled.length > 0) smoothHeld(mesh, frames, field, turns, pull);
   return { lost, cancelled };
 }
 

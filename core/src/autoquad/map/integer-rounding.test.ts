@@ -61,6 +61,26 @@ describe('rounding to whole numbers', () => {
     expect([...unit.round(Float64Array.of(-0.6, -0.6, 2.6, 1))]).toEqual([1, -1, 3, 1]);
   });
 
+  it('leaves a sum open with which others would explode, and tells which', () => {
+    // x0 - x1 - x2 / 1000 is 1 all but exactly, and nothing else is held much
+    const row = [1, -1, -0.001];
+    const precision = row.map((a, i) => row.map((b, j) => 1e6 * a * b + (i === j ? 1e-3 : 0)));
+    const lower = lowerOf(precision);
+    const means = [1, 0, 0];
+    // L^-1 times the right-hand side is the transposed L times the means
+    const y = Float64Array.from(means, (_, k) => means.reduce((sum, mean, i) => sum + lower[3 * i + k] * mean, 0));
+    const rounding = new WholeRounding(lower, 3);
+    rounding.ask({ ...none, nothing: [[[0, 1]], [[1, 1]]] });
+    const x = rounding.round(y, { within: 100 });
+    expect(Math.max(...x.map(Math.abs))).toBeLessThan(20);
+    expect(rounding.leftOpen).toHaveLength(1);
+    // asked anew, all of them are tried again; one of them alone does no harm
+    rounding.ask({ ...none, nothing: [[[1, 1]]] });
+    expect(rounding.leftOpen).toEqual([]);
+    expect(Math.abs(rounding.round(y, { within: 100 })[1])).toBe(0);
+    expect(rounding.leftOpen).toEqual([]);
+  });
+
   it('comes as near as can be where unknowns depend on each other much, as those of a long cut do', () => {
     const stiffness = fc.double({ min: 0.02, max: 1, noNaN: true });
     const any = (most: number) => fc.double({ min: -most, max: most, noNaN: true });
@@ -76,3 +96,16 @@ describe('rounding to whole numbers', () => {
     );
   });
 });
+
+/** Factor L of a positive definite matrix L Lt, row by row. */
+function lowerOf(matrix: readonly (readonly number[])[]): Float64Array {
+  const size = matrix.length;
+  const lower = new Float64Array(size * size);
+  for (let i = 0; i < size; i++)
+    for (let j = 0; j <= i; j++) {
+      let left = matrix[i][j];
+      for (let k = 0; k < j; k++) left -= lower[size * i + k] * lower[size * j + k];
+      lower[size * i + j] = i === j ? Math.sqrt(left) : left / lower[size * j + j];
+    }
+  return lower;
+}

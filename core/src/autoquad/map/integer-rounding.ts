@@ -10,6 +10,10 @@ const [SHORT, LONG, LEAST_LENGTH] = [1.5, 12, 4];
 const MOST_KEPT = 8;
 /** Times that pairs that have come out as nothing are parted and sums kept from below 1, and the squared standard deviations from which on they are left. */
 const [MOST_MENDED, DEAR, DEAR_SIDE] = [4, 4, 8];
+/** Sums that are left alone at most, one after the other, where values explode; then all that are not asked for by size are. */
+const MOST_LEFT = 12;
+/** Values within so many of their means have not exploded, however small these are. */
+const LEAST_WILD = 20;
 
 /** How unknowns are rounded. */
 export interface RoundingOptions {
@@ -43,6 +47,8 @@ export class WholeRounding {
   private readonly kept: Map<string, OpenWholes>;
   /** room for a matrix while rounding */
   private readonly room: Float64Array;
+  /** sums that get no value, as with it others exploded */
+  private readonly left = new Set<number>();
 
   /** @param lower factor L of the normal equations' matrix L Lt, row by row */
   constructor(
@@ -61,18 +67,40 @@ export class WholeRounding {
     const { count, inverse, kept } = this;
     const { sized, nothing, lengths, apart, sides } = (this.wishes = wishes);
     for (const key of [...kept.keys()].slice(1)) kept.delete(key);
+    this.left.clear();
     const early = [...sized.map(({ sum }) => sum), ...nothing, ...lengths];
     this.bySum = early.map((sum) => timesSum(inverse, count, sum));
     this.shared = this.bySum.map((a) => Float64Array.from(this.bySum, (b) => dot(a, 0, b, 0, count)));
     this.sums = [...early, ...apart.flat(), ...sides];
   }
 
+  /** Which of the sums that were to come out as nothing are left as they come, as with them values exploded. */
+  get leftOpen(): number[] {
+    const first = this.wishes.sized.length;
+    return [...this.left].map((s) => s - first).filter((i) => i >= 0 && i < this.wishes.nothing.length);
+  }
+
   /** @param y L^-1 times the right-hand side */
-  round(y: Float64Array, { within = 0, scale = 1, parted = false, next = 0 }: RoundingOptions = {}): Float64Array {
+  round(y: Float64Array, options: RoundingOptions = {}): Float64Array {
     const { count, inverse } = this;
     const means = new Float64Array(count);
     for (let k = 0; k < count; k++) for (let i = 0; i <= k; i++) means[i] += inverse[k * count + i] * y[k];
-    const values = this.chosen(y, within / scale, scale);
+    for (;;) {
+      const values = new Map<number, number>();
+      const x = this.roundWith(values, y, means, options);
+      if (!hasExploded(x, means)) return x;
+      // what was asked for by size stays: that is told where it cannot be had
+      const open = [...values.keys()].filter((s) => s >= this.wishes.sized.length);
+      if (open.length === 0) return x;
+      if (this.left.size >= MOST_LEFT) for (const s of open) this.left.add(s);
+      else this.left.add(this.firstToExplode(values, means) ?? open[open.length - 1]);
+    }
+  }
+
+  /** @param values gets the sums that were given values, in order */
+  private roundWith(values: Map<number, number>, y: Float64Array, means: Float64Array, options: RoundingOptions): Float64Array {
+    const { within = 0, scale = 1, parted = false, next = 0 } = options;
+    for (const [s, value] of this.chosen(y, within / scale, scale)) values.set(s, value);
     for (let round = 0; ; round++) {
       const open = this.openWith([...values.keys()]);
       const x = open.round(means.slice(), [...values.values()], next, this.room);
@@ -85,11 +113,25 @@ export class WholeRounding {
     }
   }
 
+  /** Of sums with values the first with which others explode, by halving; those asked for by size are passed over. */
+  private firstToExplode(values: ReadonlyMap<number, number>, means: Float64Array): number | undefined {
+    const [sums, sizes] = [[...values.keys()], [...values.values()]];
+    const explodes = (many: number) =>
+      hasExploded(this.openWith(sums.slice(0, many)).round(means.slice(), sizes.slice(0, many), 0, this.room), means);
+    let [sound, wild] = [0, sums.length];
+    while (wild - sound > 1) {
+      const middle = (sound + wild) >> 1;
+      if (explodes(middle)) wild = middle;
+      else sound = middle;
+    }
+    return sums.slice(wild - 1).find((s) => s >= this.wishes.sized.length);
+  }
+
   /** Gives values to sums that have come out below 1 and are not to. */
   private keepSides(values: Map<number, number>, x: Float64Array, means: Float64Array, basis: WholeBasis): void {
     const first = this.sums.length - this.wishes.sides.length;
     this.wishes.sides.forEach((sum, i) => {
-      if (values.has(first + i) || valueOfSum(sum, x) >= 1) return;
+      if (values.has(first + i) || this.left.has(first + i) || valueOfSum(sum, x) >= 1) return;
       const off = Math.max(0, 1 - valueOfSum(sum, means));
       if (off ** 2 / basis.variance(sum) < DEAR_SIDE) values.set(first + i, 1);
     });
@@ -100,7 +142,7 @@ export class WholeRounding {
     const { apart } = this.wishes;
     apart.forEach((pair, i) => {
       const s = this.bySum.length + 2 * i;
-      if (values.has(s) || values.has(s + 1) || pair.some((sum) => valueOfSum(sum, x) !== 0)) return;
+      if ([s, s + 1].some((k) => values.has(k) || this.left.has(k)) || pair.some((sum) => valueOfSum(sum, x) !== 0)) return;
       const [u, v] = pair.map((sum) => valueOfSum(sum, means));
       const cost = [u, v].map((mean, k) => (1 - Math.min(1, Math.abs(mean))) ** 2 / basis.variance(pair[k]));
       const k = cost[0] < cost[1] ? 0 : 1;
@@ -137,7 +179,7 @@ export class WholeRounding {
     const mean = bySum.map((row) => dot(row, 0, y, 0, count));
     const shared = this.shared.map((row) => row.slice());
     const values = new Map<number, number>();
-    let left = [...bySum.keys()];
+    let left = [...bySum.keys()].filter((s) => !this.left.has(s));
     const settle = (s: number, value: number) => {
       left = left.filter((t) => t !== s);
       const row = shared[s];
@@ -167,4 +209,13 @@ export class WholeRounding {
     for (const s of lengths.sort((a, b) => length(a) - length(b))) settle(s, Math.sign(mean[s]) * Math.max(LEAST_LENGTH, length(s)));
     return values;
   }
+}
+
+/**
+ * Whether whole values lie farther from their means than these are large: sums that depend on each other nearly have been given values
+ * that do not go together.
+ */
+function hasExploded(x: Float64Array, means: Float64Array): boolean {
+  const largest = means.reduce((most, mean) => Math.max(most, Math.abs(mean)), LEAST_WILD);
+  return x.some((value, k) => !(Math.abs(value - means[k]) <= largest));
 }

@@ -35,8 +35,9 @@ const different = (sums: readonly (KeyedSum | undefined)[]) => new Map(sums.filt
  * factor serves every quad size and every rounding; `aim` comes before `solve`, and `close` where rings are to close.
  */
 export class SeamlessMap {
-  /** sums that come out as nothing where rings close */
+  /** sums that come out as nothing where rings close, and a ring of each */
   private ringSums: WholeSum[] = [];
+  private rings: readonly Ring[] = [];
   /** those of them round limbs and fingers */
   private limbSums: WholeSum[] = [];
   /** quads along rings */
@@ -108,6 +109,8 @@ export class SeamlessMap {
     const before = this.ringsAsked;
     this.ringsAsked = [...across.keys()].join(';');
     this.ringSums = [...across.values()];
+    const keys = sums.map((keyed) => keyed?.[0]);
+    this.rings = [...across.keys()].map((key) => rings[keys.indexOf(key)]);
     this.limbSums = [...different(sums.filter((_, i) => (rings[i].length ?? Infinity) < LIMB)).values()];
     this.lengths = [...different(shifts.map((s) => this.constraints.keyedSum(s?.along))).values()];
     this.asked = false;
@@ -261,6 +264,11 @@ export class SeamlessMap {
   openLimbs(x: Float64Array): number {
     const wholes = this.wholesOf(x);
     return this.limbSums.filter((sum) => valueOfSum(sum, wholes) !== 0).length;
+  }
+
+  /** Rings that were to close and do not in any solution since `close`, as with them others came out wild. */
+  leftOpen(): Ring[] {
+    return this.rounding?.leftOpen.map((i) => this.rings[i]) ?? [];
   }
 
   /** Quads along each pin in a solution; nothing where its way turns, or does not close. */

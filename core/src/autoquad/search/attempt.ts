@@ -24,6 +24,7 @@ import { QuadExtraction } from '../quads/quad-extraction.ts';
 import { costOf, LEFT_FOLD, MISSED_COUNT } from './cost.ts';
 import { type Directions, DirectionSteps } from './directions.ts';
 import { MANY_WHOLES, type Rounding, SizeSearch } from './size-search.ts';
+import { type Way } from './ways.ts';
 
 /** With so many of them a map takes seconds to be rounded: it is made stiffer for as long as that leaves less than so many of its folds. */
 const [LONG_ROUNDING, UNFOLDED] = [250, 0.8];
@@ -56,6 +57,8 @@ export interface Candidate {
   /** what speaks against them: a pole counts `POLE` */
   cost: number;
   notes: string[];
+  /** name of the way */
+  way: string;
 }
 
 /** Quads of a rounding, what speaks against them, quads along pins, and what they were read by. */
@@ -72,20 +75,25 @@ export class Attempt {
   /** places where the map folds over, where that is what it failed of */
   folded: Triple[] = [];
   private readonly notes: string[] = [];
-  /** pairs of poles that lay near each other */
-  cancelled = 0;
+  /** where poles lay that were cancelled, in pairs */
+  cancelled: readonly Triple[] = [];
+  /** poles of the directions */
+  poles = 0;
   /** whole unknowns of the map that was rounded last */
   wholes = 0;
+  /** roundings that were read as quads */
+  readings = 0;
+  private readonly steps: DirectionSteps;
   /** what has been told of last */
   private shown?: QuadList;
 
   constructor(
     private readonly surface: Surface,
-    private readonly steps: DirectionSteps,
-    /** ways round that come back beside themselves by less than so many quads are to close; what is tried one after the other */
-    private readonly beside: readonly number[],
+    private readonly way: Way,
     private readonly report: TaskReport
-  ) {}
+  ) {
+    this.steps = new DirectionSteps(surface, way.fineness, way.pull, way.cancelWithin, report);
+  }
 
   /**
    * @param weak places where quads of an earlier run came out poorly, in the mesh's unit
@@ -97,6 +105,7 @@ export class Attempt {
     const directions = this.steps.directions();
     const poles = polesOf(directions.mesh, directions.field);
     report.poles?.(poles);
+    this.poles = poles.length;
     if (poles.length > MOST_POLES * surface.target) {
       this.failure = `their directions have ${poles.length} poles.`;
       return [];
@@ -106,7 +115,7 @@ export class Attempt {
     if (directions.size !== surface.size) this.notes.push(`Poles and directions were kept from quads of ${directions.size.toPrecision(3)} mm.`);
     this.cancelled = directions.cancelled;
     directions.cut ??= cutOpen(directions.mesh, directions.field);
-    for (const beside of this.beside)
+    for (const beside of this.way.beside)
       try {
         const found = this.mapAndExtract(directions, directions.cut, beside, weak);
         if (found.length > 0) return found;
@@ -171,7 +180,13 @@ export class Attempt {
         this.show(read[0].quads);
         // those that miss the count are no better than poor quads
         const taken = read.filter(({ cost }) => cost < read[0].cost + MISSED_COUNT / 2).slice(0, MOST_TAKEN);
-        return taken.map(({ quads, cost, counts }) => ({ quads, cost, notes: [...this.notes, ...describePins(guided, counts, surface.guides)] }));
+        const notes = [...this.notes, ...describeOpen(map, mesh)];
+        return taken.map(({ quads, cost, counts }) => ({
+          quads,
+          cost,
+          notes: [...notes, ...describePins(guided, counts, surface.guides)],
+          way: this.way.name
+        }));
       }
       const { folded } = tries[0];
       this.failure = folded > 0 ? `the map folds over in ${folded} places.` : 'they would change the topology.';
@@ -211,6 +226,7 @@ export class Attempt {
       read.add(wholes);
       // a few folds may be left: tears are mended, and what cannot be is found by its topology
       if (folded > 0) map.untangle(x, edge);
+      this.readings++;
       const extraction = new QuadExtraction(mesh, cut, map.coordinates(x));
       const quads = mended(extraction.run(), this.surface.topology);
       if (!quads) continue;
@@ -252,6 +268,15 @@ export class Attempt {
     }
     return factors;
   }
+}
+
+/** Tells of rings that were to close, where that would have torn the map apart. */
+function describeOpen(map: SeamlessMap, mesh: WorkingMesh): string[] {
+  const open = map.leftOpen();
+  if (open.length === 0) return [];
+  const at = mesh.centre(Math.floor(open[0].crossed[0] / 3));
+  const near = at.map((x) => x.toFixed(1)).join(', ');
+  return [`Loops round the form that were left open, as closing them would tear the quads apart: ${open.length}, the first near ${near}.`];
 }
 
 /** What became of closed guides with a count: those that did not get it contradict an earlier one, or a pole lies within. */

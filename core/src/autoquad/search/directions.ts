@@ -1,3 +1,4 @@
+import { type Triple } from '../../numeric/vectors.ts';
 import { type TaskReport } from '../../task/steps.ts';
 import { Remesher, vertexNormals } from '../base/remesh.ts';
 import { smoothNormals, workingSizes } from '../base/sizing.ts';
@@ -21,8 +22,8 @@ export interface Directions {
   /** closed guides */
   rings: GuideRing[];
   notes: string[];
-  /** pairs of poles that lay near each other */
-  cancelled: number;
+  /** where poles lay that were cancelled, in pairs */
+  cancelled: Triple[];
   /** of quads that they were made for, mm */
   size: number;
   cut?: CutMesh;
@@ -68,14 +69,14 @@ export class DirectionSteps {
     const graded = shares ? gradedFrames(mesh, frames, shares) : frames;
     const field = orientationField(mesh, frames, curvature, this.pull, guided?.field.weight.some((w) => w > 0) ? guided.field : undefined, graded);
     const { poleMoves = [] } = surface.options;
-    let cancelled = 0;
+    let cancelled: Triple[] = [];
     if (poleMoves.length > 0 || cancelWithin > 0) {
       const stays = curvature.weight.map((w, t) => PULLED * this.pull * w + (guided?.field.weight[t] ?? 0));
       const moves = poleMoves.map(({ from, to }) => ({ from: onThisSide(from, mesh.mirrors), to: onThisSide(to, mesh.mirrors) }));
       const moved = movePoles(mesh, graded, field, stays, { moves, cancelWithin: cancelWithin * size, quad: size, near: 1.5 * size });
       for (const m of moved.lost) notes.push(`Pole move ${m + 1} was left out: no pole is there, or a sharp edge or another pole is in its way.`);
       cancelled = moved.cancelled;
-      if (cancelled > 0) notes.push(`Pairs of near poles that were cancelled: ${cancelled}.`);
+      if (cancelled.length > 0) notes.push(`Pairs of near poles that were cancelled: ${cancelled.length / 2}.`);
     }
     openNarrowCorners(mesh, frames, field);
     return { mesh, frames, field, rings: guided?.rings ?? [], notes, cancelled, size, maps: new Map() };

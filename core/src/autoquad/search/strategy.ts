@@ -2,7 +2,6 @@ import { type PolygonMesh } from '../../mesh/polygon-mesh.ts';
 import { quadJacobians, worstJacobian } from '../../numeric/quad-shape.ts';
 import { type Triple } from '../../numeric/vectors.ts';
 import { type TaskReport } from '../../task/steps.ts';
-import { pullOf } from '../base/options.ts';
 import { type QuadList } from '../base/quad-list.ts';
 import { type Closeness } from '../fit/deviation.ts';
 import { reachTips } from '../fit/reach-tips.ts';
@@ -12,9 +11,9 @@ import { withLineGapsClosed } from '../quads/line-gaps.ts';
 import { settleQuads } from '../quads/settle-quads.ts';
 import { straightenQuads, TWISTED, untwistQuads } from '../quads/straighten-quads.ts';
 import { Attempt, type Candidate } from './attempt.ts';
-import { DirectionSteps } from './directions.ts';
 import { quadsFromTriangles } from './from-triangles.ts';
 import { MANY_WHOLES } from './size-search.ts';
+import { type Trouble, waysToLay } from './ways.ts';
 
 /** Where the poorest quad has a lower scaled Jacobian, other roundings of the same way are tried, which costs little. */
 export const WELL_SHAPED = 0.5;
@@ -28,12 +27,17 @@ const [FAR, SHARP] = [20, 50];
 
 /** Quads that lie off by so many times what is near enough leave part of the surface out. */
 const FAR_OFF = 8;
+/** Of a map with many whole unknowns, where each way takes long, quads are taken that miss no place by more than so many quads. */
+const TIPS = 2;
 
 /** Of a map with many whole unknowns quads are taken that lie off by so many times what is near enough, and of which none is poorer. */
 const [NEAR_ENOUGH, NOT_POOR] = [4, 0.4];
 
 /** Quads that more speaks against than this, by shape and closeness, are laid once more, with more care where they came out poorly. */
 const AGAIN = 4;
+
+/** Name of the way without directions. */
+const FROM_TRIANGLES = 'from triangles';
 
 /** Why there are no quads, and the places where the map folds over, where that is why. */
 export interface Failure {
@@ -48,8 +52,13 @@ export interface Fitted {
   closeness?: Closeness;
 }
 
-interface Judged extends Fitted {
+/** Quads, what was given up or found on the way, a sentence each, and the name of the way. */
+export interface Laying extends Fitted {
   notes: string[];
+  way: string;
+}
+
+interface Judged extends Laying {
   /** how much speaks against them as `Candidate.cost` has it: by shape and closeness, and in all */
   shape: number;
   against: number;
@@ -63,60 +72,75 @@ interface Finishing {
 }
 
 /**
- * Lays quads over a surface; all poles of the field, rings that need not close, a finer working mesh, and a field without pull,
- * are what helps where a first attempt fails. The first ones that are well shaped and whose smooth surface lies near enough are taken,
- * or those of some that the least speaks against.
+ * Lays quads over a surface, in one way after the other of those that answer what the ones before came to. The first ones that are well
+ * shaped and whose smooth surface lies near enough are taken, or those of some that the least speaks against.
  */
-export function layOver(surface: Surface, report: TaskReport, finishing: Finishing): (Fitted & { notes: string[] }) | Failure {
-  const pull = pullOf(surface.options);
-  const cancel = surface.options.cancelWithin ?? 1;
-  const ways: [fineness: number, pull: number, cancelWithin: number, beside: number[]][] = [
-    [1, pull, cancel, [1, 0]],
-    ...(cancel > 0 ? [[1, pull, 0, [1, 0]] as [number, number, number, number[]]] : []),
-    [0.7, pull, cancel, [0]],
-    [0.7, 0, 0, [0]]
-  ];
+export function layOver(surface: Surface, report: TaskReport, finishing: Finishing): Laying | Failure {
   const finisher = new Finisher(surface, report, finishing);
   let failure: Failure = { failure: '', folded: [] };
-  let cancelled = 0;
-  for (const [fineness, strength, cancelWithin, beside] of ways) {
-    // without anything cancelled it would come to the same
-    if (fineness === 1 && cancelWithin === 0 && cancel > 0 && cancelled === 0) continue;
-    const attempt = new Attempt(surface, new DirectionSteps(surface, fineness, strength, cancelWithin, report), beside, report);
-    const found = attempt.run();
-    cancelled += attempt.cancelled;
-    if (found.length === 0) failure = { failure: attempt.failure, folded: attempt.folded };
-    const { sound } = finisher;
-    const first = finisher.finishAny(found, 1);
-    // where all of it takes long, what is well enough is not laid again for what little that helps
-    if (first || (attempt.wholes > MANY_WHOLES && sound.length > 0 && isWellEnough(leastOf(sound)))) return leastOf(sound);
-    // how the first came out tells where more care helps: that helps more than others of its kind
-    const laidAgain = () => (sound.length > 0 && leastOf(sound).shape > AGAIN ? attempt.run(weakPlaces(leastOf(sound))) : []);
-    if (!finisher.finishAny(laidAgain(), MOST_FITTED)) finisher.finishAny(found, MOST_FITTED - 1);
-    if (sound.length === 0) finisher.closeAny();
-    if (sound.length > 0 && !isFarOff(leastOf(sound))) return leastOf(sound);
-    if (found.length > 0) failure = { failure: finisher.failure, folded: [] };
+  let trouble: Trouble = { places: [], cancelled: [], poles: 0, size: surface.size };
+  for (const way of waysToLay(surface.options)) {
+    if (!way.answers(trouble)) continue;
+    const attempt = new Attempt(surface, way, report);
+    const fitted = finisher.fitted;
+    const none = layInOneWay(attempt, finisher);
+    const best = finisher.sound.length > 0 ? leastOf(finisher.sound) : undefined;
+    report.tried?.({
+      name: way.name,
+      poles: attempt.poles,
+      wholes: attempt.wholes,
+      read: attempt.readings,
+      fitted: finisher.fitted - fitted,
+      folds: none?.folded.length ?? 0,
+      failure: none?.failure,
+      worst: best && worstOf(best),
+      off: best?.closeness?.share
+    });
+    if (best && (!isFarOff(best) || (attempt.wholes > MANY_WHOLES && !leavesOut(best, surface.size)))) return best;
+    // a few twisted quads come apart beside the surface: no other way is an answer to them
+    const untwisted = !best && attempt.wholes > MANY_WHOLES ? finisher.untwisted() : undefined;
+    if (untwisted && worstOf(untwisted) > TWISTED) return untwisted;
+    if (none) failure = none;
+    trouble = { ...trouble, places: best ? weakPlaces(best) : failure.folded, cancelled: attempt.cancelled, poles: attempt.poles };
   }
   return finisher.sound.length > 0 ? leastOf(finisher.sound) : (finisher.untwisted() ?? failure);
 }
 
+/** Lays quads in one way, and once more with more care where they came out poorly. @returns why there are none, or none that are sound */
+function layInOneWay(attempt: Attempt, finisher: Finisher): Failure | undefined {
+  const found = attempt.run();
+  if (found.length === 0) return { failure: attempt.failure, folded: attempt.folded };
+  const { sound } = finisher;
+  if (finisher.finishAny(found, 1)) return undefined;
+  // where all of it takes long, what is well enough is not laid again for what little that helps
+  if (attempt.wholes > MANY_WHOLES && sound.length > 0 && isWellEnough(leastOf(sound))) return undefined;
+  // how the first came out tells where more care helps: that helps more than others of its kind
+  const laidAgain = sound.length > 0 && leastOf(sound).shape > AGAIN ? attempt.run(weakPlaces(leastOf(sound))) : [];
+  if (!finisher.finishAny(laidAgain, MOST_FITTED)) finisher.finishAny(found, MOST_FITTED - 1);
+  if (sound.length === 0) finisher.closeAny();
+  return sound.length > 0 ? undefined : { failure: finisher.failure, folded: [] };
+}
+
 /** Lays quads without directions: see `quadsFromTriangles`. */
-export function layFromTriangles(surface: Surface, report: TaskReport, finishing: Finishing): (Fitted & { notes: string[] }) | Failure {
+export function layFromTriangles(surface: Surface, report: TaskReport, finishing: Finishing): Laying | Failure {
   report.phase('Triangles', 0.5);
   const quads = quadsFromTriangles(surface);
   if (!quads) return { failure: 'coarse triangles would change the topology.', folded: [] };
   const finisher = new Finisher(surface, report, finishing);
-  finisher.finishAny([{ quads: { ...quads, positions: quads.positions.slice() }, cost: 0, notes: [] }], 1);
+  const way = FROM_TRIANGLES;
+  finisher.finishAny([{ quads: { ...quads, positions: quads.positions.slice() }, cost: 0, notes: [], way }], 1);
   if (finisher.sound.length > 0) return leastOf(finisher.sound);
   // as they were made none is turned over, and a fit leaves it so
   const whole = finishing.completed(quads);
-  return whole ? { ...finishing.fitted(whole), notes: [] } : { failure: 'the halves do not join.', folded: [] };
+  return whole ? { ...finishing.fitted(whole), notes: [], way } : { failure: 'the halves do not join.', folded: [] };
 }
 
 /** Moves vertices of quads, makes them whole and fits them, one candidate after the other. */
 class Finisher {
   /** those without twisted quads */
   readonly sound: Judged[] = [];
+  /** how many were fitted */
+  fitted = 0;
   failure = '';
   private tried: Candidate[] = [];
   private best?: { candidate: Candidate; whole: QuadList; worst: number };
@@ -156,12 +180,12 @@ class Finisher {
   }
 
   /** Those that came nearest, their twisted quads beside the surface. */
-  untwisted(): (Fitted & { notes: string[] }) | undefined {
+  untwisted(): Laying | undefined {
     if (!this.best) return undefined;
     const { candidate, whole } = this.best;
     untwistQuads(candidate.quads, this.surface.bvh, this.surface.normals);
     this.report.phase('Fitting', 0.93);
-    return { ...this.finishing.fitted(this.finishing.completed(candidate.quads) ?? whole), notes: candidate.notes };
+    return { ...this.finishing.fitted(this.finishing.completed(candidate.quads) ?? whole), notes: candidate.notes, way: candidate.way };
   }
 
   /** @returns whether nothing speaks against them */
@@ -176,10 +200,11 @@ class Finisher {
     if (worst <= TWISTED) return false;
     this.report.phase('Fitting', 0.93);
     const fit = this.finishing.fitted(whole);
+    this.fitted++;
     const off = Math.max(0, (fit.closeness?.share ?? 0) - 1);
-    const poor = Math.max(0, 1 - worstJacobian(fit.mesh.positions, fit.mesh.faceVertices) / WELL_SHAPED);
+    const poor = Math.max(0, 1 - worstOf(fit) / WELL_SHAPED);
     const shape = FAR * off + SHARP * poor;
-    this.sound.push({ ...fit, notes: candidate.notes, shape, against: candidate.cost + shape });
+    this.sound.push({ ...fit, notes: candidate.notes, way: candidate.way, shape, against: candidate.cost + shape });
     return shape === 0;
   }
 }
@@ -187,9 +212,14 @@ class Finisher {
 /** Whether part of the surface is not covered: quads may be well shaped without a limb. */
 export const isFarOff = ({ closeness }: Pick<Fitted, 'closeness'>): boolean => (closeness?.share ?? 0) > FAR_OFF;
 
+const worstOf = ({ mesh }: Fitted): number => worstJacobian(mesh.positions, mesh.faceVertices);
+
+/** Whether some place lies farther off than tips of a quad or two that were cut. */
+const leavesOut = ({ closeness }: Fitted, size: number): boolean =>
+  closeness !== undefined && Math.max(closeness.most, closeness.missed?.off ?? 0) > TIPS * size;
+
 /** Whether quads lie near enough, and none is as poor as what folds leave. */
-const isWellEnough = ({ mesh, closeness }: Fitted): boolean =>
-  (closeness?.share ?? 0) <= NEAR_ENOUGH && worstJacobian(mesh.positions, mesh.faceVertices) >= NOT_POOR;
+const isWellEnough = (fit: Fitted): boolean => (fit.closeness?.share ?? 0) <= NEAR_ENOUGH && worstOf(fit) >= NOT_POOR;
 
 const leastOf = (list: readonly Judged[]): Judged => list.reduce((a, b) => (b.against < a.against ? b : a));
 

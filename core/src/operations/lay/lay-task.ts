@@ -29,7 +29,7 @@ export interface LayTask {
 }
 
 /** Quads that were laid, and how they lie beside those that stay. */
-export interface Laid extends AutoQuadsResult {
+export interface Laid extends Pick<AutoQuadsResult, 'mesh' | 'notes'>, Partial<Pick<AutoQuadsResult, 'way'>> {
   /** beside quads that stay, the new faces by number */
   faces?: number[];
   /** beside quads that stay, by vertex which of theirs it is, or -1 */
