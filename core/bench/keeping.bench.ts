@@ -4,7 +4,7 @@ import { ply } from '../src/formats/ply.ts';
 import { readJobFile, writeJobFile } from '../src/logbook/job-file.ts';
 import { Logbook } from '../src/logbook/logbook.ts';
 import { emptySelection, selectFaces } from '../src/select/selection.ts';
-import { best, head, line } from './measure.ts';
+import { best, head, line, referenceLoop } from './measure.ts';
 
 /** A binary PLY of two million vertices and as many faces: about 50 MB. */
 function largePly(): Uint8Array {
@@ -21,13 +21,6 @@ function largePly(): Uint8Array {
     for (let k = 0; k < 3; k++) view.setInt32(at + 1 + 4 * k, (i + k) % n, true);
   }
   return bytes;
-}
-
-/** A fixed loop that tells how fast the machine is just now. */
-function referenceLoop(): number {
-  let sum = 0;
-  for (let i = 0; i < 1e8; i++) sum += i * 1e-9;
-  return sum;
 }
 
 /** Time for files with checksums, and for entries that find their elements again after an edit. */

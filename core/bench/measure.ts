@@ -27,3 +27,10 @@ export function line(what: string, value: number, unit: string, bar?: { most: nu
   const verdict = bar ? (value <= bar.most ? `   bar ${bar.most} ${unit}: kept` : `   bar ${bar.most} ${unit}: MISSED`) : '';
   process.stdout.write(`  ${what.padEnd(58)} ${value.toFixed(value < 10 ? 2 : 0).padStart(9)} ${unit}${verdict}\n`);
 }
+
+/** A fixed loop that tells how fast the machine is just now. */
+export function referenceLoop(): number {
+  let sum = 0;
+  for (let i = 0; i < 1e8; i++) sum += i * 1e-9;
+  return sum;
+}

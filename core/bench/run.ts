@@ -2,6 +2,7 @@ import { createRequire } from 'node:module';
 import { loadSolids } from '../src/solids/engine.ts';
 import { autoQuadsBench, autoQuadsSpeedBench, machinedPartsBench } from './auto-quads.bench.ts';
 import { autoQuadsRealBench } from './auto-quads-real.bench.ts';
+import { evenBench } from './even.bench.ts';
 import { fillBench } from './fill.bench.ts';
 import { keepingBench } from './keeping.bench.ts';
 import { readObjBench } from './read-obj.bench.ts';
@@ -15,6 +16,7 @@ const benches: Record<string, () => void> = {
   keeping: keepingBench,
   shape: shapeBench,
   fill: fillBench,
+  even: evenBench,
   autoquad: autoQuadsBench,
   'autoquad-parts': machinedPartsBench,
   'autoquad-real': autoQuadsRealBench,

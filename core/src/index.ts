@@ -43,6 +43,7 @@ export {
 } from './check/measures.ts';
 export { describePlanReport, planReport, reportLevel } from './check/plan-report.ts';
 export { quadQuality } from './check/quad-quality.ts';
+export { describeEven, evenedOut, type EvenReport, type EvenSettings, holdsAll } from './even/even-out.ts';
 export { fillHole, fillMethods, MOST_GRID_EDGES } from './fill/fill-hole.ts';
 export { describeHole, type Hole, holeAlong } from './fill/hole.ts';
 export { fillRing, type Gap, gapsOf } from './fill/nested.ts';

@@ -57,7 +57,8 @@ export function edgeLengths(cage: Cage): Float64Array {
   return Float64Array.from(cage.edges(), (e) => cage.edgeLength(e));
 }
 
-function lengthStatistics(lengths: Float64Array): { mean: number; spread: number; least: number; most: number } {
+/** Of some lengths: mean, least and most, mm, and their standard deviation over the mean. */
+export function lengthStatistics(lengths: ArrayLike<number> & Iterable<number>): { mean: number; spread: number; least: number; most: number } {
   if (lengths.length === 0) return { mean: 0, spread: 0, least: 0, most: 0 };
   let sum = 0;
   let least = Infinity;

@@ -28,6 +28,31 @@ export function curveThrough(points: readonly Triple[], pieces = 16): Triple[] {
   return row;
 }
 
+/**
+ * Places between the second and the third of four points, on the same curve through them.
+ * @returns the place at a share of the way, 0 to 1
+ */
+export function curveBetween(four: readonly [Triple, Triple, Triple, Triple], pieces = 32): (share: number) => Triple {
+  const knots = [0];
+  // points that lie in one place are parted by next to nothing
+  for (let k = 1; k < 4; k++) knots.push(knots[k - 1] + Math.sqrt(Math.max(1e-12, length(subtract(four[k], four[k - 1])))));
+  const at = (s: number) => catmullRom([...four], knots, knots[1] + (knots[2] - knots[1]) * s);
+  const reached = [0];
+  let before = at(0);
+  for (let i = 1; i <= pieces; i++) {
+    const point = at(i / pieces);
+    reached.push(reached[i - 1] + length(subtract(point, before)));
+    before = point;
+  }
+  return (share) => {
+    const way = share * reached[pieces];
+    let i = 1;
+    while (i < pieces && reached[i] < way) i++;
+    const span = reached[i] - reached[i - 1];
+    return at((i - 1 + (span > 0 ? (way - reached[i - 1]) / span : 0)) / pieces);
+  };
+}
+
 function catmullRom(four: Triple[], knots: number[], t: number): Triple {
   let level = four;
   for (let width = 1; width <= 3; width++) {

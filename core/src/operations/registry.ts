@@ -11,6 +11,9 @@ import { fillBetween } from './fill/fill-between.ts';
 import { layAlongOperation } from './fill/lay-along.ts';
 import { pinCount } from './fill/pin-count.ts';
 import { weldBorders, zip } from './fill/weld-borders.ts';
+import { followRowsOperation } from './even/follow-rows.ts';
+import { relaxArea } from './even/relax-area.ts';
+import { shapeChain } from './even/shape-chain.ts';
 import { autoQuadsOperation } from './lay/lay-quads.ts';
 import { type Bench, type Operation } from './operation.ts';
 import { align } from './form/align.ts';
@@ -116,7 +119,10 @@ export const operations: readonly Operation[] = [
   layAlongOperation,
   weldBorders,
   zip,
-  pinCount
+  pinCount,
+  relaxArea,
+  followRowsOperation,
+  shapeChain
 ];
 
 /** The operation of an id; nothing where a job names one that there is no more. */

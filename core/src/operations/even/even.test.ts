@@ -1,0 +1,172 @@
+import { describe, expect, it } from 'vitest';
+import { jitteredTube, noisySphere, offSphere } from '../../../testing/noisy-shapes.ts';
+import { run } from '../../../testing/run-operation.ts';
+import { Cage } from '../../mesh/cage.ts';
+import { type Triple } from '../../numeric/vectors.ts';
+import { edgeLoop } from '../../select/loops.ts';
+import { applyOperation } from '../apply.ts';
+import { type CageOperation, type Params, type Refusal } from '../operation.ts';
+import { OperationRefused } from '../refusal.ts';
+import { operationById } from '../registry.ts';
+import { emptySelection, selectEdges, selectFaces, selectVertices, type Selection } from '../../select/selection.ts';
+import { cylinder, plane, quadSphere } from '../../shapes/start-shapes.ts';
+
+/** Why an operation is refused. */
+function refusal(id: string, cage: Cage, selection: Selection, params: Params): Refusal | undefined {
+  try {
+    applyOperation(operationById(id) as CageOperation, cage, selection, params);
+  } catch (error) {
+    if (error instanceof OperationRefused) return error.refusal;
+    throw error;
+  }
+  return undefined;
+}
+
+const vertexAt = (cage: Cage, ...[x, y, z]: Triple) =>
+  [...cage.vertices()].find((v) => Math.hypot(cage.position(v)[0] - x, cage.position(v)[1] - y, cage.position(v)[2] - z) < 1e-6)!;
+const edgeBetween = (cage: Cage, a: Triple, b: Triple) => cage.findHalfEdge(vertexAt(cage, ...a), vertexAt(cage, ...b)) >> 1;
+
+describe('relax area', () => {
+  it('evens the whole part, or what is picked with its outline still, and tells what came of it', () => {
+    const cage = noisySphere(12);
+    const whole = run('relax-area', cage, emptySelection(), { passes: 30 });
+    expect(whole.notes[0]).toMatch(/^Spread 0\.1\d to 0\.[01]\d; 866 vertices moved, by \d\.\d+ mm at most\. Volume \+0\.00 %\.$/);
+    expect(offSphere(whole.cage)).toBeLessThan(0.6 * offSphere(cage));
+    const faces = [...cage.faces()].filter((f) => cage.faceVertices(f).every((v) => cage.position(v)[1] > 3));
+    const outline = new Set(faces.flatMap((f) => cage.faceVertices(f)).filter((v) => cage.spokes(v).some((h) => !faces.includes(cage.face[h]))));
+    const part = run('relax-area', cage, selectFaces(faces), {});
+    const moved = [...cage.vertices()].filter((v) => part.cage.position(v).some((x, k) => x !== cage.position(v)[k]));
+    expect(moved.length).toBeGreaterThan(50);
+    for (const v of moved) expect([outline.has(v), cage.position(v)[1] > 3]).toEqual([false, true]);
+    const free = run('relax-area', cage, selectFaces(faces), { outline: false });
+    expect([...outline].some((v) => free.cage.position(v).some((x, k) => x !== cage.position(v)[k]))).toBe(true);
+  });
+
+  it('is refused where all of it is held, or there is no reference to stay on', () => {
+    const strip = Cage.fromPolygons(plane(4, 1, 4, 1));
+    expect(refusal('relax-area', strip, emptySelection(), {})).toMatchObject({ found: expect.stringContaining('held'), numbers: true });
+    expect(refusal('relax-area', noisySphere(4), emptySelection(), { onReference: true })?.found).toMatch(/no reference/);
+    expect(() => run('relax-area', strip, emptySelection(), { strength: NaN })).toThrow(/Strength/);
+    expect(() => run('relax-area', strip, emptySelection(), { passes: 0 })).toThrow(/Passes/);
+  });
+});
+
+describe('follow rows', () => {
+  it('brings jittered rows of a tube back, picked as loops, as faces or as vertices', () => {
+    const { cage, moved } = jitteredTube(5, 24, 8, [3, 4]);
+    const off = (made: Cage) => Math.max(...moved.map((v) => Math.abs(Math.hypot(made.position(v)[0], made.position(v)[2]) - 5)));
+    expect(off(cage)).toBeGreaterThan(0.3);
+    const loops = [moved[0], moved[24]].flatMap(
+      (v) => edgeLoop(cage, cage.spokes(v).find((h) => moved.includes(cage.target(h)) && sameRow(cage, h))! >> 1).edges
+    );
+    const faces = [...cage.faces()].filter((f) => cage.faceVertices(f).every((v) => moved.includes(v)));
+    for (const selection of [selectEdges([...new Set(loops)]), selectFaces(faces), selectVertices(moved)]) {
+      const { cage: made } = run('follow-rows', cage, selection, {});
+      expect(off(made)).toBeLessThan(0.005 * 5);
+      // rows at even distances again
+      for (const v of moved) expect(Math.abs(made.position(v)[1] - Math.round(made.position(v)[1]))).toBeLessThan(1e-3);
+    }
+  });
+
+  it('goes as far as asked, and keeps shares of the way where these are to stay', () => {
+    const { cage, moved } = jitteredTube(5, 24, 8, [4]);
+    const [v] = moved;
+    const whole = run('follow-rows', cage, selectVertices(moved), {}).cage.position(v);
+    const half = run('follow-rows', cage, selectVertices(moved), { strength: 50 }).cage.position(v);
+    half.forEach((x, k) => expect(x).toBeCloseTo((cage.position(v)[k] + whole[k]) / 2, 9));
+    const kept = run('follow-rows', cage, selectVertices(moved), { spacing: 'kept' }).cage;
+    expect(moved.some((w) => Math.abs(kept.position(w)[1]) > 0.05)).toBe(true);
+    for (const w of moved) expect(Math.hypot(kept.position(w)[0], kept.position(w)[2])).toBeCloseTo(5, 6);
+  });
+
+  it('tells which row is missing where there is none', () => {
+    const tube = Cage.fromPolygons(cylinder(5, 8, 12, 4, false));
+    expect(refusal('follow-rows', tube, selectVertices([...tube.vertices()]), {})?.found).toMatch(/going across, a border comes first, at -?\d/);
+    const sphere = Cage.fromPolygons(quadSphere(10, 2));
+    const pole = [...sphere.vertices()].find((v) => sphere.valence(v) === 3)!;
+    expect(refusal('follow-rows', sphere, selectVertices([pole]), {})?.found).toMatch(/a pole comes first/);
+    expect(refusal('follow-rows', sphere, emptySelection(), {})?.found).toBe('Nothing is picked.');
+    // some can, some cannot
+    const { notes } = run(
+      'follow-rows',
+      sphere,
+      selectVertices([pole, ...[...sphere.vertices()].filter((v) => sphere.valence(v) === 4).slice(0, 1)]),
+      {}
+    );
+    expect(notes[0]).toMatch(/^1 vertex stayed: going across, a pole comes first/);
+  });
+});
+
+describe('shape a chain', () => {
+  const sheet = Cage.fromPolygons(plane(12, 6, 6, 3));
+  const row = Array.from({ length: 6 }, (_, i) => edgeBetween(sheet, [2 * i - 6, 0, 1], [2 * i - 4, 0, 1]));
+  const placesOf = (cage: Cage) => Array.from({ length: 7 }, (_, i) => vertexAt(sheet, 2 * i - 6, 0, 1)).map((v) => cage.position(v));
+
+  it('bows it by mm to either side, as an arc of a circle or a peak, and pulls it straight', () => {
+    for (const [towards, k] of [
+      ['normal', 1],
+      ['side', 2]
+    ] as const)
+      for (const bow of [2, -2, 6, 9]) {
+        const places = placesOf(run('shape-chain', sheet, selectEdges(row), { bow, towards }).cage);
+        const base = k === 2 ? 1 : 0;
+        expect(Math.abs(places[3][k] - base)).toBeCloseTo(Math.abs(bow), 9);
+        // all lie on one circle through both ends
+        const high = Math.abs(bow);
+        const radius = 36 / (2 * high) + high / 2;
+        const side = Math.sign(places[3][k] - base);
+        for (const at of places) expect(Math.hypot(at[0], (at[k] - base) * side - (high - radius))).toBeCloseTo(radius, 9);
+        expect([places[0], places[6]]).toEqual(placesOf(sheet).filter((_, i) => i % 6 === 0));
+      }
+    const sides = [3, -3].map((bow) => placesOf(run('shape-chain', sheet, selectEdges(row), { bow }).cage)[3][1]);
+    expect(sides[0]).toBeCloseTo(-sides[1], 9);
+    const peak = placesOf(run('shape-chain', sheet, selectEdges(row), { bow: 3, roundness: 0 }).cage);
+    expect(peak.map(([, y]) => Math.abs(y))).toEqual([0, 1, 2, 3, 2, 1, 0].map((y) => expect.closeTo(y, 9)));
+    const bent = run('shape-chain', sheet, selectEdges(row), { bow: 3 }).cage;
+    const straight = placesOf(run('shape-chain', bent, selectEdges(row), {}).cage);
+    straight.forEach((at, i) => expect(at).toEqual([expect.closeTo(2 * i - 6, 9), expect.closeTo(0, 9), expect.closeTo(1, 9)]));
+  });
+
+  it('goes through picked vertices, smoothly or in bows between them, and keeps sharp corners', () => {
+    const lifted = sheet.clone();
+    const middle = vertexAt(sheet, 0, 0, 1);
+    lifted.positions[3 * middle + 1] = 3;
+    const picks = { ...selectEdges(row), vertices: [middle] };
+    const heights = (params: object) =>
+      placesOf(run('shape-chain', lifted, picks, { keeps: 'picks', corners: 180, ...params }).cage).map(([, y]) => y);
+    const curve = heights({});
+    expect(curve[3]).toBe(3);
+    // rounder than two straight lines
+    expect(curve[2]).toBeGreaterThan(2.05);
+    expect(heights({ smooth: false })[2]).toBeCloseTo(2, 9);
+    // the outline of faces keeps its four corners
+    const outline = run('shape-chain', sheet, selectFaces([...sheet.faces()]), { bow: 1, towards: 'side' }).cage;
+    for (const [x, z] of [
+      [-6, -3],
+      [6, 3]
+    ]) {
+      const v = vertexAt(sheet, x, 0, z);
+      expect(outline.position(v)).toEqual(sheet.position(v));
+    }
+    const edge = outline.position(vertexAt(sheet, 0, 0, 3));
+    expect(Math.abs(edge[2]) - 3).toBeCloseTo(edge[2] > 3 ? 1 : -1, 9);
+  });
+
+  it('is refused where nothing lies between what stays', () => {
+    const tube = Cage.fromPolygons(cylinder(5, 8, 12, 4, false));
+    const ring = edgeLoop(
+      tube,
+      [...tube.edges()].find((e) => Math.abs(tube.position(tube.origin[2 * e])[1]) < 1e-9 && Math.abs(tube.position(tube.target(2 * e))[1]) < 1e-9)!
+    ).edges;
+    expect(refusal('shape-chain', tube, selectEdges(ring), { bow: 1 })?.found).toMatch(/closed loop without corners/);
+    const every = { ...selectEdges(row), vertices: [...sheet.vertices()] };
+    expect(refusal('shape-chain', sheet, every, { keeps: 'picks', bow: 1 })).toMatchObject({
+      found: expect.stringMatching(/All vertices/),
+      numbers: true
+    });
+    expect(refusal('shape-chain', sheet, selectVertices([0]), {})?.found).toMatch(/No chain/);
+  });
+});
+
+/** Whether a half-edge of the tube runs round it. */
+const sameRow = (cage: Cage, h: number) => Math.abs(cage.position(cage.origin[h])[1] - cage.position(cage.target(h))[1]) < 0.9;
