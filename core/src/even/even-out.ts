@@ -4,7 +4,7 @@ import { enclosedVolume } from '../mesh/topology.ts';
 import { lengthInWords } from '../numeric/length-words.ts';
 import { lookingAlong, surfacePoint } from '../reference/triangle-bvh.ts';
 import { type Reference } from '../reference/reference.ts';
-import { type Held, linesOfCage, type NetLines, STILL } from './held-lines.ts';
+import { type Held, linesOfCage, type NetLines, CORNER } from './held-lines.ts';
 import { EvenPasses, type MovingSurface, type Touched } from './passes.ts';
 import { netOf, normalAt, type VertexNet } from './vertex-net.ts';
 import { withVolumeKept } from './volume.ts';
@@ -67,7 +67,7 @@ export function evenedOut(cage: Cage, settings: EvenSettings): { cage: Cage; rep
 
 /** Those of some vertices, or of all, that are not held. */
 const movable = (cage: Cage, { kind }: NetLines, vertices: Iterable<number> = cage.vertices()): Int32Array =>
-  Int32Array.from(vertices).filter((v) => kind[v] !== STILL && cage.vertexEdge[v] >= 0);
+  Int32Array.from(vertices).filter((v) => kind[v] < CORNER && cage.vertexEdge[v] >= 0);
 
 /** Whether nothing would move, as all of it is held. */
 export const holdsAll = (cage: Cage, { held, outline, vertices }: EvenSettings): boolean =>

@@ -9,16 +9,16 @@ export interface Held {
 
 /** Lines of a cage that vertices do not leave: borders, creases and outlines of regions. */
 export interface NetLines {
-  /** by vertex: free, on a line that goes on to both sides, or not to be moved at all */
+  /** by vertex: free, on a line that goes on to both sides, where lines end or turn a corner, or held */
   readonly kind: Uint8Array;
   /** by vertex the two neighbours along its line */
   readonly along: Int32Array;
 }
 
-export const [FREE, ON_LINE, STILL] = [0, 1, 2] as const;
+export const [FREE, ON_LINE, CORNER, HELD] = [0, 1, 2, 3] as const;
 
 /**
- * Lines that vertices slide along, and those whose vertices do not move. A vertex where lines end, cross or turn a sharp corner never moves;
+ * Lines that vertices slide along, and those that are held. A vertex where lines end, cross or turn a sharp corner is evened out nowhere;
  * outlines of regions that are not held are no lines.
  * @param outline edges that are held besides: round what is evened out
  */
@@ -32,7 +32,7 @@ export function linesOfCage(cage: Cage, held: Held, outline: Iterable<number> = 
       const v = cage.origin[h];
       if (met[v] < 2) along[2 * v + met[v]] = cage.target(h);
       met[v] = Math.min(3, met[v] + 1);
-      if (isHeld) kind[v] = STILL;
+      if (isHeld) kind[v] = HELD;
     }
   };
   for (const e of cage.edges()) {
@@ -41,16 +41,16 @@ export function linesOfCage(cage: Cage, held: Held, outline: Iterable<number> = 
     else if (cage.value('crease', e) > 0) put(e, held.creases);
     else if (held.regions && cage.value('region', cage.face[2 * e]) !== cage.value('region', cage.face[2 * e + 1])) put(e, true);
   }
-  for (const e of outline) for (const h of [2 * e, 2 * e + 1]) kind[cage.origin[h]] = STILL;
+  for (const e of outline) for (const h of [2 * e, 2 * e + 1]) kind[cage.origin[h]] = HELD;
   for (let v = 0; v < slots; v++)
-    if (kind[v] === FREE && (met[v] > 0 || cage.value('corner', v) > 0)) kind[v] = met[v] === 2 && !isCorner(cage, along, v) ? ON_LINE : STILL;
+    if (kind[v] === FREE && (met[v] > 0 || cage.value('corner', v) > 0)) kind[v] = met[v] === 2 && !turns(cage, along, v) ? ON_LINE : CORNER;
   return { kind, along };
 }
 
 /** A line turns a corner where it bends by more than 60 degrees. */
-const CORNER = Math.cos(Math.PI / 3);
+const TURNS = Math.cos(Math.PI / 3);
 
-function isCorner(cage: Cage, along: Int32Array, v: number): boolean {
+function turns(cage: Cage, along: Int32Array, v: number): boolean {
   const p = cage.positions;
   let [dot, aa, bb] = [0, 0, 0];
   for (let k = 0; k < 3; k++) {
@@ -60,5 +60,5 @@ function isCorner(cage: Cage, along: Int32Array, v: number): boolean {
     aa += a * a;
     bb += b * b;
   }
-  return dot < CORNER * Math.sqrt(aa * bb);
+  return dot < TURNS * Math.sqrt(aa * bb);
 }

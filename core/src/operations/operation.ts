@@ -36,7 +36,7 @@ interface OperationBase {
   /** place in the rack: a letter of the upper row (all benches) or of the lower row (its bench) */
   key?: 'A' | 'S' | 'D' | 'F' | 'G' | 'Z' | 'X' | 'C' | 'V' | 'B';
   /** heading it is listed under in its bench's list */
-  group?: 'Edge flow' | 'Form' | 'Parts and solids' | 'Creases' | 'Support loops' | 'Surface' | 'Holes';
+  group?: 'Edge flow' | 'Form' | 'Parts and solids' | 'Creases' | 'Support loops' | 'Surface' | 'Holes' | 'Brushes';
   /** what must be picked or present, as the hover text of the dimmed key says it */
   needs: string;
   /**
@@ -117,6 +117,8 @@ export interface CageOperation extends OperationBase {
   live?: LiveWork;
   /** its parameter `view` takes the directions of the view: right, up and towards the eye */
   takesView?: boolean;
+  /** its parameter `dabs` is filled by dragging a brush of its `radius` over the surface, stroke by stroke; the space bar swaps it for its partner, by id */
+  brushed?: { partner?: string };
   /** a point that can be dragged on the stand while its card is open; nothing where there is none */
   grips?(cage: Cage, selection: Selection, params: Params): Grip[];
   /** numbers that are written on the stand, where they belong, and typed there */

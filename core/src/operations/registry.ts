@@ -12,6 +12,7 @@ import { layAlongOperation } from './fill/lay-along.ts';
 import { pinCount } from './fill/pin-count.ts';
 import { weldBorders, zip } from './fill/weld-borders.ts';
 import { followRowsOperation } from './even/follow-rows.ts';
+import { brushes } from './even/brushes.ts';
 import { relaxArea } from './even/relax-area.ts';
 import { shapeChain } from './even/shape-chain.ts';
 import { autoQuadsOperation } from './lay/lay-quads.ts';
@@ -120,6 +121,7 @@ export const operations: readonly Operation[] = [
   weldBorders,
   zip,
   pinCount,
+  ...brushes,
   relaxArea,
   followRowsOperation,
   shapeChain

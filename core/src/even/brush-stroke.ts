@@ -1,0 +1,258 @@
+import { surfacePoint, TriangleBvh } from '../reference/triangle-bvh.ts';
+import { falloffShare } from '../select/falloff.ts';
+import { type Dab } from './dabs.ts';
+import { FREE, HELD } from './held-lines.ts';
+import { EvenPasses, type MovingSurface, type Touched } from './passes.ts';
+import { normalAt } from './vertex-net.ts';
+import { withVolumeKept } from './volume.ts';
+
+/** The brushes: along the surface with the volume kept; plain smoothing; pull; along the normals; slide on the surface; towards the stroke; onto a plane. */
+export const brushKinds = ['relax', 'smooth', 'drag', 'raise', 'glide', 'gather', 'level'] as const;
+export type BrushKind = (typeof brushKinds)[number];
+
+/** How a brush works. */
+export interface BrushSettings {
+  kind: BrushKind;
+  /** mm */
+  radius: number;
+  /** 0 to 1 */
+  strength: number;
+  /** all vertices in the direction of the touch, those of other sides among them; otherwise what hangs together and looks the same way */
+  through: boolean;
+  /** by vertex, how much it may follow: 0 to 1; left out: all wholly */
+  mask?: (v: number) => number;
+  /** images of vertices in a mirror across an axis (0, 1 or 2) at 0, that follow them */
+  mirrored?: { axis: number; imageOf: ReadonlyMap<number, number> };
+}
+
+/** Share of the radius that the strongest touch raises the surface by. */
+const RAISED = 0.06;
+/** Share of the way to the middle that the strongest touch gathers by. */
+const GATHERED = 0.25;
+
+/** A stroke of a brush over a surface: touches come one after the other, and each changes the places of what lies under it. */
+export class BrushStroke {
+  private readonly normal = new Float64Array(3);
+  /** by vertex, the touch that came by it last */
+  private readonly stamp: Int32Array;
+  private time = 0;
+  /** the vertex nearest to the last touch */
+  private seed = -1;
+  /** what the first touch took hold of */
+  private grabbed?: Touched;
+  /** the surface as it was, where brushes slide on it */
+  private sliding?: TriangleBvh;
+  private readonly isHeld: (v: number) => boolean;
+
+  constructor(
+    private readonly surface: MovingSurface,
+    private readonly settings: BrushSettings
+  ) {
+    const { kind } = surface.lines;
+    this.stamp = new Int32Array(surface.net.slots);
+    this.isHeld = (v) => kind[v] === HELD || surface.net.start[v] === surface.net.start[v + 1];
+    if (settings.kind === 'glide') this.sliding = treeOf(surface);
+  }
+
+  /** Works at a place. @returns vertices that may lie elsewhere */
+  dab(dab: Dab): Int32Array {
+    const { kind } = this.settings;
+    const pulls = kind === 'drag' || kind === 'glide';
+    const touched = pulls && this.grabbed ? this.grabbed : this.touchedBy(dab);
+    if (pulls) this.grabbed ??= touched;
+    if (touched.vertices.length === 0) return touched.vertices;
+    this.work(touched, dab);
+    return this.withImages(touched.vertices, dab.at);
+  }
+
+  private work(touched: Touched, { at, by, pressure }: Dab): void {
+    const { surface, settings } = this;
+    const { kind, radius, strength } = settings;
+    const amount = strength * Math.min(1, Math.abs(pressure));
+    const passes = () => new EvenPasses(surface, touched);
+    if (kind === 'relax') {
+      const work = passes();
+      withVolumeKept(surface, touched, () => work.relax(amount, true));
+    } else if (kind === 'smooth') passes().smooth(amount);
+    else if (kind === 'drag') this.move(touched, (i) => [by[0], by[1], by[2], strength * touched.weights[i]]);
+    else if (kind === 'glide') passes().guarded(() => this.slide(touched, by, strength));
+    else if (kind === 'raise') this.raise(touched, Math.sign(pressure) * amount * RAISED * radius);
+    else if (kind === 'gather') passes().guarded(() => this.gather(touched, at, Math.sign(pressure) * amount * GATHERED));
+    else this.level(touched, amount);
+  }
+
+  /** Vertices under a touch, each with its share. */
+  private touchedBy({ at, normal }: Dab): Touched {
+    const { radius, through, mask } = this.settings;
+    const { positions: p } = this.surface;
+    const vertices: number[] = [];
+    const weights: number[] = [];
+    const take = (v: number, distance: number) => {
+      const weight = falloffShare(distance, radius) * (mask?.(v) ?? 1);
+      if (weight <= 0 || this.isHeld(v)) return;
+      vertices.push(v);
+      weights.push(weight);
+    };
+    if (through)
+      for (let v = 0; v < this.surface.net.slots; v++) {
+        const [x, y, z] = [p[3 * v] - at[0], p[3 * v + 1] - at[1], p[3 * v + 2] - at[2]];
+        const along = x * normal[0] + y * normal[1] + z * normal[2];
+        const off2 = x * x + y * y + z * z - along * along;
+        if (off2 < radius * radius) take(v, Math.sqrt(Math.max(0, off2)));
+      }
+    else this.grow(at, normal, take);
+    return { vertices: Int32Array.from(vertices), weights: Float64Array.from(weights) };
+  }
+
+  /** What hangs together within the radius and looks the way the touch does. */
+  private grow(at: readonly number[], looks: readonly number[], take: (v: number, distance: number) => void): void {
+    const { net, positions: p } = this.surface;
+    const { radius } = this.settings;
+    const distance2 = (v: number) => (p[3 * v] - at[0]) ** 2 + (p[3 * v + 1] - at[1]) ** 2 + (p[3 * v + 2] - at[2]) ** 2;
+    const seed = this.nearest(distance2);
+    if (seed < 0) return;
+    const time = ++this.time;
+    const open = [seed];
+    this.stamp[seed] = time;
+    while (open.length > 0) {
+      const v = open.pop()!;
+      const far2 = distance2(v);
+      if (far2 >= radius * radius && v !== seed) continue;
+      normalAt(net, p, v, this.normal);
+      // what is turned away lies on another side
+      if (this.normal[0] * looks[0] + this.normal[1] * looks[1] + this.normal[2] * looks[2] < 0) continue;
+      take(v, Math.sqrt(far2));
+      for (let i = net.start[v]; i < net.start[v + 1]; i++) {
+        const w = net.ring[i];
+        if (this.stamp[w] === time) continue;
+        this.stamp[w] = time;
+        open.push(w);
+      }
+    }
+  }
+
+  /** The vertex nearest to a touch: from neighbour to neighbour from the one before, or among all of them. */
+  private nearest(distance2: (v: number) => number): number {
+    const { net } = this.surface;
+    let best = this.seed;
+    if (best >= 0) {
+      for (let least = distance2(best), came = true; came;) {
+        came = false;
+        for (let i = net.start[best]; i < net.start[best + 1] && !came; i++) {
+          const other = distance2(net.ring[i]);
+          if (other >= least) continue;
+          [best, least, came] = [net.ring[i], other, true];
+        }
+      }
+      if (distance2(best) < this.settings.radius ** 2) return (this.seed = best);
+    }
+    best = -1;
+    let least = Infinity;
+    for (let v = 0; v < net.slots; v++) {
+      if (net.start[v] === net.start[v + 1]) continue;
+      const own = distance2(v);
+      if (own < least) [best, least] = [v, own];
+    }
+    return (this.seed = best);
+  }
+
+  /** Moves vertices each by a step and its share. @param stepOf x, y, z and the share of one of them, by its number */
+  private move({ vertices }: Touched, stepOf: (i: number, v: number) => readonly [number, number, number, number]): void {
+    const { positions: p } = this.surface;
+    vertices.forEach((v, i) => {
+      const [x, y, z, share] = stepOf(i, v);
+      p[3 * v] += share * x;
+      p[3 * v + 1] += share * y;
+      p[3 * v + 2] += share * z;
+    });
+  }
+
+  private raise(touched: Touched, by: number): void {
+    const { net, positions: p } = this.surface;
+    // all normals before anything moves
+    const normals = new Float64Array(3 * touched.vertices.length);
+    touched.vertices.forEach((v, i) => {
+      normalAt(net, p, v, this.normal);
+      normals.set(this.normal, 3 * i);
+    });
+    this.move(touched, (i) => [normals[3 * i], normals[3 * i + 1], normals[3 * i + 2], by * touched.weights[i]]);
+  }
+
+  private slide(touched: Touched, by: readonly number[], share: number): void {
+    const { net, lines, positions: p } = this.surface;
+    const found = surfacePoint();
+    this.move(touched, (i, v) => {
+      normalAt(net, p, v, this.normal);
+      const off = by[0] * this.normal[0] + by[1] * this.normal[1] + by[2] * this.normal[2];
+      return [by[0] - off * this.normal[0], by[1] - off * this.normal[1], by[2] - off * this.normal[2], share * touched.weights[i]];
+    });
+    for (const v of touched.vertices) {
+      if (lines.kind[v] !== FREE) continue;
+      this.sliding!.closest(p[3 * v], p[3 * v + 1], p[3 * v + 2], found);
+      if (found.triangle >= 0) p.set([found.x, found.y, found.z], 3 * v);
+    }
+  }
+
+  private gather(touched: Touched, at: readonly number[], share: number): void {
+    const { net, positions: p } = this.surface;
+    this.move(touched, (i, v) => {
+      const way = [0, 1, 2].map((k) => at[k] - p[3 * v + k]);
+      normalAt(net, p, v, this.normal);
+      const off = way[0] * this.normal[0] + way[1] * this.normal[1] + way[2] * this.normal[2];
+      return [way[0] - off * this.normal[0], way[1] - off * this.normal[1], way[2] - off * this.normal[2], share * touched.weights[i]];
+    });
+  }
+
+  /** Onto the plane through what is touched, as it lies and looks in the mean. */
+  private level(touched: Touched, amount: number): void {
+    const { net, positions: p } = this.surface;
+    const [middle, looks, own] = [new Float64Array(3), new Float64Array(3), this.normal];
+    let all = 0;
+    touched.vertices.forEach((v, i) => {
+      const w = touched.weights[i];
+      normalAt(net, p, v, own);
+      all += w;
+      for (let k = 0; k < 3; k++) {
+        middle[k] += w * p[3 * v + k];
+        looks[k] += w * own[k];
+      }
+    });
+    const long = Math.hypot(...looks);
+    if (long === 0) return;
+    for (let k = 0; k < 3; k++) {
+      middle[k] /= all;
+      looks[k] /= long;
+    }
+    this.move(touched, (i, v) => {
+      const off = [0, 1, 2].reduce((sum, k) => sum + (middle[k] - p[3 * v + k]) * looks[k], 0);
+      return [off * looks[0], off * looks[1], off * looks[2], amount * touched.weights[i]];
+    });
+  }
+
+  /** Puts images in the mirror where the vertices went; where both were touched, those on the touch's side lead. */
+  private withImages(vertices: Int32Array, at: readonly number[]): Int32Array {
+    const { mirrored } = this.settings;
+    if (!mirrored) return vertices;
+    const { positions: p } = this.surface;
+    const { axis, imageOf } = mirrored;
+    const touched = new Set(vertices);
+    const side = at[axis] < 0 ? -1 : 1;
+    for (const v of vertices) {
+      const w = imageOf.get(v);
+      // of two that are both touched the one on the touch's side leads
+      if (w === undefined || (w !== v && side * p[3 * v + axis] < 0 && touched.has(w))) continue;
+      for (let k = 0; k < 3; k++) p[3 * w + k] = k !== axis ? p[3 * v + k] : w === v ? 0 : -p[3 * v + k];
+      touched.add(w);
+    }
+    return Int32Array.from(touched);
+  }
+}
+
+/** A tree of a surface's faces as fans, as they lie now. */
+function treeOf({ net, positions }: MovingSurface): TriangleBvh {
+  const triangles: number[] = [];
+  for (let f = 0; f + 1 < net.faceStart.length; f++)
+    for (let i = net.faceStart[f] + 1; i + 1 < net.faceStart[f + 1]; i++)
+      triangles.push(net.corners[net.faceStart[f]], net.corners[i], net.corners[i + 1]);
+  return new TriangleBvh(positions.slice(), Uint32Array.from(triangles));
+}
