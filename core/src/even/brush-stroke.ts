@@ -1,10 +1,10 @@
 import { surfacePoint, TriangleBvh } from '../reference/triangle-bvh.ts';
-import { falloffShare } from '../select/falloff.ts';
+import { BrushTouch } from './brush-touch.ts';
 import { type Dab } from './dabs.ts';
 import { FREE, HELD } from './held-lines.ts';
-import { EvenPasses, type MovingSurface, type Touched } from './passes.ts';
+import { EvenPasses, facesAt, type MovingSurface, type Touched } from './passes.ts';
 import { normalAt } from './vertex-net.ts';
-import { withVolumeKept } from './volume.ts';
+import { sixfoldVolume, withVolumeKept } from './volume.ts';
 
 /** The brushes: along the surface with the volume kept; plain smoothing; pull; along the normals; slide on the surface; towards the stroke; onto a plane. */
 export const brushKinds = ['relax', 'smooth', 'drag', 'raise', 'glide', 'gather', 'level'] as const;
@@ -20,7 +20,7 @@ export interface BrushSettings {
   /** all vertices in the direction of the touch, those of other sides among them; otherwise what hangs together and looks the same way */
   through: boolean;
   /** by vertex, how much it may follow: 0 to 1; left out: all wholly */
-  mask?: (v: number) => number;
+  freedom?: (v: number) => number;
   /** images of vertices in a mirror across an axis (0, 1 or 2) at 0, that follow them */
   mirrored?: { axis: number; imageOf: ReadonlyMap<number, number> };
 }
@@ -32,25 +32,22 @@ const GATHERED = 0.25;
 
 /** A stroke of a brush over a surface: touches come one after the other, and each changes the places of what lies under it. */
 export class BrushStroke {
+  /** volume that has come in under the surface, mm3 */
+  gained = 0;
   private readonly normal = new Float64Array(3);
-  /** by vertex, the touch that came by it last */
-  private readonly stamp: Int32Array;
-  private time = 0;
-  /** the vertex nearest to the last touch */
-  private seed = -1;
+  private readonly touch: BrushTouch;
   /** what the first touch took hold of */
   private grabbed?: Touched;
   /** the surface as it was, where brushes slide on it */
   private sliding?: TriangleBvh;
-  private readonly isHeld: (v: number) => boolean;
 
   constructor(
     private readonly surface: MovingSurface,
     private readonly settings: BrushSettings
   ) {
     const { kind } = surface.lines;
-    this.stamp = new Int32Array(surface.net.slots);
-    this.isHeld = (v) => kind[v] === HELD || surface.net.start[v] === surface.net.start[v + 1];
+    const { radius, through, freedom } = settings;
+    this.touch = new BrushTouch(surface, { radius, through, follows: (v) => (kind[v] === HELD ? 0 : (freedom?.(v) ?? 1)) });
     if (settings.kind === 'glide') this.sliding = treeOf(surface);
   }
 
@@ -58,11 +55,17 @@ export class BrushStroke {
   dab(dab: Dab): Int32Array {
     const { kind } = this.settings;
     const pulls = kind === 'drag' || kind === 'glide';
-    const touched = pulls && this.grabbed ? this.grabbed : this.touchedBy(dab);
+    const touched = pulls && this.grabbed ? this.grabbed : this.touch.at(dab);
     if (pulls) this.grabbed ??= touched;
     if (touched.vertices.length === 0) return touched.vertices;
+    const { net, positions: p } = this.surface;
+    const all = this.withImages(touched.vertices);
+    const faces = facesAt(net, all);
+    const before = sixfoldVolume(net, p, faces);
     this.work(touched, dab);
-    return this.withImages(touched.vertices, dab.at);
+    this.placeImages(touched.vertices, dab.at);
+    this.gained += (sixfoldVolume(net, p, faces) - before) / 6;
+    return all;
   }
 
   private work(touched: Touched, { at, by, pressure }: Dab): void {
@@ -79,81 +82,6 @@ export class BrushStroke {
     else if (kind === 'raise') this.raise(touched, Math.sign(pressure) * amount * RAISED * radius);
     else if (kind === 'gather') passes().guarded(() => this.gather(touched, at, Math.sign(pressure) * amount * GATHERED));
     else this.level(touched, amount);
-  }
-
-  /** Vertices under a touch, each with its share. */
-  private touchedBy({ at, normal }: Dab): Touched {
-    const { radius, through, mask } = this.settings;
-    const { positions: p } = this.surface;
-    const vertices: number[] = [];
-    const weights: number[] = [];
-    const take = (v: number, distance: number) => {
-      const weight = falloffShare(distance, radius) * (mask?.(v) ?? 1);
-      if (weight <= 0 || this.isHeld(v)) return;
-      vertices.push(v);
-      weights.push(weight);
-    };
-    if (through)
-      for (let v = 0; v < this.surface.net.slots; v++) {
-        const [x, y, z] = [p[3 * v] - at[0], p[3 * v + 1] - at[1], p[3 * v + 2] - at[2]];
-        const along = x * normal[0] + y * normal[1] + z * normal[2];
-        const off2 = x * x + y * y + z * z - along * along;
-        if (off2 < radius * radius) take(v, Math.sqrt(Math.max(0, off2)));
-      }
-    else this.grow(at, normal, take);
-    return { vertices: Int32Array.from(vertices), weights: Float64Array.from(weights) };
-  }
-
-  /** What hangs together within the radius and looks the way the touch does. */
-  private grow(at: readonly number[], looks: readonly number[], take: (v: number, distance: number) => void): void {
-    const { net, positions: p } = this.surface;
-    const { radius } = this.settings;
-    const distance2 = (v: number) => (p[3 * v] - at[0]) ** 2 + (p[3 * v + 1] - at[1]) ** 2 + (p[3 * v + 2] - at[2]) ** 2;
-    const seed = this.nearest(distance2);
-    if (seed < 0) return;
-    const time = ++this.time;
-    const open = [seed];
-    this.stamp[seed] = time;
-    while (open.length > 0) {
-      const v = open.pop()!;
-      const far2 = distance2(v);
-      if (far2 >= radius * radius && v !== seed) continue;
-      normalAt(net, p, v, this.normal);
-      // what is turned away lies on another side
-      if (this.normal[0] * looks[0] + this.normal[1] * looks[1] + this.normal[2] * looks[2] < 0) continue;
-      take(v, Math.sqrt(far2));
-      for (let i = net.start[v]; i < net.start[v + 1]; i++) {
-        const w = net.ring[i];
-        if (this.stamp[w] === time) continue;
-        this.stamp[w] = time;
-        open.push(w);
-      }
-    }
-  }
-
-  /** The vertex nearest to a touch: from neighbour to neighbour from the one before, or among all of them. */
-  private nearest(distance2: (v: number) => number): number {
-    const { net } = this.surface;
-    let best = this.seed;
-    if (best >= 0) {
-      for (let least = distance2(best), came = true; came;) {
-        came = false;
-        for (let i = net.start[best]; i < net.start[best + 1] && !came; i++) {
-          const other = distance2(net.ring[i]);
-          if (other >= least) continue;
-          [best, least, came] = [net.ring[i], other, true];
-        }
-      }
-      if (distance2(best) < this.settings.radius ** 2) return (this.seed = best);
-    }
-    best = -1;
-    let least = Infinity;
-    for (let v = 0; v < net.slots; v++) {
-      if (net.start[v] === net.start[v + 1]) continue;
-      const own = distance2(v);
-      if (own < least) [best, least] = [v, own];
-    }
-    return (this.seed = best);
   }
 
   /** Moves vertices each by a step and its share. @param stepOf x, y, z and the share of one of them, by its number */
@@ -229,10 +157,18 @@ export class BrushStroke {
     });
   }
 
-  /** Puts images in the mirror where the vertices went; where both were touched, those on the touch's side lead. */
-  private withImages(vertices: Int32Array, at: readonly number[]): Int32Array {
+  /** Some vertices, and those that follow them as their images. */
+  private withImages(vertices: Int32Array): Int32Array {
     const { mirrored } = this.settings;
     if (!mirrored) return vertices;
+    const images = [...vertices].flatMap((v) => mirrored.imageOf.get(v) ?? []);
+    return Int32Array.from(new Set([...vertices, ...images]));
+  }
+
+  /** Puts images in the mirror where the vertices went; where both were touched, those on the touch's side lead. */
+  private placeImages(vertices: Int32Array, at: readonly number[]): void {
+    const { mirrored } = this.settings;
+    if (!mirrored) return;
     const { positions: p } = this.surface;
     const { axis, imageOf } = mirrored;
     const touched = new Set(vertices);
@@ -242,9 +178,7 @@ export class BrushStroke {
       // of two that are both touched the one on the touch's side leads
       if (w === undefined || (w !== v && side * p[3 * v + axis] < 0 && touched.has(w))) continue;
       for (let k = 0; k < 3; k++) p[3 * w + k] = k !== axis ? p[3 * v + k] : w === v ? 0 : -p[3 * v + k];
-      touched.add(w);
     }
-    return Int32Array.from(touched);
   }
 }
 

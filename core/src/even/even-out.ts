@@ -4,6 +4,7 @@ import { enclosedVolume } from '../mesh/topology.ts';
 import { lengthInWords } from '../numeric/length-words.ts';
 import { lookingAlong, surfacePoint } from '../reference/triangle-bvh.ts';
 import { type Reference } from '../reference/reference.ts';
+import { freedomOf } from './mask.ts';
 import { type Held, linesOfCage, type NetLines, CORNER } from './held-lines.ts';
 import { EvenPasses, type MovingSurface, type Touched } from './passes.ts';
 import { netOf, normalAt, type VertexNet } from './vertex-net.ts';
@@ -50,7 +51,8 @@ export function evenedOut(cage: Cage, settings: EvenSettings): { cage: Cage; rep
   const net = netOf(cage);
   const surface: MovingSurface = { net, lines: linesOfCage(cage, held, outline), positions: copy.positions };
   const vertices = movable(cage, surface.lines, settings.vertices);
-  const touched: Touched = { vertices, weights: new Float64Array(vertices.length).fill(1) };
+  const freedom = freedomOf(cage) ?? (() => 1);
+  const touched: Touched = { vertices, weights: Float64Array.from(vertices, freedom) };
   const work = new EvenPasses(surface, touched);
   const all = () => {
     for (let i = 0; i < passes; i++) {
@@ -65,9 +67,9 @@ export function evenedOut(cage: Cage, settings: EvenSettings): { cage: Cage; rep
   return { cage: copy, report: reportOn(cage, copy, net, vertices) };
 }
 
-/** Those of some vertices, or of all, that are not held. */
+/** Those of some vertices, or of all, that are not held, nor masked wholly. */
 const movable = (cage: Cage, { kind }: NetLines, vertices: Iterable<number> = cage.vertices()): Int32Array =>
-  Int32Array.from(vertices).filter((v) => kind[v] < CORNER && cage.vertexEdge[v] >= 0);
+  Int32Array.from(vertices).filter((v) => kind[v] < CORNER && cage.vertexEdge[v] >= 0 && cage.value('mask', v) < 1);
 
 /** Whether nothing would move, as all of it is held. */
 export const holdsAll = (cage: Cage, { held, outline, vertices }: EvenSettings): boolean =>

@@ -4,8 +4,8 @@ import { normalAt, type VertexNet } from './vertex-net.ts';
 /** Times that what is left of a change of volume is made up for. */
 const CORRECTED = 2;
 
-/** Six times the volume between some faces and the origin, by signed tetrahedra. */
-function sixfoldVolume({ faceStart, corners }: VertexNet, p: Float64Array, faces: Int32Array): number {
+/** Six times the volume between some faces and the origin, by signed tetrahedra, mm3. */
+export function sixfoldVolume({ faceStart, corners }: VertexNet, p: Float64Array, faces: Int32Array): number {
   let sum = 0;
   for (const f of faces) {
     const o = 3 * corners[faceStart[f]];

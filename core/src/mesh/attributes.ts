@@ -29,6 +29,8 @@ export const knownLayers = {
   uv: { domain: 'corner', size: 2, initial: NaN, onSplit: 'mix', onJoin: 'copy' },
   /** red, green and blue from 0 to 1; grey for vertices that come in beside coloured ones */
   colour: { domain: 'vertex', size: 3, initial: 0.5, onSplit: 'mix', onJoin: 'copy' },
+  /** how much a vertex is held where others move: 0 not at all, 1 wholly */
+  mask: { domain: 'vertex', size: 1, initial: 0, onSplit: 'mix', onJoin: 'mix' },
   /** width in mm of the support loops along an edge; 0 without */
   braced: { domain: 'edge', size: 1, initial: 0, onSplit: 'copy', onJoin: 'copy' },
   /** vertex of a braced edge that a vertex of a support loop belongs to; -2 for those that were there before, -1 for ones made since */

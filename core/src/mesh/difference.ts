@@ -22,8 +22,8 @@ export function movedVertices(before: Cage, now: Cage): number[] {
   return moved.filter((v) => now.hasVertex(v));
 }
 
-/** Elements whose sharpness is another one. */
-export function changedValues(before: Cage, now: Cage, layer: 'crease' | 'corner'): number[] {
+/** Elements whose sharpness, or mask, is another one. */
+export function changedValues(before: Cage, now: Cage, layer: 'crease' | 'corner' | 'mask'): number[] {
   const [a, b] = [before.layers.get(layer)?.data, now.layers.get(layer)?.data];
   if (!a && !b) return [];
   const changed: number[] = [];
@@ -62,9 +62,9 @@ export function influencedVertices(before: Cage, now: Cage): { before: number[];
   return { before: [...was], now: [...is] };
 }
 
-/** Whether two cages differ by the places of their vertices alone, sharpness included. */
+/** Whether two cages differ by the places of their vertices alone, sharpness and masks included. */
 export const onlyMoved = (before: Cage, now: Cage): boolean =>
-  sameTopology(before, now) && changedValues(before, now, 'crease').length + changedValues(before, now, 'corner').length === 0;
+  sameTopology(before, now) && (['crease', 'corner', 'mask'] as const).every((layer) => changedValues(before, now, layer).length === 0);
 
 /** Whether two cages are the same: connectivity, places and every mark. */
 export function isUnchanged(before: Cage, now: Cage): boolean {

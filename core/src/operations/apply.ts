@@ -1,3 +1,4 @@
+import { heedMask } from '../even/mask.ts';
 import { type Cage } from '../mesh/cage.ts';
 import { CageError } from '../mesh/half-edges.ts';
 import { FARTHEST } from '../mesh/polygon-mesh.ts';
@@ -56,6 +57,7 @@ export function applyOperation(operation: CageOperation, cage: Cage, selection: 
   if (refusal) throw new OperationRefused(refusal);
   return refusingCageErrors(() => {
     const made = operation.run(cage, selection, valid, around);
+    if (!operation.heedsMask) heedMask(cage, made.cage);
     const result = operation.keepsSurface && valid.keepSurface ? withSurfaceKept(cage, made, around.surface, operation.keepsSurface) : made;
     refuseBadCage(operation.name, result.cage);
     if (result.cage.faceCount > cage.faceCount) refuseTooMany('The result', result.cage.faceCount, 'Take smaller numbers, or fewer faces.');

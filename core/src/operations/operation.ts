@@ -23,6 +23,8 @@ export interface Refusal {
   instead?: string;
   /** other numbers on the card would make it possible: it can be started all the same */
   numbers?: true;
+  /** nothing is wrong: it waits for what is drawn or pointed at */
+  waits?: true;
 }
 
 interface OperationBase {
@@ -113,6 +115,8 @@ export interface CageOperation extends OperationBase {
   handle?: PlacementNumbers;
   /** a knob on the handle begins it */
   knob?: Knob;
+  /** it holds masked vertices itself, by their shares; otherwise what only moves vertices is held afterwards */
+  heedsMask?: true;
   /** how it is worked on live; where that does not suit, it is run as usual */
   live?: LiveWork;
   /** its parameter `view` takes the directions of the view: right, up and towards the eye */

@@ -14,6 +14,7 @@ import { weldBorders, zip } from './fill/weld-borders.ts';
 import { followRowsOperation } from './even/follow-rows.ts';
 import { brushes } from './even/brushes.ts';
 import { relaxArea } from './even/relax-area.ts';
+import { setMask } from './even/set-mask.ts';
 import { shapeChain } from './even/shape-chain.ts';
 import { autoQuadsOperation } from './lay/lay-quads.ts';
 import { type Bench, type Operation } from './operation.ts';
@@ -123,6 +124,7 @@ export const operations: readonly Operation[] = [
   pinCount,
   ...brushes,
   relaxArea,
+  setMask,
   followRowsOperation,
   shapeChain
 ];

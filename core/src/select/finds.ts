@@ -3,7 +3,7 @@ import { NONE } from '../mesh/half-edges.ts';
 import { faceNormal } from '../mesh/normals.ts';
 import { dot } from '../numeric/vectors.ts';
 import { everyNthLoop } from './every-nth-loop.ts';
-import { findAll, facesOf, selectEdges, selectFaces, verticesOf, type Findable, type Selection } from './selection.ts';
+import { findAll, facesOf, selectEdges, selectFaces, selectVertices, verticesOf, type Findable, type Selection } from './selection.ts';
 
 /** A way to pick by what elements are like; with a number where one is needed. */
 export interface Find {
@@ -63,6 +63,7 @@ export const finds: readonly Find[] = [
   },
   plain('borders', 'Borders'),
   { id: 'creased', label: 'Creased edges', pick: (cage) => selectEdges([...cage.edges()].filter((e) => cage.value('crease', e) > 0)) },
+  { id: 'masked', label: 'Masked vertices', pick: (cage) => selectVertices([...cage.vertices()].filter((v) => cage.value('mask', v) > 0)) },
   {
     id: 'sharp',
     label: 'Edges sharper than',

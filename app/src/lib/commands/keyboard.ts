@@ -33,6 +33,8 @@ export function keydown(event: KeyboardEvent, workshop: Workshop, keys: KeySetti
   const binding = defaultBindings.find((b) => codeOf(b, keys) === code);
   if (!binding || (!keys.letters && LETTERS.test(code))) return;
   if (document.activeElement instanceof HTMLButtonElement && event.code === 'Enter' && !job.running) return;
+  // the space bar presses what has the focus
+  if (event.code === 'Space' && document.activeElement?.matches('button, input, select, summary, [tabindex]')) return;
   event.preventDefault();
   call(binding.id, workshop);
 }

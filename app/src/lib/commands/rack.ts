@@ -29,6 +29,18 @@ const mine: Command[] = Array.from({ length: MOST_FAVOURITES }, (_, i) => ({
 /** The keys of the rack's rows, and of the personal one. */
 export const rack: readonly Command[] = [...row('upper', UPPER_ROW), ...row('lower', LOWER_ROW), ...mine];
 
+/** The other of two brushes that go together. */
+export const swapBrush: Command = {
+  id: 'swap-brush',
+  name: 'Swap the brush for its partner',
+  code: 'Space',
+  run: ({ job, start }) => {
+    const operation = job.running?.operation;
+    const partner = operation?.kind === 'cage' && operation.brushed?.partner;
+    if (partner) start(operationById(partner)!);
+  }
+};
+
 /** Operations with a key of their own beside the rack. */
 export const ownKeys: readonly Command[] = operations
   .filter((operation) => operation.keyWish)

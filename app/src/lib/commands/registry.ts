@@ -4,7 +4,7 @@ import { benches } from './benches.ts';
 import type { Command, Workshop } from './command.ts';
 import { dialogs, deliver } from './dialogs.ts';
 import { pickKinds, picking, selections } from './picking.ts';
-import { ownKeys, rack } from './rack.ts';
+import { ownKeys, rack, swapBrush } from './rack.ts';
 import { card, journal, repeat } from './steps.ts';
 import { colours, looking, orbiting, shown } from './views.ts';
 
@@ -18,6 +18,7 @@ export const commands: readonly Command[] = [
   repeat,
   ...looking,
   ...card,
+  swapBrush,
   ...ownKeys,
   ...journal,
   ...dialogs,

@@ -31,6 +31,7 @@ export const standColours = {
     triangle: '#B0305F',
     ngon: '#9A6400',
     deviation: '#A8321F',
+    mask: '#2F3A40',
     back: '#6B757A'
   },
   night: {
@@ -48,6 +49,7 @@ export const standColours = {
     triangle: '#FF8FB4',
     ngon: '#F0B24A',
     deviation: '#FF8A5C',
+    mask: '#0B0F12',
     back: '#7B868C'
   }
 } as const;

@@ -5,6 +5,8 @@
   import { bindDrawing } from './bindings/drawing.svelte.ts';
   import { bindHandle } from './bindings/handle.svelte.ts';
   import BorderCounts from './BorderCounts.svelte';
+  import BrushRing from './BrushRing.svelte';
+  import { brushing, turned } from './gestures/brush.ts';
   import type { Pixel } from './gestures/gesture.ts';
   import { offersFor } from './gestures/pick.ts';
   import { Pointer } from './gestures/pointer.svelte.ts';
@@ -92,14 +94,17 @@
 
   function moved(event: PointerEvent) {
     inside = true;
-    if (pointer) pointer.at = at(event);
+    if (!pointer) return;
+    pointer.at = at(event);
+    pointer.pressure = event.pointerType === 'pen' ? event.pressure : 1;
   }
 
-  /** Alt and the wheel change the size of a round brush. */
+  /** Alt and the wheel change the size of a round brush, with Shift the strength of one that works on the surface. */
   function wheel(event: WheelEvent) {
-    if (!event.altKey || !round) return;
+    if (!event.altKey || !(round || brushing({ job }))) return;
     event.preventDefault();
     event.stopPropagation();
+    if (brushing({ job })) return job.setParams(turned(job.running!.params, Math.sign(event.deltaY || event.deltaX), event.shiftKey));
     job.view.brush = Math.min(120, Math.max(4, job.view.brush - Math.sign(event.deltaY) * 3));
   }
 </script>
@@ -157,6 +162,7 @@
     <BorderCounts {job} {stand} />
     <StandGrips {job} {stand} />
     <Strokes {job} {stand} />
+    {#if pointer && inside}<BrushRing {job} {stand} at={pointer.at} />{/if}
   {/if}
 </div>
 

@@ -218,11 +218,12 @@ export class CageDrawing implements MarkCanvas {
     return group;
   }
 
-  /** Faces coloured by how much their vertices follow what is moved, with contour lines at every quarter. */
-  falloff(weights: ReadonlyMap<number, number>, colour: string): THREE.Mesh {
+  /** Faces coloured by shares of their vertices. @param contours whether lines run at every quarter */
+  falloff(weights: ReadonlyMap<number, number>, colour: string, contours = true): THREE.Mesh {
     return this.shaded(
       Float32Array.from(this.poly.vertexIds, (v) => weights.get(v) ?? 0),
-      colour
+      colour,
+      contours
     );
   }
 
@@ -252,13 +253,13 @@ export class CageDrawing implements MarkCanvas {
   }
 
   /** Faces of the cage with a share of a colour at each vertex. */
-  private shaded(shares: Float32Array, colour: string): THREE.Mesh {
+  private shaded(shares: Float32Array, colour: string, contours: boolean): THREE.Mesh {
     const corners: number[] = [];
     for (let t = 0; t < this.triangles.length; t += 3) {
       const three = this.triangles.subarray(t, t + 3);
       if (three.some((i) => shares[i] > 0)) corners.push(...three);
     }
-    const mesh = this.patch(corners, falloffMaterial(colour));
+    const mesh = this.patch(corners, falloffMaterial(colour, contours));
     const own = Float32Array.from(corners, (i) => shares[i]);
     mesh.geometry.setAttribute('share', new THREE.BufferAttribute(own, 1));
     return mesh;

@@ -254,6 +254,9 @@ export class Stand {
     this.host.dataset.coming = String((ends?.length ?? 0) / 6);
     this.draw();
   }
+  markMask(mask: ReadonlyMap<number, number> | undefined): void {
+    if (this.marks.markMask(this.active, mask, this.colours)) this.draw();
+  }
   markFalloff(weights: ReadonlyMap<number, number> | undefined): void {
     this.marks.markFalloff(this.active, weights, this.colours);
     this.draw();

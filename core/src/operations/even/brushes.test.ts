@@ -65,6 +65,20 @@ describe('brushes', () => {
     }
   });
 
+  it('tell how far they moved vertices, and what that did to the volume', () => {
+    const cage = noisySphere(24);
+    const notes = (id: string, dabs = overTop()) => run(id, cage, emptySelection(), { radius: 4, dabs: strokeOf(dabs) }).notes[0];
+    expect(notes('relax-brush')).toMatch(/^Moved by 0\.\d+ mm at most; volume \+0\.000 %\.$/);
+    const percent = Number(/volume -(.*) %/.exec(notes('smooth-brush'))![1]);
+    const smoothed = run('smooth-brush', cage, emptySelection(), { radius: 4, dabs: strokeOf(overTop()) }).cage;
+    expect(percent).toBeCloseTo(100 * (1 - enclosedVolume(smoothed) / enclosedVolume(cage)), 2);
+    // an open part has no volume
+    const open = sheet();
+    expect(run('raise-brush', open, emptySelection(), { radius: 4, dabs: strokeOf([dab([0, 0, 0], up)]) }).notes).toEqual([
+      'Moved by 0.12 mm at most.'
+    ]);
+  });
+
   it('drag and glide take what they first touched along, less towards the rim', () => {
     const cage = sheet();
     const pull = [dab([0, 0, 0], up), dab([1, 0, 0], up, [1, 0.5, 0]), dab([2, 0, 0], up, [1, 0.5, 0])];
@@ -139,9 +153,33 @@ describe('brushes', () => {
     }
   });
 
+  it('masks what it touches, takes masks away with Ctrl, and goes through the part', () => {
+    const plate = Cage.fromPolygons(box({ x: 20, y: 0.5, z: 20 }, { x: 10, y: 1, z: 10 }));
+    const held = (cage: Cage) => [...cage.vertices()].filter((v) => cage.value('mask', v) > 0);
+    const one = brushed('mask-brush', plate, [dab([0, 0.25, 0], up)]);
+    expect(held(one).length).toBeGreaterThan(5);
+    expect(held(one).every((v) => plate.position(v)[1] > 0)).toBe(true);
+    expect(
+      one.value(
+        'mask',
+        held(one).find((v) => Math.hypot(plate.position(v)[0], plate.position(v)[2]) < 1e-9)!
+      )
+    ).toBe(1);
+    expect(held(brushed('mask-brush', one, [dab([0, 0.25, 0], up, down, -1)], { radius: 12 }))).toEqual([]);
+    expect(
+      new Set(held(brushed('mask-brush', plate, [dab([0, 0.25, 0], up)], { through: true })).map((v) => Math.sign(plate.position(v)[1]))).size
+    ).toBe(2);
+    const images = held(brushed('mask-brush', plate, [dab([6, 0.25, 0], up)], { mirrored: 'X' }));
+    expect(images.filter((v) => plate.position(v)[0] < 0)).toHaveLength(images.length / 2);
+    // what is masked stays under every brush
+    const raised = brushed('raise-brush', one, [dab([0, 0.25, 0], up)], { radius: 9 });
+    for (const v of held(one).filter((w) => one.value('mask', w) === 1)) expect(raised.position(v)).toEqual(one.position(v));
+    expect(movedIn(one, raised).length).toBeGreaterThan(5);
+  });
+
   it('is refused with a sentence where nothing is brushed, or its numbers are none', () => {
     const cage = sheet();
-    expect(() => run('relax-brush', cage, emptySelection(), {})).toThrow('Nothing is brushed yet. Drag over the surface.');
+    expect(() => run('relax-brush', cage, emptySelection(), {})).toThrow('Drag over the surface: each stroke is an entry of its own.');
     expect(() => brushed('relax-brush', cage, overTop(), { radius: 0 })).toThrow(/Radius/);
     expect(() => brushed('relax-brush', cage, overTop(), { strength: NaN })).toThrow(/Strength/);
     expect(() => run('relax-brush', cage, emptySelection(), { dabs: [1, 2, 3] })).toThrow(/Stroke/);

@@ -1,13 +1,16 @@
 import Joi from 'joi';
 import { type BrushKind } from '../../even/brush-stroke.ts';
 import { dabsIn, notAStroke } from '../../even/dabs.ts';
+import { freedomOf, maskedAlike } from '../../even/mask.ts';
 import { linesOfCage } from '../../even/held-lines.ts';
 import { BrushEdit } from '../../live/brush-edit.ts';
+import { type LiveEdit } from '../../live/live-edit.ts';
+import { MaskEdit } from '../../live/mask-edit.ts';
 import { type Cage } from '../../mesh/cage.ts';
 import { boundsOf } from '../../mesh/polygon-mesh.ts';
 import { type Axis, counterpartsByPosition } from '../../select/counterparts.ts';
 import { isEmpty, verticesOf, type Selection } from '../../select/selection.ts';
-import { type CageOperation, type Params } from '../operation.ts';
+import { type CageOperation, type Params, type Refusal } from '../operation.ts';
 import { outlineOf } from '../shared/extrude-walls.ts';
 
 interface BrushParams {
@@ -25,16 +28,22 @@ interface BrushParams {
 function begin(kind: BrushKind, cage: Cage, selection: Selection, params: Params): BrushEdit {
   const { radius, strength, through, mirrored, borders, creases, regions } = params as unknown as BrushParams;
   const picked = isEmpty(selection) ? undefined : new Set(verticesOf(cage, selection));
+  const freedom = freedomOf(cage);
   const outline = selection.faces.length > 0 ? outlineOf(cage, selection.faces).map((h) => h >> 1) : [];
-  const tolerance = Math.max(1e-9, 1e-4 * boundsOf(cage.positions.subarray(0, 3 * cage.vertexSlots)).diagonal);
   return new BrushEdit(cage, linesOfCage(cage, { borders, creases, regions }, outline), {
     kind,
     radius,
     strength: strength / 100,
     through,
-    mask: picked && ((v) => Number(picked.has(v))),
-    mirrored: mirrored === 'none' ? undefined : { axis: 'XYZ'.indexOf(mirrored), imageOf: counterpartsByPosition(cage, mirrored, tolerance) }
+    freedom: picked || freedom ? (v) => Number(!picked || picked.has(v)) * (freedom?.(v) ?? 1) : undefined,
+    mirrored: mirrored === 'none' ? undefined : { axis: 'XYZ'.indexOf(mirrored), imageOf: maskedAlike(cage, imagesAcross(cage, mirrored)) }
   });
+}
+
+/** Images of vertices across a plane. */
+function imagesAcross(cage: Cage, axis: Axis): ReadonlyMap<number, number> {
+  const tolerance = Math.max(1e-9, 1e-4 * boundsOf(cage.positions.subarray(0, 3 * cage.vertexSlots)).diagonal);
+  return counterpartsByPosition(cage, axis, tolerance);
 }
 
 /** What is said of a brush on the rack and in lists. */
@@ -48,50 +57,91 @@ interface BrushWords extends Pick<CageOperation, 'id' | 'name' | 'purpose' | 'ic
 
 const hold = (label: string, initial: boolean) => Joi.boolean().default(initial).label(label).meta({ more: true });
 
+/** What all brushes have in common. */
+const common = {
+  kind: 'cage' as const,
+  bench: 6 as const,
+  group: 'Brushes' as const,
+  needs: 'Needs a part with faces.',
+  once: ['dabs'],
+  goesOn: true,
+  heedsMask: true as const,
+  check: (cage: Cage, _selection: Selection, params: Params): Refusal | undefined => {
+    if (cage.faceCount === 0) return { found: 'The part has no faces to brush over.', instead: 'Lay or bring in faces first.' };
+    return dabsIn((params as unknown as BrushParams).dabs) > 0
+      ? undefined
+      : { numbers: true, waits: true, found: 'Drag over the surface: each stroke is an entry of its own.' };
+  }
+};
+
+/** Fields that all brushes have. */
+const fields = (strength: number) => ({
+  radius: Joi.number().greater(0).max(1e6).default(10).label('Radius').unit('mm').meta({ step: 1 }),
+  strength: Joi.number().min(0).max(100).default(strength).label('Strength').unit('%').meta({ step: 5 }),
+  through: Joi.boolean().default(false).label('Through the part').meta({ more: true }),
+  mirrored: Joi.string()
+    .valid('none', 'X', 'Y', 'Z')
+    .default('none')
+    .label('Symmetric across')
+    .meta({ labels: { none: 'Nothing', X: 'X = 0', Y: 'Y = 0', Z: 'Z = 0' } }),
+  dabs: Joi.any()
+    .custom((value: unknown, helpers) => {
+      const why = notAStroke(value);
+      return why ? helpers.message({ custom: `"Stroke" ${why}` }) : value;
+    })
+    .default([])
+    .meta({ hidden: true })
+});
+
+/** What a stroke makes of a cage: the same live and at once. */
+const worked = (begin: (cage: Cage, selection: Selection, params: Params) => LiveEdit): Pick<CageOperation, 'live' | 'run'> => ({
+  live: { numbers: ['dabs'], begin },
+  run(cage, selection, params) {
+    const edit = begin(cage, selection, params);
+    edit.step(params);
+    return { cage: edit.cage, selection, notes: [...edit.notes] };
+  }
+});
+
 function brush(kind: BrushKind, { holds, strength = 50, partner, ...words }: BrushWords): CageOperation {
   return {
     ...words,
-    kind: 'cage',
-    bench: 6,
-    group: 'Brushes',
-    needs: 'Needs a part with faces.',
-    hint: 'Drag over the surface; each stroke is an entry. Alt and the wheel change the size; Ctrl works the other way; Space swaps brushes; Esc ends.',
+    ...common,
     brushed: { partner },
-    once: ['dabs'],
+    hint: 'Drag over the surface; each stroke is an entry. Alt and the wheel change the size; Ctrl works the other way; Space swaps brushes; Esc ends.',
     params: Joi.object({
-      radius: Joi.number().greater(0).max(1e6).default(10).label('Radius').unit('mm').meta({ step: 1 }),
-      strength: Joi.number().min(0).max(100).default(strength).label('Strength').unit('%').meta({ step: 5 }),
-      through: Joi.boolean().default(false).label('Through the part').meta({ more: true }),
-      mirrored: Joi.string()
-        .valid('none', 'X', 'Y', 'Z')
-        .default('none')
-        .label('Symmetric across')
-        .meta({ labels: { none: 'Nothing', X: 'X = 0', Y: 'Y = 0', Z: 'Z = 0' } }),
+      ...fields(strength),
       borders: hold('Hold borders', holds),
       creases: hold('Hold creases', holds),
-      regions: hold('Hold outlines of regions', false),
-      dabs: Joi.any()
-        .custom((value: unknown, helpers) => {
-          const why = notAStroke(value);
-          return why ? helpers.message({ custom: `"Stroke" ${why}` }) : value;
-        })
-        .default([])
-        .meta({ hidden: true })
+      regions: hold('Hold outlines of regions', false)
     }),
-    live: { numbers: ['dabs'], begin: (cage, selection, params) => begin(kind, cage, selection, params) },
-    check: (cage, _selection, params) => {
-      if (cage.faceCount === 0) return { found: 'The part has no faces to brush over.', instead: 'Lay or bring in faces first.' };
-      return dabsIn((params as unknown as BrushParams).dabs) > 0
-        ? undefined
-        : { numbers: true, found: 'Nothing is brushed yet.', instead: 'Drag over the surface.' };
-    },
-    run(cage, selection, params) {
-      const edit = begin(kind, cage, selection, params);
-      edit.step(params);
-      return { cage: edit.cage, selection, notes: [] };
-    }
+    ...worked((cage, selection, params) => begin(kind, cage, selection, params))
   };
 }
+
+/** Paints the mask. */
+const maskBrush: CageOperation = {
+  ...common,
+  id: 'mask-brush',
+  key: 'B',
+  name: 'Mask',
+  purpose: 'Brush that masks vertices, so that they stay where others are moved; with Ctrl it takes masks away.',
+  icon: 'Locked',
+  brushed: {},
+  hint: 'Drag to mask; Ctrl takes masks away. Alt and the wheel change the size; Esc ends.',
+  params: Joi.object(fields(100)),
+  ...worked((cage, selection, params) => {
+    const { radius, strength, through, mirrored } = params as unknown as BrushParams;
+    const picked = isEmpty(selection) ? undefined : new Set(verticesOf(cage, selection));
+    return new MaskEdit(cage, {
+      radius,
+      through,
+      strength: strength / 100,
+      follows: (v) => Number(!picked || picked.has(v)),
+      imageOf: mirrored === 'none' ? undefined : imagesAcross(cage, mirrored)
+    });
+  })
+};
 
 /** The brushes of Even out. */
 export const brushes: readonly CageOperation[] = [
@@ -153,5 +203,6 @@ export const brushes: readonly CageOperation[] = [
     icon: 'ChartAverage',
     partner: 'raise-brush',
     holds: false
-  })
+  }),
+  maskBrush
 ];

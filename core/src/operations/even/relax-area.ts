@@ -42,7 +42,7 @@ function check(cage: Cage, selection: Selection, params: Params, around: Surroun
   if (!holdsAll(cage, settings)) return undefined;
   return {
     numbers: true,
-    found: 'All of these vertices are held: they lie on borders, creases or the outline of what is picked.',
+    found: 'All of these vertices are held: they are masked, or lie on borders, creases or the outline of what is picked.',
     where: settings.vertices && selectVertices([...settings.vertices]),
     instead: 'Pick more, or hold less.'
   };
@@ -60,10 +60,12 @@ export const relaxArea: CageOperation = {
   kind: 'cage',
   id: 'relax-area',
   bench: 6,
+  group: 'Form',
   name: 'Relax area',
   purpose: 'Space the vertices of what is picked, or of the whole part, evenly: along the surface with the volume kept, or by plain smoothing.',
   icon: 'WatsonHealthSmoothing',
   needs: 'Needs a part with faces.',
+  heedsMask: true,
   keepsSurface: 'there too',
   params: Joi.object({
     way: Joi.string()

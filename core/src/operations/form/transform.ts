@@ -1,6 +1,7 @@
 import Joi from 'joi';
 import { type LiveWork } from '../../live/live-edit.ts';
 import { MovedVertices, MovingVertices } from '../../live/moved-vertices.ts';
+import { freedomOf, maskedAlike } from '../../even/mask.ts';
 import { type Cage } from '../../mesh/cage.ts';
 import { boundsOf } from '../../mesh/polygon-mesh.ts';
 import { counterpartsByPosition, counterpartsByTopology, type Axis, type Counterparts } from '../../select/counterparts.ts';
@@ -37,12 +38,16 @@ export function transformFrame(cage: Cage, selection: Selection, params: Params)
 /**
  * How much every vertex follows, by vertex id.
  * @param params of move, rotate or scale
- * @returns 1 for what is picked, down to 0 at the radius of the falloff
+ * @returns 1 for what is picked, down to 0 at the radius of the falloff; less where it is masked
  */
 export function transformWeights(cage: Cage, selection: Selection, params: Params): Map<number, number> {
   const { falloff, radius } = params as unknown as TransformParams;
   const vertices = verticesOf(cage, selection);
-  return falloff === 'none' ? new Map(vertices.map((v) => [v, 1])) : falloffWeights(cage, vertices, radius, falloff);
+  const weights = falloff === 'none' ? new Map(vertices.map((v) => [v, 1])) : falloffWeights(cage, vertices, radius, falloff);
+  const freedom = freedomOf(cage);
+  return freedom
+    ? new Map([...weights].map(([v, weight]): [number, number] => [v, weight * freedom(v)]).filter(([, weight]) => weight > 0))
+    : weights;
 }
 
 /** Distance within which a place counts as the mirror image of another. */
@@ -66,7 +71,7 @@ function counterpartsOf(cage: Cage, { mirrored, matching }: TransformParams): Co
 function moving(cage: Cage, selection: Selection, params: Params): { vertices: MovedVertices; notes: string[] } {
   const p = params as unknown as TransformParams;
   const counterparts = counterpartsOf(cage, p);
-  const mirrored = counterparts && { axis: 'XYZ'.indexOf(p.mirrored), counterparts };
+  const mirrored = counterparts && { axis: 'XYZ'.indexOf(p.mirrored), counterparts: maskedAlike(cage, counterparts) };
   const vertices = new MovedVertices(cage, transformWeights(cage, selection, params), mirrored);
   return {
     vertices,
@@ -251,6 +256,7 @@ const transform = (numbers: PlacementNumbers) => ({
   bench: 3 as const,
   needs: needsPick,
   handle: numbers,
+  heedsMask: true as const,
   // a shift or turn is meant once; frame, pivot, falloff and snapping are settings that the three share
   once: [...namesOf(numbers), 'how'],
   settings: 'transform',

@@ -97,7 +97,9 @@
       >
     {/if}
     {#if hidden > 0 || more}
-      <button class="plain" aria-expanded={more} onclick={() => (more = !more)}>{more ? 'Fewer settings' : `${hidden} more settings`}</button>
+      <button class="plain" aria-expanded={more} onclick={() => (more = !more)}
+        >{more ? 'Fewer settings' : `${hidden} more ${hidden === 1 ? 'setting' : 'settings'}`}</button
+      >
     {/if}
     {#if operation.kind === 'task'}
       <SteeringPanel {job} params={storedLive ? draft : params} onchange={(p) => (storedLive ? (draft = { ...draft, ...p }) : job.setParams(p))} />
@@ -108,7 +110,10 @@
       {#if job.draft.takesLong && !job.preview}<p class="forecast" data-testid="long">
           The preview may take {duration(job.draft.takesLong)}. Apply runs it in the background, where it can be stopped.
         </p>{/if}
-      {#if job.preview?.refusal}<p class="refusal" role="alert">{job.preview.refusal.found} {job.preview.refusal.instead ?? ''}</p>{/if}
+      {#if job.preview?.refusal}<p class="refusal" class:quiet={job.preview.refusal.waits} role={job.preview.refusal.waits ? 'status' : 'alert'}>
+          {job.preview.refusal.found}
+          {job.preview.refusal.instead ?? ''}
+        </p>{/if}
       {#if job.running}
         <div class="row">
           <Button size="small" disabled={job.preview?.refusal !== undefined} on:click={() => job.apply()}

@@ -79,6 +79,15 @@ export function bindDrawing(job: OpenJob, standNow: () => Stand | undefined, mea
     standNow()?.paint(paint && values && { values, ramp: paint.ramp, inWords });
   });
 
+  // a mask is shown as it is painted
+  $effect(() => {
+    void drawnWith();
+    const cage = job.preview?.cage ?? job.active?.cage;
+    const shown = job.view.overlays.mask && cage?.layers.has('mask') ? cage : undefined;
+    const masked = shown && new Map([...shown.vertices()].map((v): [number, number] => [v, shown.value('mask', v)]).filter(([, m]) => m > 0));
+    standNow()?.markMask(masked?.size ? masked : undefined);
+  });
+
   $effect(() => {
     const stand = standNow();
     if (stand) stand.floorShown = job.view.floor;

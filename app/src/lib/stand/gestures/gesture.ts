@@ -22,6 +22,8 @@ export interface Scene {
   drawn: Pixel[];
   /** how `drawn` is shown */
   drawnAs: 'line' | 'outline' | 'box';
+  /** how hard a pen is pressed, 0 to 1; 1 for what has no pressure */
+  readonly pressure: number;
 }
 
 /** A drag that is under way. */

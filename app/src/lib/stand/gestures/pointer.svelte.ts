@@ -20,6 +20,8 @@ export class Pointer implements Scene {
   list: { at: Pixel; picked: Selection } | undefined = $state.raw();
   /** a part of the handle is under the pointer */
   overHandle = $state(false);
+  /** of a pen, 0 to 1, known before the handles hear of a move */
+  pressure = 1;
   private press: Press | undefined;
   private gesture: DragGesture | undefined;
   private drag: Drag | undefined;

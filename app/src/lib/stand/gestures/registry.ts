@@ -1,3 +1,4 @@
+import { brush } from './brush.ts';
 import { box, lasso } from './enclose.ts';
 import { handle } from './handle.ts';
 import type { DragGesture, PickGesture } from './gesture.ts';
@@ -9,7 +10,7 @@ import { steer } from './stroke.ts';
 export const pickGestures: readonly PickGesture[] = [box, lasso, paint];
 
 /** What takes a press before picking does. */
-const before: readonly DragGesture[] = [handle, pull, steer];
+const before: readonly DragGesture[] = [handle, pull, brush, steer];
 
 /** The way to pick that has an id; the first one where none has it. */
 export const pickGesture = (chosen: string): PickGesture => pickGestures.find(({ id }) => id === chosen) ?? pickGestures[0];

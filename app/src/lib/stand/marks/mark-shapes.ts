@@ -52,12 +52,13 @@ function newPatternMaterial(colour: string, pattern: Pattern, opacity: number): 
   });
 }
 
-/** Fades out with the attribute `share`, with a contour line at every quarter. */
-export const falloffMaterial = (colour: string): THREE.ShaderMaterial => sharedMaterial(['falloff', colour], () => newFalloffMaterial(colour));
+/** Fades out with the attribute `share`, with a contour line at every quarter where that is wished. */
+export const falloffMaterial = (colour: string, contours: boolean): THREE.ShaderMaterial =>
+  sharedMaterial(['falloff', colour, String(contours)], () => newFalloffMaterial(colour, contours));
 
-function newFalloffMaterial(colour: string): THREE.ShaderMaterial {
+function newFalloffMaterial(colour: string, contours: boolean): THREE.ShaderMaterial {
   return new THREE.ShaderMaterial({
-    uniforms: { colour: { value: new THREE.Color(colour) } },
+    uniforms: { colour: { value: new THREE.Color(colour) }, contours: { value: contours ? 0.85 : 0 } },
     ...OVER_FACES,
     vertexShader: `
       attribute float share;
@@ -71,6 +72,7 @@ function newFalloffMaterial(colour: string): THREE.ShaderMaterial {
       }`,
     fragmentShader: `
       uniform vec3 colour;
+      uniform float contours;
       varying float vShare;
       #include <clipping_planes_pars_fragment>
       void main() {
@@ -78,7 +80,7 @@ function newFalloffMaterial(colour: string): THREE.ShaderMaterial {
         float level = vShare * 4.0;
         float line = abs(fract(level - 0.5) - 0.5) / max(fwidth(level), 1e-5);
         float contour = vShare > 0.125 && vShare < 0.875 ? 1.0 - smoothstep(0.6, 1.4, line) : 0.0;
-        gl_FragColor = vec4(colour, max(0.55 * vShare, 0.85 * contour));
+        gl_FragColor = vec4(colour, max(0.55 * vShare, contours * contour));
       }`
   });
 }

@@ -4,11 +4,12 @@ import { density } from './density.ts';
 import { deviation } from './deviation.ts';
 import { corners, quadDensity, spacing } from './face-paints.ts';
 import { ngons, triangles } from './face-kinds.ts';
+import { mask } from './mask.ts';
 import type { CageOverlay, Paint } from './overlay.ts';
 import { poles } from './poles.ts';
 
 /** Marks on cages, in the order of their switches. */
-export const cageOverlays: readonly CageOverlay[] = [triangles, ngons, poles, borders, creases, density];
+export const cageOverlays: readonly CageOverlay[] = [triangles, ngons, poles, borders, creases, mask, density];
 /** Colours over surfaces, of which one is on at a time. */
 export const paints: readonly Paint[] = [deviation, quadDensity, spacing, corners];
 

@@ -20,6 +20,7 @@ export class StandMarks {
   private readonly lines = new THREE.Group();
   private readonly coming = new THREE.Group();
   private readonly falloffs = new THREE.Group();
+  private readonly masks = new THREE.Group();
   private readonly paints = new THREE.Group();
   private readonly selection = new THREE.Group();
   private readonly hovered = new HoverMarks();
@@ -27,12 +28,12 @@ export class StandMarks {
   painted: Painted | undefined;
 
   constructor() {
-    this.group.add(this.lines, this.coming, this.falloffs, this.paints, this.selection, this.hovered.group);
+    this.group.add(this.lines, this.coming, this.masks, this.falloffs, this.paints, this.selection, this.hovered.group);
   }
 
   /** Those that follow moved vertices. */
   get following(): readonly THREE.Object3D[] {
-    return [this.selection, this.falloffs];
+    return [this.selection, this.falloffs, this.masks];
   }
 
   mark(drawing: CageDrawing | undefined, selection: Selection, colours: StandColours): void {
@@ -91,6 +92,14 @@ export class StandMarks {
   markFalloff(drawing: CageDrawing | undefined, weights: ReadonlyMap<number, number> | undefined, colours: StandColours): void {
     clear(this.falloffs);
     if (weights && drawing) this.falloffs.add(drawing.falloff(weights, colours.selected));
+  }
+
+  /** How much vertices are masked. @returns whether anything has changed */
+  markMask(drawing: CageDrawing | undefined, mask: ReadonlyMap<number, number> | undefined, colours: StandColours): boolean {
+    if (!mask && this.masks.children.length === 0) return false;
+    clear(this.masks);
+    if (mask && drawing) this.masks.add(drawing.falloff(mask, colours.mask, false));
+    return true;
   }
 
   /** Colours over the surface. */

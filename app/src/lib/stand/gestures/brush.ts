@@ -1,0 +1,60 @@
+import { dabsIn, faceNormal, withDab, type CageOperation, type Params, type Triple } from '@ulvrin/core';
+import type { DragGesture, Pixel, Scene } from './gesture.ts';
+
+/** Pixels between two touches, and touches a brush has made at most before a stroke is full. */
+const [APART, MOST_DABS] = [4, 4000];
+
+/** The operation that a brush works for, where one is open. */
+export function brushing({ job }: Pick<Scene, 'job'>): CageOperation | undefined {
+  const operation = job.running?.operation;
+  return operation?.kind === 'cage' && operation.brushed ? operation : undefined;
+}
+
+/** Where a brush lies on the surface under a pixel: the place, and the normal of the face there. */
+export function brushAt({ job, stand }: Pick<Scene, 'job' | 'stand'>, at: Pixel): { at: Triple; normal: Triple } | undefined {
+  const hit = stand.surfaceAt(...at);
+  const cage = job.draft.preview?.cage ?? job.active?.cage;
+  return hit && cage?.hasFace(hit.face) ? { at: hit.at, normal: faceNormal(cage, hit.face) } : undefined;
+}
+
+/** A brush's radius, or its strength, a step of the wheel on. */
+export function turned({ radius, strength }: Params, way: number, ofStrength: boolean): Params {
+  if (ofStrength) return { strength: Math.min(100, Math.max(0, Number(strength) - 5 * way)) };
+  return { radius: Number((Number(radius) * 1.1 ** -way).toPrecision(3)) };
+}
+
+/** Brushes over the surface: each stroke becomes an entry, and the brush stays in hand. */
+export const brush: DragGesture = {
+  id: 'brush',
+  takesClicks: true,
+  takes: (scene) => brushing(scene) !== undefined,
+  begin(scene, press) {
+    const { job, stand } = scene;
+    const begun = brushAt(scene, press.at);
+    if (!begun) {
+      job.tell('info', 'Begin the stroke on the surface.');
+      return { move: () => undefined, up: () => undefined };
+    }
+    const way = press.how === 'take' ? -1 : 1;
+    let [last, onPlane]: [Pixel, Triple] = [press.at, begun.at];
+    let stroke: number[] = [];
+    const touch = (pixel: Pixel, by: Triple) => {
+      // a pull goes on beside the surface; what goes through the part goes the way it is looked at
+      const place = { ...begun, ...brushAt(scene, pixel), ...(job.running?.params.through === true && { normal: stand.viewAxes[2] }) };
+      stroke = withDab(stroke, { ...place, by, pressure: way * scene.pressure });
+      job.setParams({ dabs: stroke });
+    };
+    touch(press.at, [0, 0, 0]);
+    return {
+      move(pixel) {
+        if (Math.hypot(pixel[0] - last[0], pixel[1] - last[1]) < APART || dabsIn(stroke) >= MOST_DABS) return;
+        // how far the pointer has gone, in the plane across the view through where the stroke began
+        const goal = stand.pointOnPlane(...pixel, begun.at);
+        if (!goal) return;
+        touch(pixel, [goal[0] - onPlane[0], goal[1] - onPlane[1], goal[2] - onPlane[2]]);
+        [last, onPlane] = [pixel, goal];
+      },
+      up: () => job.apply(true)
+    };
+  }
+};

@@ -1,0 +1,12 @@
+import type { CageOverlay } from './overlay.ts';
+
+/** What is masked: shaded by how much. It is drawn with what is picked, as it changes while it is painted (`StandMarks.markMask`). */
+export const mask: CageOverlay = {
+  id: 'mask',
+  label: 'mask',
+  help: 'Vertices that stay where others are moved, the darker the more',
+  initial: true,
+  colour: 'mask',
+  count: (cage) => (cage.layers.has('mask') ? [...cage.vertices()].filter((v) => cage.value('mask', v) > 0).length : 0),
+  draw: () => []
+};

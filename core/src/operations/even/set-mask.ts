@@ -1,0 +1,142 @@
+import Joi from 'joi';
+import { blurred, grown, maskByBend, maskByDirection, maskByHeight, maskOf, shrunk, withMask } from '../../even/mask.ts';
+import { netOf } from '../../even/vertex-net.ts';
+import { type Cage } from '../../mesh/cage.ts';
+import { type Triple } from '../../numeric/vectors.ts';
+import { isEmpty, verticesOf, type Selection } from '../../select/selection.ts';
+import { type CageOperation, type CageResult, type Params, type Refusal } from '../operation.ts';
+import { counted } from '../shared/words.ts';
+
+const CHANGES = ['invert', 'clear', 'blur', 'grow', 'shrink'] as const;
+const SOURCES = ['picked', 'ridges', 'hollows', 'direction', 'height'] as const;
+
+interface MaskParams {
+  by: (typeof CHANGES)[number] | (typeof SOURCES)[number];
+  how: 'instead' | 'add' | 'take';
+  times: number;
+  bend: number;
+  axis: '+X' | '-X' | '+Y' | '-Y' | '+Z' | '-Z';
+  angle: number;
+  from: number;
+  to: number;
+}
+
+const isChange = (by: MaskParams['by']) => (CHANGES as readonly string[]).includes(by);
+
+/** The mask that some numbers mean. */
+function meant(cage: Cage, selection: Selection, params: MaskParams): Float64Array {
+  const { by, how, times, bend, axis, angle, from, to } = params;
+  const own = maskOf(cage);
+  const net = netOf(cage);
+  const repeated = (step: typeof blurred) => Array.from({ length: times }).reduce<Float64Array>((mask) => step(net, mask), own);
+  if (by === 'invert') return own.map((m) => 1 - m);
+  if (by === 'clear') return own.fill(0);
+  if (by === 'blur') return repeated(blurred);
+  if (by === 'grow') return repeated(grown);
+  if (by === 'shrink') return repeated(shrunk);
+  const found = sourceOf();
+  if (how === 'instead') return found;
+  return own.map((m, v) => (how === 'add' ? Math.max(m, found[v]) : Math.min(m, 1 - found[v])));
+
+  function sourceOf(): Float64Array {
+    const k = 'XYZ'.indexOf(axis[1]);
+    if (by === 'ridges' || by === 'hollows') return maskByBend(net, cage.positions, by === 'ridges' ? 1 : -1, bend / 100);
+    if (by === 'height') return maskByHeight(cage, k, from, to);
+    if (by === 'direction') {
+      const way: Triple = [0, 0, 0];
+      way[k] = axis[0] === '+' ? 1 : -1;
+      return maskByDirection(net, cage.positions, way, angle);
+    }
+    const picked = new Set(verticesOf(cage, selection));
+    return own.map((_, v) => Number(picked.has(v)));
+  }
+}
+
+function check(cage: Cage, selection: Selection, params: Params): Refusal | undefined {
+  const { by } = params as unknown as MaskParams;
+  if (cage.vertexCount === 0) return { found: 'The part has no vertices to mask.', instead: 'Lay or bring in faces first.' };
+  if (by === 'picked' && isEmpty(selection))
+    return { numbers: true, found: 'Nothing is picked.', instead: 'Pick what is to be masked, or mask by something else.' };
+  if (isChange(by) && by !== 'invert' && !maskOf(cage).some((m) => m > 0))
+    return { numbers: true, found: 'Nothing is masked yet.', instead: 'Mask what is picked first, or paint with Mask.' };
+  return undefined;
+}
+
+function run(cage: Cage, selection: Selection, params: Params): CageResult {
+  const made = withMask(cage, meant(cage, selection, params as unknown as MaskParams));
+  const masked = [...made.vertices()].filter((v) => made.value('mask', v) > 0).length;
+  const all = masked === made.vertexCount && masked > 0 ? ' All of them: nothing moves until some are free.' : '';
+  return { cage: made, selection, notes: [`Masked: ${counted(masked, 'vertex', 'vertices')} of ${made.vertexCount.toLocaleString('en')}.${all}`] };
+}
+
+const when = (by: string) => ({ when: { field: 'by', is: by } });
+
+/** Masks vertices: what is masked stays where others are moved. */
+export const setMask: CageOperation = {
+  kind: 'cage',
+  id: 'set-mask',
+  bench: 6,
+  group: 'Form',
+  name: 'Set mask',
+  purpose:
+    'Hold vertices where others are moved: what is picked, ridges or hollows, what looks a way or lies high; invert, clear, blur, grow or shrink that.',
+  icon: 'Locked',
+  needs: 'Needs a part with vertices.',
+  params: Joi.object({
+    by: Joi.string()
+      .valid(...SOURCES, ...CHANGES)
+      .default('picked')
+      .label('Mask')
+      .meta({
+        labels: {
+          picked: 'What is picked',
+          ridges: 'Ridges',
+          hollows: 'Hollows',
+          direction: 'What looks a way',
+          height: 'What lies high',
+          invert: 'Invert',
+          clear: 'Clear',
+          blur: 'Blur',
+          grow: 'Grow',
+          shrink: 'Shrink'
+        }
+      }),
+    how: Joi.string()
+      .valid('instead', 'add', 'take')
+      .default('instead')
+      .label('Goes')
+      .meta({ labels: { instead: 'In place of the mask', add: 'To the mask', take: 'Out of the mask' }, ...when(SOURCES.join('|')) }),
+    bend: Joi.number()
+      .min(0.1)
+      .max(100)
+      .default(10)
+      .label('Stands out by')
+      .unit('% of an edge')
+      .meta({ step: 1, ...when('ridges|hollows') }),
+    axis: Joi.string().valid('+X', '-X', '+Y', '-Y', '+Z', '-Z').default('+Y').label('Along').meta(when('direction|height')),
+    angle: Joi.number()
+      .min(1)
+      .max(180)
+      .default(60)
+      .label('Within')
+      .unit('°')
+      .meta({ step: 5, ...when('direction') }),
+    from: Joi.number()
+      .min(-1e6)
+      .max(1e6)
+      .default(0)
+      .label('From')
+      .unit('mm')
+      .meta({ step: 1, ...when('height') }),
+    to: Joi.number()
+      .min(-1e6)
+      .max(1e6)
+      .default(0)
+      .label('Wholly from')
+      .unit('mm')
+      .meta({ step: 1, ...when('height') }),
+    times: Joi.number().integer().min(1).max(100).default(1).label('Times').meta(when('blur|grow|shrink'))
+  }),
+  check,
+  run
+};
