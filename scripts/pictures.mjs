@@ -84,6 +84,28 @@ const views = {
     await mark(page, 'poles');
     await still(page);
   },
+  async even(page) {
+    // the cage again, part of its back masked, and the brush that relaxes in hand
+    await page.keyboard.press('KeyY');
+    await page.keyboard.press('KeyT');
+    await page.keyboard.press('Digit6');
+    await page.getByRole('button', { name: 'Close the brief' }).click();
+    const box = await page.getByTestId('stand').boundingBox();
+    const at = (x, y) => [box.x + box.width * x, box.y + box.height * y];
+    const stroke = async (key, from, to) => {
+      await page.keyboard.press(key);
+      await page.getByRole('region', { name: 'Card' }).getByLabel('Radius', { exact: true }).fill('9');
+      await page.getByRole('region', { name: 'Card' }).getByLabel('Radius', { exact: true }).press('Tab');
+      await page.mouse.move(...at(...from));
+      await page.mouse.down();
+      await page.mouse.move(...at(...to), { steps: 12 });
+      await page.mouse.up();
+    };
+    await stroke('KeyB', [0.48, 0.42], [0.6, 0.5]);
+    await page.keyboard.press('Escape');
+    await stroke('KeyZ', [0.4, 0.4], [0.45, 0.42]);
+    await still(page);
+  },
   async shape(page) {
     await page.goto('/');
     await openDemo(page, 'Mooring cleat');

@@ -1,5 +1,5 @@
 import { expect, test, type Page } from '@playwright/test';
-import { card, logbook, reading, settled, standMiddle, startShape } from './workshop.ts';
+import { apply, card, fill, logbook, lookFrom, openFile, operation, reading, selection, settled, standMiddle, startShape } from './workshop.ts';
 
 /** Drags a brush from the middle of the stand by some pixels. */
 async function stroke(page: Page, dx: number, dy: number, key?: string) {
@@ -24,12 +24,12 @@ test('each stroke of a brush is an entry with what it did, taken back at once; t
   await page.keyboard.down('Alt');
   await page.mouse.wheel(0, -100);
   await page.keyboard.up('Alt');
-  await expect(card(page).getByLabel('Radius', { exact: true })).toHaveValue('11');
+  await expect(card(page).getByLabel('Radius', { exact: true })).toHaveValue('6.05');
   await stroke(page, 60, 20);
   await expect(logbook(page)).toHaveCount(2);
   await expect(page.locator('.message')).toContainText(/Moved by .* mm at most; volume \+0\.000 %\./);
   // the brush stays in hand, with its size
-  await expect(card(page).getByLabel('Radius', { exact: true })).toHaveValue('11');
+  await expect(card(page).getByLabel('Radius', { exact: true })).toHaveValue('6.05');
   await stroke(page, -60, 10);
   await expect(logbook(page)).toHaveCount(3);
   const spread = await reading(page, 'Spread').innerText();
@@ -48,4 +48,100 @@ test('each stroke of a brush is an entry with what it did, taken back at once; t
   await expect(page.locator('.message')).toContainText(/volume -\d/);
   await page.keyboard.press('Escape');
   await expect(page.getByTestId('brush-ring')).toHaveCount(0);
+});
+
+/** An open tube along Y of radius 5 in 24 sides and 8 rows of 2 mm, whose middle row is off, as lines of a file; and its vertices by row and side. */
+function jitteredTube(): { lines: string[]; at: (row: number, side: number) => [number, number, number] } {
+  const places = Array.from({ length: 9 * 24 }, (_, i): [number, number, number] => {
+    const [row, side] = [Math.floor(i / 24), i % 24];
+    const off = row === 4 ? 0.7 * Math.sin(5 * side + 1) : 0;
+    const angle = (2 * Math.PI * side) / 24;
+    return [(5 + off) * Math.sin(angle), 2 * (row - 4) + off, (5 + off) * Math.cos(angle)];
+  });
+  const face = (row: number, side: number) =>
+    [
+      [0, 0],
+      [0, 1],
+      [1, 1],
+      [1, 0]
+    ].map(([up, on]) => 24 * (row + up) + ((side + on) % 24) + 1);
+  const faces = Array.from({ length: 8 * 24 }, (_, i) => `f ${face(Math.floor(i / 24), i % 24).join(' ')}`);
+  return { lines: [...places.map((p) => `v ${p.join(' ')}`), ...faces], at: (row, side) => places[24 * row + (side % 24)] };
+}
+
+const spreadNow = async (page: Page) => Number(await reading(page, 'Spread').innerText());
+
+test('a row that is off comes back into line with the rows beside it, picked as a loop; relaxing and a bow do theirs', async ({ page }) => {
+  const { lines, at } = jitteredTube();
+  await openFile(page, '/tmp/ulvrin-tube.obj', lines, 'a cage (to work on)');
+  await page.keyboard.press('Digit6');
+  const place = await lookFrom(page, 'front');
+  const middle = (a: [number, number, number], b: [number, number, number]) =>
+    place(...([0, 1, 2].map((k) => (a[k] + b[k]) / 2) as [number, number, number]));
+  const before = await spreadNow(page);
+  await page.keyboard.press('KeyW');
+  await page.mouse.dblclick(...middle(at(4, 0), at(4, 1)));
+  await expect(selection(page)).toContainText('24 edges, closed loop');
+  await page.keyboard.press('KeyC');
+  await expect(page.getByTestId('forecast')).toContainText('the smooth surface moves by up to');
+  await apply(page);
+  await expect.poll(() => spreadNow(page)).toBeLessThan(before - 0.02);
+  // with nothing picked the whole part is relaxed: that cannot make what is even much less so
+  await page.keyboard.press('Control+KeyZ');
+  await page.keyboard.press('Escape');
+  await page.keyboard.press('Escape');
+  await operation(page, 'Relax area');
+  await fill(page, 'Passes', 40);
+  await apply(page);
+  await expect(page.locator('.message')).toContainText(/Spread 0\.\d+ to 0\.\d+; 168 vertices moved, by .* mm at most\./);
+  await expect.poll(() => spreadNow(page)).toBeLessThan(before);
+  await page.keyboard.press('Control+KeyZ');
+  // a chain along the tube, bowed outwards and inwards
+  await page.keyboard.press('Escape');
+  await page.mouse.click(...middle(at(2, 0), at(3, 0)));
+  await page.keyboard.down('Shift');
+  for (const row of [3, 4, 5]) await page.mouse.click(...middle(at(row, 0), at(row + 1, 0)));
+  await page.keyboard.up('Shift');
+  await page.keyboard.press('KeyV');
+  await fill(page, 'Bow', 1.5);
+  await expect(page.getByTestId('forecast')).toContainText('moves by up to');
+  await fill(page, 'Bow', -1.5);
+  await apply(page);
+  await expect(logbook(page).last()).toContainText('Shape a chain');
+});
+
+test('what is masked through the part stays where the rest is relaxed; nothing moves where all is masked', async ({ page }) => {
+  await startShape(page, 'Box', { 'Faces across': 8, 'Faces up': 8, 'Faces deep': 8 });
+  await page.keyboard.press('Digit6');
+  await page.getByRole('button', { name: 'front', exact: true }).click();
+  await settled(page);
+  await page.keyboard.press('KeyB');
+  await fill(page, 'Radius', 6);
+  const masked = async () => Number(/Masked: (\d+) of/.exec(await page.locator('.message').innerText())![1]);
+  await stroke(page, 12, 0);
+  await expect(page.locator('.message')).toContainText('Masked:');
+  const near = await masked();
+  // the brush stays in hand when a stroke is taken back
+  await page.keyboard.press('Control+KeyZ');
+  await card(page)
+    .getByRole('button', { name: /more setting/ })
+    .click();
+  await card(page).getByText('Through the part').click();
+  await stroke(page, 12, 0);
+  await expect.poll(masked).toBe(2 * near);
+  await page.keyboard.press('Escape');
+  await operation(page, 'Set mask');
+  await card(page).getByLabel('Mask', { exact: true }).selectOption({ label: 'Invert' });
+  await apply(page);
+  await operation(page, 'Relax area');
+  await apply(page);
+  await expect(page.locator('.message')).toContainText('vertices moved');
+  await operation(page, 'Set mask');
+  await card(page).getByLabel('Mask', { exact: true }).selectOption({ label: 'What lies high' });
+  await fill(page, 'From', -500);
+  await fill(page, 'Wholly from', -500);
+  await apply(page);
+  await expect(page.locator('.message')).toContainText('All of them: nothing moves until some are free.');
+  await operation(page, 'Relax area');
+  await expect(card(page)).toContainText('All of these vertices are held: they are masked');
 });

@@ -2,6 +2,9 @@ import { evenedOut, type EvenSettings } from '../src/even/even-out.ts';
 import { linesOfCage } from '../src/even/held-lines.ts';
 import { EvenPasses } from '../src/even/passes.ts';
 import { netOf } from '../src/even/vertex-net.ts';
+import { brushKinds, BrushStroke } from '../src/even/brush-stroke.ts';
+import { Cage } from '../src/mesh/cage.ts';
+import { denseSphere } from '../src/shapes/sample-surfaces.ts';
 import { followRows } from '../src/even/follow-rows.ts';
 import { measure } from '../src/check/measures.ts';
 import { jitteredTube, noisySphere, offSphere } from '../testing/noisy-shapes.ts';
@@ -42,4 +45,25 @@ export function evenBench(): void {
     'ms'
   );
   line('their spread then', measure(large).spacing, '');
+  dabs();
+}
+
+/** Touches of brushes on a dense mesh: two thousand vertices each. */
+function dabs(): void {
+  const dense = Cage.fromPolygons(denseSphere(204));
+  const net = netOf(dense);
+  const at: [number, number, number] = [0, 20, 0];
+  for (const kind of brushKinds) {
+    const surface = { net, lines: linesOfCage(dense, held), positions: dense.positions.slice() };
+    const stroke = new BrushStroke(surface, { kind, radius: 3.87, strength: 0.5, through: false });
+    const dab = { at, normal: [0, 1, 0] as [number, number, number], by: [0.01, 0, 0] as [number, number, number], pressure: 1 };
+    const touched = stroke.dab(dab).length;
+    const name = `${kind}: ${touched.toLocaleString('en')} vertices of ${dense.faceCount.toLocaleString('en')} triangles`;
+    line(
+      name,
+      best(10, () => stroke.dab(dab)),
+      'ms',
+      { most: 8 }
+    );
+  }
 }

@@ -116,7 +116,8 @@ export class BrushStroke {
     });
     for (const v of touched.vertices) {
       if (lines.kind[v] !== FREE) continue;
-      this.sliding!.closest(p[3 * v], p[3 * v + 1], p[3 * v + 2], found);
+      // the one before lies near
+      this.sliding!.closest(p[3 * v], p[3 * v + 1], p[3 * v + 2], found, Infinity, undefined, found.triangle);
       if (found.triangle >= 0) p.set([found.x, found.y, found.z], 3 * v);
     }
   }

@@ -152,11 +152,25 @@ function directionBetween(p: Float64Array, a: number, b: number, into: Float64Ar
 }
 
 /** Faces with one of some vertices, each once. */
-export function facesAt({ facesStart, faces }: VertexNet, vertices: Int32Array): Int32Array {
-  const found = new Set<number>();
-  for (const v of vertices) for (let i = facesStart[v]; i < facesStart[v + 1]; i++) found.add(faces[i]);
+export function facesAt(net: VertexNet, vertices: Int32Array): Int32Array {
+  const { facesStart, faces } = net;
+  let visits = visited.get(net);
+  if (!visits) visited.set(net, (visits = { stamp: new Int32Array(net.faceStart.length - 1), time: 0 }));
+  const { stamp } = visits;
+  const time = ++visits.time;
+  const found: number[] = [];
+  for (let n = 0; n < vertices.length; n++)
+    for (let i = facesStart[vertices[n]]; i < facesStart[vertices[n] + 1]; i++) {
+      const f = faces[i];
+      if (stamp[f] === time) continue;
+      stamp[f] = time;
+      found.push(f);
+    }
   return Int32Array.from(found);
 }
+
+/** By net and face, the visit that came by it last. */
+const visited = new WeakMap<VertexNet, { stamp: Int32Array; time: number }>();
 
 /** Whether a corner of a face turns against its own area. */
 function isTurned({ faceStart, corners }: VertexNet, p: Float64Array, f: number): boolean {

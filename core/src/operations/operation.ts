@@ -119,6 +119,8 @@ export interface CageOperation extends OperationBase {
   heedsMask?: true;
   /** how it is worked on live; where that does not suit, it is run as usual */
   live?: LiveWork;
+  /** numbers that suit the size of a cage: it begins with them where it was not used before */
+  fits?(cage: Cage): Params;
   /** its parameter `view` takes the directions of the view: right, up and towards the eye */
   takesView?: boolean;
   /** its parameter `dabs` is filled by dragging a brush of its `radius` over the surface, stroke by stroke; the space bar swaps it for its partner, by id */

@@ -13,6 +13,7 @@ import { pinCount } from './fill/pin-count.ts';
 import { weldBorders, zip } from './fill/weld-borders.ts';
 import { followRowsOperation } from './even/follow-rows.ts';
 import { brushes } from './even/brushes.ts';
+import { offsetArea } from './even/offset-area.ts';
 import { relaxArea } from './even/relax-area.ts';
 import { setMask } from './even/set-mask.ts';
 import { shapeChain } from './even/shape-chain.ts';
@@ -124,6 +125,7 @@ export const operations: readonly Operation[] = [
   pinCount,
   ...brushes,
   relaxArea,
+  offsetArea,
   setMask,
   followRowsOperation,
   shapeChain

@@ -200,6 +200,7 @@ export class Draft {
     this.liveEntry = undefined;
     const params = {
       ...startParams(operation),
+      ...(operation.kind === 'cage' && active?.cage && operation.fits?.(active.cage)),
       ...this.lastUsed.for(operation),
       ...(operation.pointed && { points: [] }),
       ...(operation.kind === 'surface' && active && operation.paramsOf(active)),

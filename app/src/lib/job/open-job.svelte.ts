@@ -10,6 +10,7 @@ import {
   type Selection
 } from '@ulvrin/core';
 import { OpenDocument } from '$lib/document/open-document.svelte.ts';
+import { goingOn } from '$lib/draft/next-stroke.ts';
 import { Draft } from '$lib/draft/draft.svelte.ts';
 import { Forecast } from '$lib/draft/forecast.svelte.ts';
 import { Laying } from '$lib/draft/laying.svelte.ts';
@@ -118,7 +119,11 @@ export class OpenJob {
     if (this.task) return this.notes.tell('error', BUSY);
     const { message } = this.notes;
     if (!this.document.travel(step)) return;
+    const { running } = this.draft;
     this.draft.close();
+    // a brush stays in hand
+    if (running?.operation.kind === 'cage' && running.operation.brushed && this.active?.cage)
+      this.draft.running = { ...running, params: goingOn(running.params) };
     if (this.notes.message === message) this.notes.message = undefined;
     this.picked.settle();
   }

@@ -57,6 +57,9 @@ interface BrushWords extends Pick<CageOperation, 'id' | 'name' | 'purpose' | 'ic
 
 const hold = (label: string, initial: boolean) => Joi.boolean().default(initial).label(label).meta({ more: true });
 
+/** Radius of a brush at first, as a share of the part's diagonal. */
+const RADIUS = 0.08;
+
 /** What all brushes have in common. */
 const common = {
   kind: 'cage' as const,
@@ -66,6 +69,9 @@ const common = {
   once: ['dabs'],
   goesOn: true,
   heedsMask: true as const,
+  fits: (cage: Cage): Params => ({
+    radius: Number((RADIUS * boundsOf(cage.positions.subarray(0, 3 * cage.vertexSlots)).diagonal || 10).toPrecision(2))
+  }),
   check: (cage: Cage, _selection: Selection, params: Params): Refusal | undefined => {
     if (cage.faceCount === 0) return { found: 'The part has no faces to brush over.', instead: 'Lay or bring in faces first.' };
     return dabsIn((params as unknown as BrushParams).dabs) > 0

@@ -9,7 +9,7 @@ import { type CageOperation, type Params, type Refusal } from '../operation.ts';
 import { OperationRefused } from '../refusal.ts';
 import { operationById } from '../registry.ts';
 import { emptySelection, selectEdges, selectFaces, selectVertices, type Selection } from '../../select/selection.ts';
-import { cylinder, plane, quadSphere } from '../../shapes/start-shapes.ts';
+import { box, cylinder, plane, quadSphere } from '../../shapes/start-shapes.ts';
 
 /** Why an operation is refused. */
 function refusal(id: string, cage: Cage, selection: Selection, params: Params): Refusal | undefined {
@@ -48,6 +48,35 @@ describe('relax area', () => {
     expect(refusal('relax-area', noisySphere(4), emptySelection(), { onReference: true })?.found).toMatch(/no reference/);
     expect(() => run('relax-area', strip, emptySelection(), { strength: NaN })).toThrow(/Strength/);
     expect(() => run('relax-area', strip, emptySelection(), { passes: 0 })).toThrow(/Passes/);
+  });
+});
+
+describe('offset', () => {
+  it('lies off by as much as asked for, out and in', () => {
+    const ball = Cage.fromPolygons(quadSphere(10, 12));
+    for (const distance of [2, -3]) {
+      const { cage, notes } = run('offset-area', ball, emptySelection(), { distance });
+      for (const v of cage.vertices()) expect(Math.abs(Math.hypot(...cage.position(v)) - 10 - distance)).toBeLessThan(0.02);
+      expect(notes).toEqual([]);
+    }
+    const cube = Cage.fromPolygons(box({ x: 10, y: 10, z: 10 }, { x: 3, y: 3, z: 3 }));
+    const out = run('offset-area', cube, emptySelection(), { distance: 1 }).cage;
+    expect(Math.max(...out.positions)).toBeCloseTo(6, 9);
+  });
+
+  it('stops where faces would fold over, or tells which did', () => {
+    const tube = Cage.fromPolygons(cylinder(2, 10, 12, 5, true));
+    const stopping = run('offset-area', tube, emptySelection(), { distance: -3 });
+    expect(stopping.notes[0]).toMatch(/^\d+ vertices stopped on the way/);
+    for (const v of tube.vertices()) {
+      const [x, , z] = stopping.cage.position(v);
+      const [a, , b] = tube.position(v);
+      // nothing has gone through the axis
+      expect(x * a + z * b).toBeGreaterThanOrEqual(-1e-9);
+    }
+    const folding = run('offset-area', tube, emptySelection(), { distance: -3, stops: false });
+    expect(folding.notes[0]).toMatch(/^\d+ faces folded over and are picked now/);
+    expect(folding.selection.faces.length).toBeGreaterThan(30);
   });
 });
 

@@ -110,11 +110,13 @@
       {#if job.draft.takesLong && !job.preview}<p class="forecast" data-testid="long">
           The preview may take {duration(job.draft.takesLong)}. Apply runs it in the background, where it can be stopped.
         </p>{/if}
-      {#if job.preview?.refusal}<p class="refusal" class:quiet={job.preview.refusal.waits} role={job.preview.refusal.waits ? 'status' : 'alert'}>
-          {job.preview.refusal.found}
-          {job.preview.refusal.instead ?? ''}
-        </p>{/if}
-      {#if job.running}
+      {#if job.preview?.refusal}
+        {@const { found, instead = '', waits } = job.preview.refusal}
+        <p class={waits ? 'quiet' : 'refusal'} role={waits ? 'status' : 'alert'}>{found} {instead}</p>
+      {/if}
+      {#if operation.kind === 'cage' && operation.brushed && job.running}
+        <div class="row"><Button size="small" kind="tertiary" on:click={() => job.discard()}>Done</Button></div>
+      {:else if job.running}
         <div class="row">
           <Button size="small" disabled={job.preview?.refusal !== undefined} on:click={() => job.apply()}
             >{operation.kind === 'task' ? operation.verb : 'Apply'}</Button

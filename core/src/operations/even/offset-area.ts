@@ -1,0 +1,41 @@
+import Joi from 'joi';
+import { offsetSurface } from '../../even/offset.ts';
+import { type Cage } from '../../mesh/cage.ts';
+import { isEmpty, selectFaces, verticesOf, type Selection } from '../../select/selection.ts';
+import { type CageOperation, type CageResult, type Params } from '../operation.ts';
+import { counted } from '../shared/words.ts';
+
+interface OffsetParams {
+  distance: number;
+  stops: boolean;
+}
+
+function run(cage: Cage, selection: Selection, params: Params): CageResult {
+  const { distance, stops } = params as unknown as OffsetParams;
+  const vertices = isEmpty(selection) ? [...cage.vertices()] : verticesOf(cage, selection);
+  const { cage: made, stopped, folded } = offsetSurface(cage, vertices, distance, stops);
+  const notes = [
+    ...(stopped.length > 0 ? [`${counted(stopped.length, 'vertex', 'vertices')} stopped on the way, as faces would have folded over.`] : []),
+    ...(folded.length > 0 ? [`${counted(folded.length, 'face')} folded over and are picked now: use a smaller distance, or let vertices stop.`] : [])
+  ];
+  return { cage: made, selection: folded.length > 0 ? selectFaces(folded) : selection, notes };
+}
+
+/** Moves what is picked, or the whole part, along its normals by mm. */
+export const offsetArea: CageOperation = {
+  kind: 'cage',
+  id: 'offset-area',
+  bench: 6,
+  group: 'Form',
+  name: 'Offset',
+  purpose: 'Move what is picked, or the whole part, along its normals by mm, so that its faces lie that far off; folds are avoided or told.',
+  icon: 'Maximize',
+  needs: 'Needs a part with faces.',
+  heedsMask: true,
+  params: Joi.object({
+    distance: Joi.number().min(-1e6).max(1e6).default(1).label('Distance').unit('mm').meta({ step: 0.5 }),
+    stops: Joi.boolean().default(true).label('Stop before faces fold over')
+  }),
+  check: (cage) => (cage.faceCount === 0 ? { found: 'The part has no faces to move.', instead: 'Lay or bring in faces first.' } : undefined),
+  run
+};
