@@ -101,9 +101,9 @@ const views = {
       await page.mouse.move(...at(...to), { steps: 12 });
       await page.mouse.up();
     };
-    await stroke('KeyB', [0.48, 0.42], [0.6, 0.5]);
+    await stroke('KeyB', [0.45, 0.56], [0.56, 0.49]);
     await page.keyboard.press('Escape');
-    await stroke('KeyZ', [0.4, 0.4], [0.45, 0.42]);
+    await stroke('KeyZ', [0.3, 0.6], [0.36, 0.6]);
     await still(page);
   },
   async shape(page) {

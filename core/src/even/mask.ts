@@ -79,6 +79,15 @@ export function maskByDirection(net: VertexNet, positions: Float64Array, way: Tr
   });
 }
 
+/** Masks vertices whose colour is like that of one of some vertices. @param within largest difference of red, green or blue, 0 to 1 */
+export function maskByColour(cage: Cage, like: readonly number[], within: number): Float64Array {
+  const colours = cage.layer('colour').data;
+  const wished = [...new Map(like.map((v) => [colours.subarray(3 * v, 3 * v + 3).join(), colours.subarray(3 * v, 3 * v + 3)])).values()];
+  return Float64Array.from({ length: cage.vertexSlots }, (_, v) =>
+    Number(wished.some((colour) => [0, 1, 2].every((k) => Math.abs(colours[3 * v + k] - colour[k]) <= within + 1e-9)))
+  );
+}
+
 /**
  * Masks ridges, or hollows: vertices that stand over their neighbours' mean by more than a share of the mean edge at them.
  * @param side 1 for ridges, -1 for hollows

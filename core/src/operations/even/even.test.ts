@@ -51,6 +51,37 @@ describe('relax area', () => {
   });
 });
 
+describe('even spacing', () => {
+  const sheet = Cage.fromPolygons(plane(10, 1, 10, 1));
+  const row = Array.from({ length: 11 }, (_, i) => vertexAt(sheet, i - 5, 0, -0.5));
+  const edges = row.slice(1).map((v, i) => sheet.findHalfEdge(row[i], v) >> 1);
+  const lengths = (cage: Cage) => row.slice(1).map((v, i) => Math.hypot(...cage.position(v).map((x, k) => x - cage.position(row[i])[k])));
+
+  it('puts vertices at distances in mm, the last edge taking the rest, and says where that is too much', () => {
+    const half = expect.closeTo(0.5, 9);
+    const ends = [true, false].map((other) => lengths(run('space-out', sheet, selectEdges(edges), { by: 'mm', length: 0.5, other }).cage));
+    expect(ends).toEqual([
+      [...Array<unknown>(9).fill(half), expect.closeTo(5.5, 9)],
+      [expect.closeTo(5.5, 9), ...Array<unknown>(9).fill(half)]
+    ]);
+    expect(refusal('space-out', sheet, selectEdges(edges), { by: 'mm', length: 1.2 })).toMatchObject({
+      found: 'Edges of 1.2 mm do not fit: the chain is 10.00 mm long.',
+      instead: 'Use less than 1.11 mm.'
+    });
+  });
+
+  it('puts them closer where the chain bends, more so as asked', () => {
+    const bent = sheet.clone();
+    // a kink of 90 degrees in the middle
+    for (let i = 6; i <= 10; i++) bent.positions.set([0, 0, -0.5 - (i - 5)], 3 * row[i]);
+    const [slightly, much] = [50, 300].map((bend) => lengths(run('space-out', bent, selectEdges(edges), { by: 'bend', bend }).cage));
+    for (const made of [slightly, much]) expect(made[4]).toBeLessThan(made[0]);
+    expect(much[4] / much[0]).toBeLessThan(slightly[4] / slightly[0]);
+    // a straight one is evenly spaced
+    expect(lengths(run('space-out', sheet, selectEdges(edges), { by: 'bend' }).cage)).toEqual(Array(10).fill(expect.closeTo(1, 9)));
+  });
+});
+
 describe('offset', () => {
   it('lies off by as much as asked for, out and in', () => {
     const ball = Cage.fromPolygons(quadSphere(10, 12));

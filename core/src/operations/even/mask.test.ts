@@ -89,6 +89,21 @@ describe('masks', () => {
     expect(() => set(cage, {})).toThrow('Nothing is picked.');
   });
 
+  it('are set by the regions and colours of what is picked', () => {
+    const cage = Cage.fromPolygons(plane(8, 8, 8, 8));
+    const at = (f: number) => cage.faceVertices(f).reduce((sum, v) => sum + cage.position(v)[0] / 4, 0);
+    for (const f of cage.faces()) cage.setValue('region', f, at(f) < -1 ? 1 : 2);
+    const left = run('set-mask', cage, selectFaces([[...cage.faces()].find((f) => at(f) < -3)!]), { by: 'region' }).cage;
+    for (const v of cage.vertices()) expect(left.value('mask', v)).toBe(Number(cage.position(v)[0] <= -1));
+    expect(() => run('set-mask', cage, selectFaces([0]), { by: 'colour' })).toThrow('The part has no colours.');
+    const colours = cage.layer('colour').data;
+    for (const v of cage.vertices()) colours.set([cage.position(v)[2] > 0 ? 0.9 : 0.2, 0.5, 0.5], 3 * v);
+    const [one] = [...cage.vertices()].filter((v) => cage.position(v)[2] > 0);
+    const red = run('set-mask', cage, selectVertices([one]), { by: 'colour' }).cage;
+    for (const v of cage.vertices()) expect(red.value('mask', v)).toBe(Number(cage.position(v)[2] > 0));
+    expect(masked(run('set-mask', cage, selectVertices([one]), { by: 'colour', near: 80 }).cage)).toBe(81);
+  });
+
   it('are set by height, by direction, on ridges and in hollows', () => {
     const ball = Cage.fromPolygons(quadSphere(10, 12));
     const set = (cage: Cage, params: Params) => run('set-mask', cage, emptySelection(), params).cage;

@@ -1,20 +1,21 @@
 import Joi from 'joi';
-import { blurred, grown, maskByBend, maskByDirection, maskByHeight, maskOf, shrunk, withMask } from '../../even/mask.ts';
+import { blurred, grown, maskByBend, maskByColour, maskByDirection, maskByHeight, maskOf, shrunk, withMask } from '../../even/mask.ts';
 import { netOf } from '../../even/vertex-net.ts';
 import { type Cage } from '../../mesh/cage.ts';
 import { type Triple } from '../../numeric/vectors.ts';
-import { isEmpty, verticesOf, type Selection } from '../../select/selection.ts';
+import { facesOf, isEmpty, selectFaces, verticesOf, type Selection } from '../../select/selection.ts';
 import { type CageOperation, type CageResult, type Params, type Refusal } from '../operation.ts';
 import { counted } from '../shared/words.ts';
 
 const CHANGES = ['invert', 'clear', 'blur', 'grow', 'shrink'] as const;
-const SOURCES = ['picked', 'ridges', 'hollows', 'direction', 'height'] as const;
+const SOURCES = ['picked', 'region', 'colour', 'ridges', 'hollows', 'direction', 'height'] as const;
 
 interface MaskParams {
   by: (typeof CHANGES)[number] | (typeof SOURCES)[number];
   how: 'instead' | 'add' | 'take';
   times: number;
   bend: number;
+  near: number;
   axis: '+X' | '-X' | '+Y' | '-Y' | '+Z' | '-Z';
   angle: number;
   from: number;
@@ -25,7 +26,7 @@ const isChange = (by: MaskParams['by']) => (CHANGES as readonly string[]).includ
 
 /** The mask that some numbers mean. */
 function meant(cage: Cage, selection: Selection, params: MaskParams): Float64Array {
-  const { by, how, times, bend, axis, angle, from, to } = params;
+  const { by, how, times, bend, near, axis, angle, from, to } = params;
   const own = maskOf(cage);
   const net = netOf(cage);
   const repeated = (step: typeof blurred) => Array.from({ length: times }).reduce<Float64Array>((mask) => step(net, mask), own);
@@ -47,7 +48,10 @@ function meant(cage: Cage, selection: Selection, params: MaskParams): Float64Arr
       way[k] = axis[0] === '+' ? 1 : -1;
       return maskByDirection(net, cage.positions, way, angle);
     }
-    const picked = new Set(verticesOf(cage, selection));
+    if (by === 'colour') return maskByColour(cage, verticesOf(cage, selection), near / 100);
+    const faces = by === 'region' ? new Set(facesOf(cage, selection).map((f) => cage.value('region', f))) : undefined;
+    const meantFaces = faces && selectFaces([...cage.faces()].filter((f) => faces.has(cage.value('region', f))));
+    const picked = new Set(verticesOf(cage, meantFaces ?? selection));
     return own.map((_, v) => Number(picked.has(v)));
   }
 }
@@ -55,7 +59,9 @@ function meant(cage: Cage, selection: Selection, params: MaskParams): Float64Arr
 function check(cage: Cage, selection: Selection, params: Params): Refusal | undefined {
   const { by } = params as unknown as MaskParams;
   if (cage.vertexCount === 0) return { found: 'The part has no vertices to mask.', instead: 'Lay or bring in faces first.' };
-  if (by === 'picked' && isEmpty(selection))
+  if (by === 'colour' && !cage.layers.has('colour'))
+    return { numbers: true, found: 'The part has no colours.', instead: 'Bring in a file with colours, or mask by something else.' };
+  if ((by === 'picked' || by === 'region' || by === 'colour') && isEmpty(selection))
     return { numbers: true, found: 'Nothing is picked.', instead: 'Pick what is to be masked, or mask by something else.' };
   if (isChange(by) && by !== 'invert' && !maskOf(cage).some((m) => m > 0))
     return { numbers: true, found: 'Nothing is masked yet.', instead: 'Mask what is picked first, or paint with Mask.' };
@@ -90,6 +96,8 @@ export const setMask: CageOperation = {
       .meta({
         labels: {
           picked: 'What is picked',
+          region: 'Regions of the picks',
+          colour: 'Colours of the picks',
           ridges: 'Ridges',
           hollows: 'Hollows',
           direction: 'What looks a way',
@@ -113,6 +121,13 @@ export const setMask: CageOperation = {
       .label('Stands out by')
       .unit('% of an edge')
       .meta({ step: 1, ...when('ridges|hollows') }),
+    near: Joi.number()
+      .min(0)
+      .max(100)
+      .default(10)
+      .label('Colours within')
+      .unit('%')
+      .meta({ step: 1, ...when('colour') }),
     axis: Joi.string().valid('+X', '-X', '+Y', '-Y', '+Z', '-Z').default('+Y').label('Along').meta(when('direction|height')),
     angle: Joi.number()
       .min(1)

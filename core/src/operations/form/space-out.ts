@@ -1,14 +1,22 @@
 import Joi from 'joi';
 import { type Cage } from '../../mesh/cage.ts';
-import { between, length, subtract, type Triple } from '../../numeric/vectors.ts';
+import { between, dot, length, subtract, type Triple } from '../../numeric/vectors.ts';
 import { isEmpty, selectVertices, type Selection } from '../../select/selection.ts';
 import { type CageOperation, type CageResult, type Params, type Refusal } from '../operation.ts';
 import { linesOf } from '../shared/chains.ts';
 
 interface SpaceOutParams {
   along: 'way' | 'line';
+  by: 'even' | 'bend' | 'mm';
+  bend: number;
+  length: number;
+  other: boolean;
   amount: number;
 }
+
+/** Length of a row of points; a closed row goes back to its first. */
+const lengthOf = (points: readonly Triple[], closed: boolean): number =>
+  points.reduce((sum, p, i) => sum + (i > 0 ? length(subtract(p, points[i - 1])) : closed ? length(subtract(p, points[points.length - 1])) : 0), 0);
 
 function check(cage: Cage, selection: Selection, params: Params): Refusal | undefined {
   const lines = linesOf(cage, selection);
@@ -18,9 +26,29 @@ function check(cage: Cage, selection: Selection, params: Params): Refusal | unde
       where: selection,
       instead: 'Pick edges that follow each other, a loop, or faces for their outline.'
     };
-  const { along } = params as unknown as SpaceOutParams;
+  const { along, by, length: wished } = params as unknown as SpaceOutParams;
   const wrong = lines.find((line) => (along === 'line' ? line.closed : line.vertices.length < 3));
-  if (!wrong) return undefined;
+  if (!wrong) {
+    const short =
+      by === 'mm' &&
+      lines.find(
+        ({ vertices, closed }) =>
+          wished * (vertices.length - (closed ? 1 : 2)) >=
+          lengthOf(
+            vertices.map((v) => cage.position(v)),
+            closed
+          )
+      );
+    if (!short) return undefined;
+    const points = short.vertices.map((v) => cage.position(v));
+    const most = lengthOf(points, short.closed) / (points.length - (short.closed ? 1 : 2));
+    return {
+      numbers: true,
+      found: `Edges of ${wished} mm do not fit: the chain is ${lengthOf(points, short.closed).toFixed(2)} mm long.`,
+      where: selectVertices(short.vertices),
+      instead: `Use less than ${most.toFixed(2)} mm.`
+    };
+  }
   return along === 'line'
     ? {
         numbers: true,
@@ -35,27 +63,56 @@ function check(cage: Cage, selection: Selection, params: Params): Refusal | unde
       };
 }
 
-/** Places at even distances along a row of points; a closed row ends where it begins. */
-function evenly(points: Triple[], closed: boolean): Triple[] {
+/** How far along a row each of its points is to lie, mm. @param reached how far along each lies now; of a closed row its first once more */
+function wishedWays(way: readonly Triple[], reached: readonly number[], { by, bend, length: wished }: SpaceOutParams): number[] {
+  const last = way.length - 1;
+  const whole = reached[last];
+  if (by === 'mm') return way.map((_, i) => (i === last ? whole : i * wished));
+  if (by === 'even') return way.map((_, i) => (i * whole) / last);
+  // as many turns as there are between two points count as so much more way
+  const closed = length(subtract(way[0], way[last])) === 0;
+  const turn = way.map((p, i) => {
+    if (!closed && (i === 0 || i === last)) return 0;
+    const [a, b] = [subtract(p, way[i > 0 ? i - 1 : last - 1]), subtract(way[i < last ? i + 1 : 1], p)];
+    return Math.acos(Math.min(1, Math.max(-1, dot(a, b) / (length(a) * length(b) || 1))));
+  });
+  const turns = turn.slice(0, last).reduce((sum, t, i) => sum + (t + turn[i + 1]) / 2, 0);
+  const weight = turns > 0 ? (bend / 100) * (whole / turns) : 0;
+  const counted = [0];
+  for (let i = 1; i <= last; i++) counted.push(counted[i - 1] + reached[i] - reached[i - 1] + (weight * (turn[i - 1] + turn[i])) / 2);
+  let k = 1;
+  return way.map((_, i) => {
+    const goal = (i * counted[last]) / last;
+    while (k < last && counted[k] < goal) k++;
+    const span = counted[k] - counted[k - 1];
+    return reached[k - 1] + (span > 0 ? Math.min(1, (goal - counted[k - 1]) / span) : 0) * (reached[k] - reached[k - 1]);
+  });
+}
+
+/** Places along a row of points at wished distances; a closed row ends where it begins. */
+function spaced(points: Triple[], closed: boolean, params: SpaceOutParams): Triple[] {
   const way = closed ? [...points, points[0]] : points;
   const reached = [0];
   for (let i = 1; i < way.length; i++) reached.push(reached[i - 1] + length(subtract(way[i], way[i - 1])));
-  const step = reached[reached.length - 1] / (way.length - 1);
+  const goals = wishedWays(way, reached, params);
   let k = 1;
   return points.map((_, i) => {
-    while (k < way.length - 1 && reached[k] < i * step) k++;
+    while (k < way.length - 1 && reached[k] < goals[i]) k++;
     const span = reached[k] - reached[k - 1];
-    return between(way[k - 1], way[k], span > 0 ? Math.min(1, (i * step - reached[k - 1]) / span) : 0);
+    return between(way[k - 1], way[k], span > 0 ? Math.min(1, Math.max(0, (goals[i] - reached[k - 1]) / span)) : 0);
   });
 }
 
 function run(cage: Cage, selection: Selection, params: Params): CageResult {
-  const { along, amount } = params as unknown as SpaceOutParams;
+  const own = params as unknown as SpaceOutParams;
+  const { along, amount } = own;
   const copy = cage.clone();
-  for (const { vertices, closed } of linesOf(cage, selection)) {
+  for (const line of linesOf(cage, selection)) {
+    const { closed } = line;
+    const vertices = own.by === 'mm' && own.other ? [...line.vertices].reverse() : line.vertices;
     const points = vertices.map((v) => cage.position(v));
     const last = points.length - 1;
-    const places = along === 'line' ? points.map((_, i) => between(points[0], points[last], i / last)) : evenly(points, closed);
+    const places = along === 'line' ? points.map((_, i) => between(points[0], points[last], i / last)) : spaced(points, closed, own);
     vertices.forEach((v, i) => copy.positions.set(between(points[i], places[i], amount / 100), 3 * v));
   }
   return { cage: copy, selection, notes: [] };
@@ -65,10 +122,11 @@ function run(cage: Cage, selection: Selection, params: Params): CageResult {
 export const spaceOut: CageOperation = {
   kind: 'cage',
   id: 'space-out',
-  bench: 3,
+  bench: 6,
   group: 'Form',
   name: 'Even spacing',
-  purpose: 'Put the vertices of picked loops and chains at even distances, along their way or on a straight line.',
+  purpose:
+    'Put the vertices of picked loops and chains at even distances, closer where they bend, or at distances in mm, along their way or on a straight line.',
   icon: 'DistributeHorizontalCenter',
   needs: 'Pick edges that follow each other, or a loop.',
   params: Joi.object({
@@ -77,6 +135,32 @@ export const spaceOut: CageOperation = {
       .default('way')
       .label('Along')
       .meta({ labels: { way: 'Their own way', line: 'A line between the ends' } }),
+    by: Joi.string()
+      .valid('even', 'bend', 'mm')
+      .default('even')
+      .label('Distances')
+      .meta({
+        labels: { even: 'All the same', bend: 'Closer where it bends', mm: 'By mm; the last takes the rest' },
+        when: { field: 'along', is: 'way' }
+      }),
+    bend: Joi.number()
+      .min(0)
+      .max(500)
+      .default(100)
+      .label('Closer by')
+      .unit('%')
+      .meta({ step: 10, when: { field: 'by', is: 'bend' } }),
+    length: Joi.number()
+      .greater(0)
+      .max(1e6)
+      .default(1)
+      .label('Edge length')
+      .unit('mm')
+      .meta({ step: 0.1, when: { field: 'by', is: 'mm' } }),
+    other: Joi.boolean()
+      .default(false)
+      .label('From the other end')
+      .meta({ when: { field: 'by', is: 'mm' } }),
     amount: Joi.number().min(0).max(100).default(100).label('Amount').unit('%').meta({ step: 5 })
   }),
   check,
