@@ -1,6 +1,6 @@
 import { type Cage } from '../mesh/cage.ts';
-import { curveBetween } from '../numeric/curve.ts';
-import { length, scaled, subtract, add, type Triple, weightedSum } from '../numeric/vectors.ts';
+import { curveBetween, waysAlong } from '../numeric/curve.ts';
+import { add, scaled, subtract, type Triple, weightedSum } from '../numeric/vectors.ts';
 import { straightOn } from '../select/loops.ts';
 
 /** How vertices follow the rows beside them. */
@@ -120,10 +120,7 @@ const beyond = (from: Triple, to: Triple, after?: Triple): Triple =>
 
 /** Share of the way along points at which one of them lies. */
 function shareOf(points: readonly Triple[], which: number): number {
-  let [sum, own] = [0, 0];
-  for (let i = 1; i < points.length; i++) {
-    sum += length(subtract(points[i], points[i - 1]));
-    if (i === which) own = sum;
-  }
-  return sum > 0 ? own / sum : 0;
+  const ways = waysAlong(points);
+  const whole = ways[ways.length - 1];
+  return whole > 0 ? ways[which] / whole : 0;
 }

@@ -1,4 +1,4 @@
-import { curveThrough } from '../numeric/curve.ts';
+import { curveThrough, waysAlong } from '../numeric/curve.ts';
 import { add, between, cross, dot, length, scaled, subtract, type Triple, unit } from '../numeric/vectors.ts';
 
 /** How a row of points is shaped between those that stay. */
@@ -49,8 +49,7 @@ function smoothPieces(through: readonly Triple[]): Triple[][] | undefined {
 
 /** Places at shares of the length along a row of points. */
 function alongRow(row: readonly Triple[]): (share: number) => Triple {
-  const reached = [0];
-  for (let i = 1; i < row.length; i++) reached.push(reached[i - 1] + length(subtract(row[i], row[i - 1])));
+  const reached = waysAlong(row);
   return (share) => {
     const way = share * reached[reached.length - 1];
     let i = 1;
@@ -89,8 +88,7 @@ const anySquare = (u: Triple): Triple => unit(cross(u, Math.abs(u[1]) < 0.9 ? [0
 
 /** Shares of the way at which points of a row lie. */
 function sharesOf(points: readonly Triple[]): number[] {
-  const reached = [0];
-  for (let i = 1; i < points.length; i++) reached.push(reached[i - 1] + length(subtract(points[i], points[i - 1])));
+  const reached = waysAlong(points);
   const all = reached[reached.length - 1];
   return reached.map((way, i) => (all > 0 ? way / all : i / (points.length - 1)));
 }

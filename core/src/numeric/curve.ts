@@ -37,13 +37,7 @@ export function curveBetween(four: readonly [Triple, Triple, Triple, Triple], pi
   // points that lie in one place are parted by next to nothing
   for (let k = 1; k < 4; k++) knots.push(knots[k - 1] + Math.sqrt(Math.max(1e-12, length(subtract(four[k], four[k - 1])))));
   const at = (s: number) => catmullRom([...four], knots, knots[1] + (knots[2] - knots[1]) * s);
-  const reached = [0];
-  let before = at(0);
-  for (let i = 1; i <= pieces; i++) {
-    const point = at(i / pieces);
-    reached.push(reached[i - 1] + length(subtract(point, before)));
-    before = point;
-  }
+  const reached = waysAlong(Array.from({ length: pieces + 1 }, (_, i) => at(i / pieces)));
   return (share) => {
     const way = share * reached[pieces];
     let i = 1;
@@ -51,6 +45,13 @@ export function curveBetween(four: readonly [Triple, Triple, Triple, Triple], pi
     const span = reached[i] - reached[i - 1];
     return at((i - 1 + (span > 0 ? (way - reached[i - 1]) / span : 0)) / pieces);
   };
+}
+
+/** How far along a row of points each of them lies, mm. */
+export function waysAlong(points: readonly Triple[]): number[] {
+  const ways = [0];
+  for (let i = 1; i < points.length; i++) ways.push(ways[i - 1] + length(subtract(points[i], points[i - 1])));
+  return ways;
 }
 
 function catmullRom(four: Triple[], knots: number[], t: number): Triple {
@@ -71,7 +72,7 @@ function catmullRom(four: Triple[], knots: number[], t: number): Triple {
 /** Frames along a row of points, turned as little as can be (double reflection: Wang, Juttler, Zheng, Liu 2008). */
 export class FramedCurve {
   readonly length: number;
-  private readonly reached = [0];
+  private readonly reached: number[];
   private readonly tangents: Triple[];
   private readonly sides: Triple[];
 
@@ -81,7 +82,7 @@ export class FramedCurve {
     side: Triple
   ) {
     const n = points.length;
-    for (let i = 1; i < n; i++) this.reached.push(this.reached[i - 1] + length(subtract(points[i], points[i - 1])));
+    this.reached = waysAlong(points);
     this.length = this.reached[n - 1];
     this.tangents = points.map((_, i) => unit(subtract(points[Math.min(n - 1, i + 1)], points[Math.max(0, i - 1)])));
     const square = (v: Triple, t: Triple) => unit(subtract(v, scaled(t, dot(v, t))));

@@ -1,5 +1,6 @@
 import { type Cage } from '../mesh/cage.ts';
 import { NONE } from '../mesh/half-edges.ts';
+import { boundsOf } from '../mesh/polygon-mesh.ts';
 import { PointGrid } from '../numeric/point-grid.ts';
 import { length, subtract } from '../numeric/vectors.ts';
 
@@ -7,6 +8,9 @@ export type Axis = 'X' | 'Y' | 'Z';
 
 /** Vertices on the other side of a plane of symmetry through the origin, by vertex id; those on the plane are their own. */
 export type Counterparts = ReadonlyMap<number, number>;
+
+/** Distance within which a place counts as the mirror image of another, mm. */
+export const mirrorTolerance = (cage: Cage): number => Math.max(1e-9, 1e-4 * boundsOf(cage.positions.subarray(0, 3 * cage.vertexSlots)).diagonal);
 
 /** Finds counterparts by their mirrored places. @param tolerance mm */
 export function counterpartsByPosition(cage: Cage, axis: Axis, tolerance: number): Counterparts {

@@ -8,7 +8,7 @@ import { type LiveEdit } from '../../live/live-edit.ts';
 import { MaskEdit } from '../../live/mask-edit.ts';
 import { type Cage } from '../../mesh/cage.ts';
 import { boundsOf } from '../../mesh/polygon-mesh.ts';
-import { type Axis, counterpartsByPosition } from '../../select/counterparts.ts';
+import { type Axis, counterpartsByPosition, mirrorTolerance } from '../../select/counterparts.ts';
 import { isEmpty, verticesOf, type Selection } from '../../select/selection.ts';
 import { type CageOperation, type Params, type Refusal } from '../operation.ts';
 import { outlineOf } from '../shared/extrude-walls.ts';
@@ -41,10 +41,7 @@ function begin(kind: BrushKind, cage: Cage, selection: Selection, params: Params
 }
 
 /** Images of vertices across a plane. */
-function imagesAcross(cage: Cage, axis: Axis): ReadonlyMap<number, number> {
-  const tolerance = Math.max(1e-9, 1e-4 * boundsOf(cage.positions.subarray(0, 3 * cage.vertexSlots)).diagonal);
-  return counterpartsByPosition(cage, axis, tolerance);
-}
+const imagesAcross = (cage: Cage, axis: Axis): ReadonlyMap<number, number> => counterpartsByPosition(cage, axis, mirrorTolerance(cage));
 
 /** What is said of a brush on the rack and in lists. */
 interface BrushWords extends Pick<CageOperation, 'id' | 'name' | 'purpose' | 'icon' | 'key'> {

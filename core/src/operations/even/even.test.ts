@@ -1,6 +1,6 @@
 import { describe, expect, it } from 'vitest';
 import { jitteredTube, noisySphere, offSphere } from '../../../testing/noisy-shapes.ts';
-import { run } from '../../../testing/run-operation.ts';
+import { run, vertexAt } from '../../../testing/run-operation.ts';
 import { Cage } from '../../mesh/cage.ts';
 import { type Triple } from '../../numeric/vectors.ts';
 import { edgeLoop } from '../../select/loops.ts';
@@ -22,8 +22,6 @@ function refusal(id: string, cage: Cage, selection: Selection, params: Params): 
   return undefined;
 }
 
-const vertexAt = (cage: Cage, ...[x, y, z]: Triple) =>
-  [...cage.vertices()].find((v) => Math.hypot(cage.position(v)[0] - x, cage.position(v)[1] - y, cage.position(v)[2] - z) < 1e-6)!;
 const edgeBetween = (cage: Cage, a: Triple, b: Triple) => cage.findHalfEdge(vertexAt(cage, ...a), vertexAt(cage, ...b)) >> 1;
 
 describe('relax area', () => {

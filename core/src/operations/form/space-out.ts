@@ -1,5 +1,6 @@
 import Joi from 'joi';
 import { type Cage } from '../../mesh/cage.ts';
+import { waysAlong } from '../../numeric/curve.ts';
 import { between, dot, length, subtract, type Triple } from '../../numeric/vectors.ts';
 import { isEmpty, selectVertices, type Selection } from '../../select/selection.ts';
 import { type CageOperation, type CageResult, type Params, type Refusal } from '../operation.ts';
@@ -15,8 +16,7 @@ interface SpaceOutParams {
 }
 
 /** Length of a row of points; a closed row goes back to its first. */
-const lengthOf = (points: readonly Triple[], closed: boolean): number =>
-  points.reduce((sum, p, i) => sum + (i > 0 ? length(subtract(p, points[i - 1])) : closed ? length(subtract(p, points[points.length - 1])) : 0), 0);
+const lengthOf = (points: readonly Triple[], closed: boolean): number => waysAlong(closed ? [...points, points[0]] : points).at(-1)!;
 
 function check(cage: Cage, selection: Selection, params: Params): Refusal | undefined {
   const lines = linesOf(cage, selection);
@@ -92,8 +92,7 @@ function wishedWays(way: readonly Triple[], reached: readonly number[], { by, be
 /** Places along a row of points at wished distances; a closed row ends where it begins. */
 function spaced(points: Triple[], closed: boolean, params: SpaceOutParams): Triple[] {
   const way = closed ? [...points, points[0]] : points;
-  const reached = [0];
-  for (let i = 1; i < way.length; i++) reached.push(reached[i - 1] + length(subtract(way[i], way[i - 1])));
+  const reached = waysAlong(way);
   const goals = wishedWays(way, reached, params);
   let k = 1;
   return points.map((_, i) => {

@@ -3,8 +3,7 @@ import { type LiveWork } from '../../live/live-edit.ts';
 import { MovedVertices, MovingVertices } from '../../live/moved-vertices.ts';
 import { freedomOf, maskedAlike } from '../../even/mask.ts';
 import { type Cage } from '../../mesh/cage.ts';
-import { boundsOf } from '../../mesh/polygon-mesh.ts';
-import { counterpartsByPosition, counterpartsByTopology, type Axis, type Counterparts } from '../../select/counterparts.ts';
+import { counterpartsByPosition, counterpartsByTopology, mirrorTolerance, type Axis, type Counterparts } from '../../select/counterparts.ts';
 import { falloffWeights, type FalloffAlong } from '../../select/falloff.ts';
 import { isEmpty, onlyPresent, selectVertices, verticesOf, type Selection } from '../../select/selection.ts';
 import { type CageOperation, type CageResult, type Params, type Refusal } from '../operation.ts';
@@ -50,9 +49,6 @@ export function transformWeights(cage: Cage, selection: Selection, params: Param
     : weights;
 }
 
-/** Distance within which a place counts as the mirror image of another. */
-const tolerance = (cage: Cage) => Math.max(1e-9, 1e-4 * boundsOf(cage.positions.subarray(0, 3 * cage.vertexSlots)).diagonal);
-
 /** Cages are never changed once they are in a job, and a drag asks for the same counterparts many times. */
 const known = new WeakMap<Cage, Map<string, Counterparts>>();
 
@@ -62,7 +58,7 @@ function counterpartsOf(cage: Cage, { mirrored, matching }: TransformParams): Co
   known.set(cage, ofCage);
   const key = `${mirrored} ${matching}`;
   const find = matching === 'position' ? counterpartsByPosition : counterpartsByTopology;
-  const found = ofCage.get(key) ?? find(cage, mirrored, tolerance(cage));
+  const found = ofCage.get(key) ?? find(cage, mirrored, mirrorTolerance(cage));
   ofCage.set(key, found);
   return found;
 }
@@ -228,7 +224,7 @@ const common = {
 function weldedWhereItLands(result: CageResult, moved: number[]): CageResult {
   const { cage, selection, notes } = result;
   const moving = new Set(moved);
-  const close = 1e-3 * tolerance(cage);
+  const close = 1e-3 * mirrorTolerance(cage);
   const place = (v: number) =>
     cage
       .position(v)
