@@ -68,7 +68,7 @@ export { asPreviewed, otherCages, type Replayed, surroundings } from './logbook/
 export { assertValid } from './mesh/assert-valid.ts';
 export { Cage } from './mesh/cage.ts';
 export { isClosed } from './mesh/closed.ts';
-export { onlyMoved } from './mesh/difference.ts';
+export { changedValues, onlyMoved } from './mesh/difference.ts';
 export { NONE } from './mesh/half-edges.ts';
 export { faceArea, faceNormal } from './mesh/normals.ts';
 export { boundsOf, faceCount, polygonMesh, type PolygonMesh, vertexCount } from './mesh/polygon-mesh.ts';

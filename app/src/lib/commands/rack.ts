@@ -35,9 +35,12 @@ export const swapBrush: Command = {
   name: 'Swap the brush for its partner',
   code: 'Space',
   run: ({ job, start }) => {
-    const operation = job.running?.operation;
-    const partner = operation?.kind === 'cage' && operation.brushed?.partner;
-    if (partner) start(operationById(partner)!);
+    const { running } = job;
+    const partner = running?.operation.kind === 'cage' && running.operation.brushed?.partner;
+    if (!partner) return;
+    // each brush remembers its own size and strength
+    job.draft.lastUsed.keep(running.operation, running.params);
+    start(operationById(partner)!);
   }
 };
 

@@ -88,7 +88,7 @@ export class WholeRounding {
     for (;;) {
       const values = new Map<number, number>();
       const x = this.roundWith(values, y, means, options);
-      if (!hasExploded(x, means)) return x;
+      if (!this.hasExploded(x, means)) return x;
       // what was asked for by size stays: that is told where it cannot be had
       const open = [...values.keys()].filter((s) => s >= this.wishes.sized.length);
       if (open.length === 0) return x;
@@ -117,7 +117,7 @@ export class WholeRounding {
   private firstToExplode(values: ReadonlyMap<number, number>, means: Float64Array): number | undefined {
     const [sums, sizes] = [[...values.keys()], [...values.values()]];
     const explodes = (many: number) =>
-      hasExploded(this.openWith(sums.slice(0, many)).round(means.slice(), sizes.slice(0, many), 0, this.room), means);
+      this.hasExploded(this.openWith(sums.slice(0, many)).round(means.slice(), sizes.slice(0, many), 0, this.room), means);
     let [sound, wild] = [0, sums.length];
     while (wild - sound > 1) {
       const middle = (sound + wild) >> 1;
@@ -125,6 +125,16 @@ export class WholeRounding {
       else sound = middle;
     }
     return sums.slice(wild - 1).find((s) => s >= this.wishes.sized.length);
+  }
+
+  /**
+   * Whether whole values lie farther from their means than these, and what is asked for by size, are large: sums that nearly depend on each
+   * other have been given values that do not go together.
+   */
+  private hasExploded(x: Float64Array, means: Float64Array): boolean {
+    const asked = this.wishes.sized.reduce((sum, { size }) => sum + size, 0);
+    const most = asked + means.reduce((largest, mean) => Math.max(largest, Math.abs(mean)), LEAST_WILD);
+    return x.some((value, k) => !(Math.abs(value - means[k]) <= most));
   }
 
   /** Gives values to sums that have come out below 1 and are not to. */
@@ -209,13 +219,4 @@ export class WholeRounding {
     for (const s of lengths.sort((a, b) => length(a) - length(b))) settle(s, Math.sign(mean[s]) * Math.max(LEAST_LENGTH, length(s)));
     return values;
   }
-}
-
-/**
- * Whether whole values lie farther from their means than these are large: sums that depend on each other nearly have been given values
- * that do not go together.
- */
-function hasExploded(x: Float64Array, means: Float64Array): boolean {
-  const largest = means.reduce((most, mean) => Math.max(most, Math.abs(mean)), LEAST_WILD);
-  return x.some((value, k) => !(Math.abs(value - means[k]) <= largest));
 }

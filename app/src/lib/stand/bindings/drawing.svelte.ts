@@ -1,4 +1,4 @@
-import { deepestLevel, millimetres } from '@ulvrin/core';
+import { changedValues, deepestLevel, millimetres, type Cage } from '@ulvrin/core';
 import type { OpenJob } from '$lib/job/open-job.svelte.ts';
 import { lookOf } from '$lib/job/view.ts';
 import { theme } from '$lib/settings/theme.svelte.ts';
@@ -79,13 +79,24 @@ export function bindDrawing(job: OpenJob, standNow: () => Stand | undefined, mea
     standNow()?.paint(paint && values && { values, ramp: paint.ramp, inWords });
   });
 
-  // a mask is shown as it is painted
+  /** what is masked of a cage, where that is shown */
+  const maskedOf = (cage: Cage | undefined) => {
+    if (!job.view.overlays.mask || !cage?.layers.has('mask')) return undefined;
+    const masked = new Map([...cage.vertices()].map((v): [number, number] => [v, cage.value('mask', v)]).filter(([, mask]) => mask > 0));
+    return masked.size > 0 ? masked : undefined;
+  };
+  // a mask follows what is moved, and is drawn anew while it is painted
+  let painted = false;
   $effect(() => {
     void drawnWith();
-    const cage = job.preview?.cage ?? job.active?.cage;
-    const shown = job.view.overlays.mask && cage?.layers.has('mask') ? cage : undefined;
-    const masked = shown && new Map([...shown.vertices()].map((v): [number, number] => [v, shown.value('mask', v)]).filter(([, m]) => m > 0));
-    standNow()?.markMask(masked?.size ? masked : undefined);
+    standNow()?.markMask(maskedOf(job.active?.cage));
+    painted = false;
+  });
+  $effect(() => {
+    const [before, now] = [job.active?.cage, job.preview?.cage];
+    const isPainted = before !== undefined && now !== undefined && changedValues(before, now, 'mask').length > 0;
+    if (isPainted || painted) standNow()?.markMask(maskedOf(isPainted ? now : before));
+    painted = isPainted;
   });
 
   $effect(() => {

@@ -1,7 +1,7 @@
 import { dabsIn, faceNormal, withDab, type CageOperation, type Params, type Triple } from '@ulvrin/core';
 import type { DragGesture, Pixel, Scene } from './gesture.ts';
 
-/** Pixels between two touches, and touches a brush has made at most before a stroke is full. */
+/** Pixels between two touches, and touches that a stroke holds at most. */
 const [APART, MOST_DABS] = [4, 4000];
 
 /** The operation that a brush works for, where one is open. */
