@@ -5,6 +5,7 @@ import { tmpdir } from 'node:os';
 import { join } from 'node:path';
 import { fileURLToPath } from 'node:url';
 import { afterAll, describe, expect, it } from 'vitest';
+import { noisySphere } from '../testing/noisy-shapes.ts';
 import { writeMesh, obj, usda, Cage, channelBuoy, denseSphere, plane, quadSphere } from '../src/index.ts';
 
 const folder = mkdtempSync(join(tmpdir(), 'ulvrin-'));
@@ -39,6 +40,39 @@ describe('ulvrin on the command line', () => {
     const { status, stderr } = ulvrin('convert', creased, out);
     expect([status, stderr]).toEqual([0, expect.stringContaining('PLY holds no creases: 1 creased edges')]);
     expect(ulvrin('info', out).stdout).toMatch(/4 quads/);
+  });
+
+  it('even relaxes with the volume kept, smooths, stays on a reference, and says what it cannot do', () => {
+    const noisy = file('noisy.obj', writeMesh(noisySphere(8).toPolygons(), obj));
+    const out = file('even.obj');
+    interface Facts {
+      volume: { before: number; after: number };
+      spread: { before: number; after: number };
+      greatestMove: number;
+    }
+    const facts = (...args: string[]) => {
+      const { status, stdout } = ulvrin('even', noisy, out, ...args, '--json');
+      expect(status).toBe(0);
+      return JSON.parse(stdout) as Facts;
+    };
+    const { volume, spread, greatestMove } = facts('--relax', '20');
+    expect([spread.after < spread.before, greatestMove > 0]).toEqual([true, true]);
+    expect(volume.after / volume.before).toBeCloseTo(1, 5);
+    expect(readFileSync(out, 'utf8').match(/^f /gm)).toHaveLength(384);
+    const smoothed = facts('--smooth', '20', '--strength', '0.8').volume;
+    expect(smoothed.after).toBeLessThan(0.8 * smoothed.before);
+    const sphere = file('sphere-reference.obj', writeMesh(quadSphere(10, 30), obj));
+    expect(facts('--on', sphere).volume.after).toBeGreaterThan(0.95 * (4 / 3) * Math.PI * 1000);
+    const strip = file('strip.obj', writeMesh(plane(4, 1, 4, 1), obj));
+    for (const [args, why] of [
+      [[noisy, out, '--relax', '3', '--smooth', '3'], /do not go together/],
+      [[noisy, out, '--hold', 'edges'], /"edges" is none of them/],
+      [[noisy, out, '--strength', 'much'], /--strength must be a number from 0 to 1/],
+      [[noisy, out, '--relax', '0'], /--relax must be a whole number from 1/],
+      [[strip, out], /Nothing moves: all vertices lie on what is held/]
+    ] as const)
+      expect(ulvrin('even', ...args)).toMatchObject({ status: 1, stderr: expect.stringMatching(why) });
+    expect(ulvrin('even', strip, out, '--hold', '').status).toBe(0);
   });
 
   it('quads lays quads and tells its phases', () => {
