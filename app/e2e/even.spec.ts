@@ -25,6 +25,16 @@ test('each stroke of a brush is an entry with what it did, taken back at once; t
   await page.mouse.wheel(0, -100);
   await page.keyboard.up('Alt');
   await expect(card(page).getByLabel('Radius', { exact: true })).toHaveValue('6.05');
+  // its own key held does the same, and with Shift it is the strength
+  await page.keyboard.down('KeyZ');
+  await page.mouse.wheel(0, 100);
+  await expect(card(page).getByLabel('Radius', { exact: true })).toHaveValue('5.5');
+  await page.mouse.wheel(0, -100);
+  await page.keyboard.down('Shift');
+  await page.mouse.wheel(0, -100);
+  await page.keyboard.up('Shift');
+  await page.keyboard.up('KeyZ');
+  await expect(card(page).getByLabel('Strength', { exact: true })).toHaveValue('55');
   await stroke(page, 60, 20);
   await expect(logbook(page)).toHaveCount(2);
   await expect(page.locator('.message')).toContainText(/Moved by .* mm at most; volume \+0\.000 %\./);

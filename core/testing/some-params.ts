@@ -1,3 +1,4 @@
+import { type Dab, withDab } from '../src/even/dabs.ts';
 import { fieldsOf } from '../src/operations/card-fields.ts';
 import { type CageOperation, type Params } from '../src/operations/operation.ts';
 
@@ -14,5 +15,7 @@ export function someParams(operation: CageOperation, which: number): Params {
     const value = Math.min(field.max ?? Infinity, Math.max(field.min ?? -Infinity, field.whole ? Math.round(wished) : wished));
     return [field.name, value > 0 || (field.min ?? -1) < 0 ? value : field.initial];
   });
-  return Object.fromEntries(entries);
+  // two touches of a brush
+  const dab: Dab = { at: [0, 1, 0], normal: [0, 1, 0], by: [0.3, 0.1, -0.2], pressure: which % 2 === 0 ? 1 : -1 };
+  return { ...Object.fromEntries(entries), ...(operation.brushed && { dabs: withDab(withDab([], dab), { ...dab, at: [1, 0, 1] }) }) };
 }

@@ -1,4 +1,4 @@
-import { codeOf, isTyping, pressed, type KeySettings } from '$lib/settings/keys.ts';
+import { codeOf, isTyping, noteKey, pressed, type KeySettings } from '$lib/settings/keys.ts';
 import type { Workshop } from './command.ts';
 import { call, defaultBindings } from './registry.ts';
 
@@ -13,6 +13,7 @@ const firstField = () => document.querySelector<HTMLInputElement>('section[aria-
 /** Does what a pressed key means in the workshop; keys that mean nothing go on to the browser. */
 export function keydown(event: KeyboardEvent, workshop: Workshop, keys: KeySettings): void {
   const { job } = workshop;
+  noteKey(event);
   const code = pressed(event);
   const typing = isTyping(event);
   if (typing) {
@@ -36,5 +37,6 @@ export function keydown(event: KeyboardEvent, workshop: Workshop, keys: KeySetti
   // the space bar presses what has the focus
   if (event.code === 'Space' && document.activeElement?.matches('button, input, select, summary, [tabindex]')) return;
   event.preventDefault();
-  call(binding.id, workshop);
+  // a letter that is held calls its command once
+  if (!(event.repeat && LETTERS.test(code))) call(binding.id, workshop);
 }

@@ -10,7 +10,9 @@ const row = (which: 'upper' | 'lower', letters: readonly string[]): Command[] =>
     unlisted: true,
     run: ({ job, start }) => {
       const operation = rackAt(job.view.bench)[which][i];
-      if (operation) start(operation);
+      // a brush in hand stays as it is: its key is held for the wheel
+      const inHand = operation?.kind === 'cage' && operation.brushed && job.running?.operation === operation;
+      if (operation && !inHand) start(operation);
     }
   }));
 

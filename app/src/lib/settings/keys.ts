@@ -52,3 +52,12 @@ export const isTyping = (event: Event): boolean => {
       (target as HTMLInputElement).type !== 'checkbox')
   );
 };
+
+/** Letters that are held down now, by their physical keys. */
+export const heldLetters = new Set<string>();
+
+/** Notes that a key goes down or up. */
+export function noteKey({ type, code }: Pick<KeyboardEvent, 'type' | 'code'>): void {
+  if (type === 'keydown' && code.startsWith('Key')) heldLetters.add(code);
+  else heldLetters.delete(code);
+}

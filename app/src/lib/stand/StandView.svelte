@@ -1,6 +1,7 @@
 <script lang="ts">
   import { onMount } from 'svelte';
   import type { OpenJob } from '$lib/job/open-job.svelte.ts';
+  import { heldLetters } from '$lib/settings/keys.ts';
   import { theme } from '$lib/settings/theme.svelte.ts';
   import { bindDrawing } from './bindings/drawing.svelte.ts';
   import { bindHandle } from './bindings/handle.svelte.ts';
@@ -99,12 +100,13 @@
     pointer.pressure = event.pointerType === 'pen' ? event.pressure : 1;
   }
 
-  /** Alt and the wheel change the size of a round brush, with Shift the strength of one that works on the surface. */
+  /** Alt and the wheel change the size of a round brush, with Shift the strength of one that works on the surface; there its key does as well. */
   function wheel(event: WheelEvent) {
-    if (!event.altKey || !(round || brushing({ job }))) return;
+    const works = brushing({ job }) !== undefined;
+    if (!(event.altKey ? round || works : works && heldLetters.size > 0)) return;
     event.preventDefault();
     event.stopPropagation();
-    if (brushing({ job })) return job.setParams(turned(job.running!.params, Math.sign(event.deltaY || event.deltaX), event.shiftKey));
+    if (works) return job.setParams(turned(job.running!.params, Math.sign(event.deltaY || event.deltaX), event.shiftKey));
     job.view.brush = Math.min(120, Math.max(4, job.view.brush - Math.sign(event.deltaY) * 3));
   }
 </script>

@@ -111,7 +111,7 @@ function brush(kind: BrushKind, { holds, strength = 50, partner, ...words }: Bru
     ...words,
     ...common,
     brushed: { partner },
-    hint: 'Drag over the surface; each stroke is an entry. Alt and the wheel change the size; Ctrl works the other way; Space swaps brushes; Esc ends.',
+    hint: 'Drag over the surface; each stroke is an entry. Its key or Alt, and the wheel: size (Shift: strength). Ctrl works the other way; Space swaps brushes; Esc ends.',
     params: Joi.object({
       ...fields(strength),
       borders: hold('Hold borders', holds),
@@ -131,7 +131,7 @@ const maskBrush: CageOperation = {
   purpose: 'Brush that masks vertices, so that they stay where others are moved; with Ctrl it takes masks away.',
   icon: 'Locked',
   brushed: {},
-  hint: 'Drag to mask; Ctrl takes masks away. Alt and the wheel change the size; Esc ends.',
+  hint: 'Drag to mask; Ctrl takes masks away. Its key or Alt, and the wheel: size (Shift: strength). Esc ends.',
   params: Joi.object(fields(100)),
   ...worked((cage, selection, params) => {
     const { radius, strength, through, mirrored } = params as unknown as BrushParams;

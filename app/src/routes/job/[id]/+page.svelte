@@ -6,6 +6,7 @@
   import type { Dialog, Workshop } from '$lib/commands/command.ts';
   import { hintFor } from '$lib/commands/hint.ts';
   import { keydown } from '$lib/commands/keyboard.ts';
+  import { heldLetters, noteKey } from '$lib/settings/keys.ts';
   import { everything } from '$lib/commands/registry.ts';
   import { framePicked } from '$lib/commands/views.ts';
   import { openStored, type Missing } from '$lib/job/open-stored.ts';
@@ -111,6 +112,8 @@
   bind:innerWidth={width}
   bind:innerHeight={height}
   onkeydown={(e) => workshop && !dialog && !dropped && keydown(e, workshop, keys)}
+  onkeyup={noteKey}
+  onblur={() => heldLetters.clear()}
   onbeforeunload={(e) => job?.keeper.unsaved && e.preventDefault()}
   onpagehide={() => void job?.save()}
   ondragover={(e) => e.preventDefault()}
