@@ -47,7 +47,8 @@ async function step(page: Page): Promise<void> {
   if (name === 'Auto quads') await page.getByRole('region', { name: 'Card' }).getByLabel('Count', { exact: true }).fill('100', { timeout: 1500 }).catch(() => undefined); // prettier-ignore
   // without a number these would change nothing, and make no entry
   if (['Move', 'Rotate', 'Scale'].includes(name)) await page.getByRole('region', { name: 'Card' }).getByLabel('X', { exact: true }).fill('7', { timeout: 1500 }).catch(() => undefined); // prettier-ignore
-  await applied.click({ timeout: 1500 }).catch(() => undefined);
+  // what is refused has no button, or a dimmed one; what is not is clicked, however slow the machine is
+  if (await applied.isEnabled({ timeout: 1500 }).catch(() => false)) await applied.click({ timeout: 10_000 }).catch(() => undefined);
   // what was undone is always done again: entries are never replaced
   if (below(6) === 0) for (const key of ['Control+KeyZ', 'Control+Shift+KeyZ']) await page.keyboard.press(key);
 }
@@ -87,6 +88,5 @@ test('a page that is killed at any moment has every entry that was shown as save
     }
   }
   test.info().annotations.push({ type: 'walk', description: `${kills} kills, ${most} entries at most` });
-  // the walk is short here, and some of its steps are refused
-  expect(most).toBeGreaterThan(amount(1, 10));
+  expect(most).toBeGreaterThan(amount(2, 10));
 });

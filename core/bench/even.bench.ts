@@ -55,7 +55,7 @@ function dabs(): void {
   const at: [number, number, number] = [0, 20, 0];
   for (const kind of brushKinds) {
     const surface = { net, lines: linesOfCage(dense, held), positions: dense.positions.slice() };
-    const stroke = new BrushStroke(surface, { kind, radius: 3.87, strength: 0.5, through: false });
+    const stroke = new BrushStroke(surface, { kind, radius: 3.87, strength: 0.5, through: false, freedom: () => 1 });
     const dab = { at, normal: [0, 1, 0] as [number, number, number], by: [0.01, 0, 0] as [number, number, number], pressure: 1 };
     const touched = stroke.dab(dab).length;
     const name = `${kind}: ${touched.toLocaleString('en')} vertices of ${dense.faceCount.toLocaleString('en')} triangles`;

@@ -44,6 +44,7 @@ export {
 export { describePlanReport, planReport, reportLevel } from './check/plan-report.ts';
 export { quadQuality } from './check/quad-quality.ts';
 export { type Dab, dabsIn, withDab } from './even/dabs.ts';
+export { maskedVertices } from './even/mask.ts';
 export { describeEven, evenedOut, type EvenReport, type EvenSettings, holdsAll } from './even/even-out.ts';
 export { fillHole, fillMethods, MOST_GRID_EDGES } from './fill/fill-hole.ts';
 export { describeHole, type Hole, holeAlong } from './fill/hole.ts';
@@ -105,6 +106,7 @@ export {
   benches,
   type CageOperation,
   type Grip,
+  isBrush,
   isStored,
   type LiveOperation,
   LONG,

@@ -1,6 +1,7 @@
+import { measure } from '../src/check/measures.ts';
 import { Cage } from '../src/mesh/cage.ts';
 import { randomNumbers } from '../src/numeric/random.ts';
-import { scaled, type Triple, unit } from '../src/numeric/vectors.ts';
+import { type Triple, unit } from '../src/numeric/vectors.ts';
 import { cylinder, quadSphere } from '../src/shapes/start-shapes.ts';
 
 /** Normal random numbers with a standard deviation of 1 (Box, Muller 1958). */
@@ -9,12 +10,10 @@ function normalNumbers(seed: number): () => number {
   return () => Math.sqrt(-2 * Math.log(1 - next())) * Math.cos(2 * Math.PI * next());
 }
 
-const meanEdge = (cage: Cage): number => [...cage.edges()].reduce((sum, e) => sum + cage.edgeLength(e), 0) / cage.edgeCount;
-
 /** A sphere of radius 10 in quads with noise along the surface and across it, in shares of an edge. */
 export function noisySphere(faces: number, along = 0.15, across = 0.05): Cage {
   const cage = Cage.fromPolygons(quadSphere(10, faces));
-  const [edge, random] = [meanEdge(cage), normalNumbers(faces)];
+  const [edge, random] = [measure(cage).edgeLength.mean, normalNumbers(faces)];
   for (const v of cage.vertices()) {
     const n = unit(cage.position(v));
     const d: Triple = [random(), random(), random()];
@@ -53,11 +52,4 @@ export function jitteredTube(
       3 * v
     );
   return { cage, moved };
-}
-
-/** A copy, larger or smaller. */
-export function scaledCage(cage: Cage, factor: number): Cage {
-  const copy = cage.clone();
-  for (const v of cage.vertices()) copy.positions.set(scaled(cage.position(v), factor), 3 * v);
-  return copy;
 }

@@ -19,8 +19,8 @@ export interface BrushSettings {
   strength: number;
   /** all vertices in the direction of the touch, those of other sides among them; otherwise what hangs together and looks the same way */
   through: boolean;
-  /** by vertex, how much it may follow: 0 to 1; left out: all wholly */
-  freedom?: (v: number) => number;
+  /** how much a vertex may follow, 0 to 1, beside what is held */
+  freedom(v: number): number;
   /** images of vertices in a mirror across an axis (0, 1 or 2) at 0, that follow them */
   mirrored?: { axis: number; imageOf: ReadonlyMap<number, number> };
 }
@@ -46,8 +46,8 @@ export class BrushStroke {
     private readonly settings: BrushSettings
   ) {
     const { kind } = surface.lines;
-    const { radius, through, freedom } = settings;
-    this.touch = new BrushTouch(surface, { radius, through, follows: (v) => (kind[v] === HELD ? 0 : (freedom?.(v) ?? 1)) });
+    const { radius, through } = settings;
+    this.touch = new BrushTouch(surface, { radius, through, follows: (v) => (kind[v] === HELD ? 0 : settings.freedom(v)) });
     if (settings.kind === 'glide') this.sliding = treeOf(surface);
   }
 
@@ -75,7 +75,7 @@ export class BrushStroke {
     const passes = () => new EvenPasses(surface, touched);
     if (kind === 'relax') {
       const work = passes();
-      withVolumeKept(surface, touched, () => work.relax(amount, true));
+      withVolumeKept(surface, touched, work.faces, () => work.relax(amount, true));
     } else if (kind === 'smooth') passes().smooth(amount);
     else if (kind === 'drag') this.move(touched, (i) => [by[0], by[1], by[2], strength * touched.weights[i]]);
     else if (kind === 'glide') passes().guarded(() => this.slide(touched, by, strength));

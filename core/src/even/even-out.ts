@@ -1,7 +1,7 @@
 import { lengthStatistics } from '../check/measures.ts';
 import { type Cage } from '../mesh/cage.ts';
 import { enclosedVolume } from '../mesh/topology.ts';
-import { lengthInWords } from '../numeric/length-words.ts';
+import { changeInWords, lengthInWords } from '../numeric/length-words.ts';
 import { lookingAlong, surfacePoint } from '../reference/triangle-bvh.ts';
 import { type Reference } from '../reference/reference.ts';
 import { freedomOf } from './mask.ts';
@@ -62,7 +62,7 @@ export function evenedOut(cage: Cage, settings: EvenSettings): { cage: Cage; rep
     }
   };
   // where the reference says where vertices lie, the volume is its own
-  if (way === 'relax' && !on) withVolumeKept(surface, touched, all);
+  if (way === 'relax' && !on) withVolumeKept(surface, touched, work.faces, all);
   else all();
   return { cage: copy, report: reportOn(cage, copy, net, vertices) };
 }
@@ -116,7 +116,6 @@ function spreadAt({ start, ring }: VertexNet, p: Float64Array, vertices: Int32Ar
 
 /** What evening out came to, in a sentence. */
 export function describeEven({ volume, spread, greatestMove, moved, closed }: EvenReport): string {
-  const percent = 100 * (volume.after / volume.before - 1);
-  const kept = closed && volume.before !== 0 ? ` Volume ${percent < 0 ? '-' : '+'}${Math.abs(percent).toFixed(2)} %.` : '';
+  const kept = closed && volume.before !== 0 ? ` Volume ${changeInWords(100 * (volume.after / volume.before - 1), 2)}.` : '';
   return `Spread ${spread.before.toFixed(2)} to ${spread.after.toFixed(2)}; ${moved.toLocaleString('en')} vertices moved, by ${lengthInWords(greatestMove)} at most.${kept}`;
 }

@@ -1,5 +1,5 @@
 import { type Cage } from '../mesh/cage.ts';
-import { curveBetween, waysAlong } from '../numeric/curve.ts';
+import { curveBetween, sharesAlong } from '../numeric/curve.ts';
 import { add, scaled, subtract, type Triple, weightedSum } from '../numeric/vectors.ts';
 import { straightOn } from '../select/loops.ts';
 
@@ -105,7 +105,7 @@ function placeOn(cage: Cage, { row, own, before, after }: Crossing, spacing: Row
   // where there is no second row, the curve goes on as it bends on the other side
   const a = before.length > 1 ? at(before[1]) : beyond(b, c, after.length > 1 ? at(after[1]) : undefined);
   const d = after.length > 1 ? at(after[1]) : beyond(c, b, before.length > 1 ? at(before[1]) : undefined);
-  return curveBetween([a, b, c, d])(spacing === 'even' ? (own + 1) / (row.length + 1) : shareOf([b, ...row.map(at), c], own + 1));
+  return curveBetween([a, b, c, d])(spacing === 'even' ? (own + 1) / (row.length + 1) : sharesAlong([b, ...row.map(at), c])[own + 1]);
 }
 
 /** What comes before `from` where the way goes on to `to` and `after`. */
@@ -117,10 +117,3 @@ const beyond = (from: Triple, to: Triple, after?: Triple): Triple =>
         [1, after]
       ])
     : subtract(scaled(from, 2), to);
-
-/** Share of the way along points at which one of them lies. */
-function shareOf(points: readonly Triple[], which: number): number {
-  const ways = waysAlong(points);
-  const whole = ways[ways.length - 1];
-  return whole > 0 ? ways[which] / whole : 0;
-}

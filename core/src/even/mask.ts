@@ -36,6 +36,10 @@ export function maskedAlike(cage: Cage, images: ReadonlyMap<number, number>): Re
 export const maskOf = (cage: Cage): Float64Array =>
   Float64Array.from({ length: cage.vertexSlots }, (_, v) => (cage.hasVertex(v) ? cage.value('mask', v) : 0));
 
+/** Vertices that are masked, wholly or in part. */
+export const maskedVertices = (cage: Cage): number[] =>
+  cage.layers.has('mask') ? [...cage.vertices()].filter((v) => cage.value('mask', v) > 0) : [];
+
 /** A copy of a cage with another mask. @param mask by vertex; brought to 0 to 1 */
 export function withMask(cage: Cage, mask: ArrayLike<number>): Cage {
   const copy = cage.clone();

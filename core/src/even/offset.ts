@@ -1,6 +1,7 @@
 import { type Cage } from '../mesh/cage.ts';
 import { NONE } from '../mesh/half-edges.ts';
 import { evenOffset, faceAreaVector } from '../mesh/normals.ts';
+import { facesRound } from '../mesh/topology.ts';
 import { dot } from '../numeric/vectors.ts';
 import { freedomOf } from './mask.ts';
 
@@ -29,11 +30,14 @@ export function offsetSurface(cage: Cage, vertices: readonly number[], distance:
   const p = copy.positions;
   const freedom = freedomOf(cage) ?? (() => 1);
   const steps = stops ? STEPS : 1;
-  const facesAt = (v: number) => cage.spokes(v).flatMap((h) => (cage.face[h] === NONE ? [] : [cage.face[h]]));
   const moving = vertices
     .filter((v) => cage.vertexEdge[v] !== NONE && freedom(v) > 0)
-    .map((v) => ({ v, way: evenOffset(cage, v, new Set(facesAt(v)), (freedom(v) * distance) / steps) }));
-  const faces = [...new Set(moving.flatMap(({ v }) => facesAt(v)))];
+    .map((v) => ({ v, way: evenOffset(cage, v, new Set(facesRound(cage, [v], 1)), (freedom(v) * distance) / steps) }));
+  const faces = facesRound(
+    cage,
+    moving.map(({ v }) => v),
+    1
+  );
   const looks = new Map(faces.map((f) => [f, faceAreaVector(cage, f)]));
   const isFolded = (f: number): boolean => {
     const before = looks.get(f)!;

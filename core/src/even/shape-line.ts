@@ -1,4 +1,4 @@
-import { curveThrough, waysAlong } from '../numeric/curve.ts';
+import { curveThrough, placeAlong, sharesAlong, waysAlong } from '../numeric/curve.ts';
 import { add, between, cross, dot, length, scaled, subtract, type Triple, unit } from '../numeric/vectors.ts';
 
 /** How a row of points is shaped between those that stay. */
@@ -33,7 +33,7 @@ export function shapedLine(
     const [from, to] = [ends[s], ends[s + 1]];
     const piece = Array.from({ length: to - from + 1 }, (_, i) => points[(from + i) % points.length]);
     const place = curve ? alongRow(curve[s]) : bowed(piece[0], piece[piece.length - 1], shape, towards(from % points.length, to % points.length));
-    const shares = shape.spacing === 'even' ? piece.map((_, i) => i / (piece.length - 1)) : sharesOf(piece);
+    const shares = shape.spacing === 'even' ? piece.map((_, i) => i / (piece.length - 1)) : sharesAlong(piece);
     for (let i = 1; i + 1 < piece.length; i++) made[(from + i) % points.length] = place(shares[i]);
   }
   return made;
@@ -49,14 +49,8 @@ function smoothPieces(through: readonly Triple[]): Triple[][] | undefined {
 
 /** Places at shares of the length along a row of points. */
 function alongRow(row: readonly Triple[]): (share: number) => Triple {
-  const reached = waysAlong(row);
-  return (share) => {
-    const way = share * reached[reached.length - 1];
-    let i = 1;
-    while (i < row.length - 1 && reached[i] < way) i++;
-    const span = reached[i] - reached[i - 1];
-    return between(row[i - 1], row[i], span > 0 ? Math.min(1, (way - reached[i - 1]) / span) : 0);
-  };
+  const ways = waysAlong(row);
+  return (share) => placeAlong(row, ways, share * ways[ways.length - 1]);
 }
 
 /** Places at shares of an arc from a to b that is as high as the bow in the middle. */
@@ -85,13 +79,6 @@ function bowed(a: Triple, b: Triple, { bow, roundness }: LineShape, towards: Tri
 }
 
 const anySquare = (u: Triple): Triple => unit(cross(u, Math.abs(u[1]) < 0.9 ? [0, 1, 0] : [1, 0, 0]));
-
-/** Shares of the way at which points of a row lie. */
-function sharesOf(points: readonly Triple[]): number[] {
-  const reached = waysAlong(points);
-  const all = reached[reached.length - 1];
-  return reached.map((way, i) => (all > 0 ? way / all : i / (points.length - 1)));
-}
 
 /** Points of a row where it turns by more than some degrees; of an open one its ends. */
 export function cornersOf(points: readonly Triple[], closed: boolean, degrees: number): number[] {

@@ -1,4 +1,5 @@
-import { facesAt, type MovingSurface, type Touched } from './passes.ts';
+import { FREE } from './held-lines.ts';
+import { type MovingSurface, type Touched } from './passes.ts';
 import { normalAt, type VertexNet } from './vertex-net.ts';
 
 /** Times that what is left of a change of volume is made up for. */
@@ -23,16 +24,16 @@ export function sixfoldVolume({ faceStart, corners }: VertexNet, p: Float64Array
 /**
  * Does something with vertices, and moves them along their normals, each as it follows, so that the volume under them stays what it was. Where
  * only part of a surface moves, its outline stays, so that the volume it sweeps is known.
+ * @param faces those with one of the vertices
  */
-export function withVolumeKept(surface: MovingSurface, touched: Touched, work: () => void): void {
+export function withVolumeKept(surface: MovingSurface, touched: Touched, faces: Int32Array, work: () => void): void {
   const { net, lines, positions: p } = surface;
-  const faces = facesAt(net, touched.vertices);
   const before = sixfoldVolume(net, p, faces);
   work();
   const { vertices, weights } = touched;
   const normal = new Float64Array(3);
   const ways = new Float64Array(3 * vertices.length);
-  const isFree = (v: number) => lines.kind[v] === 0;
+  const isFree = (v: number) => lines.kind[v] === FREE;
   vertices.forEach((v, i) => {
     normalAt(net, p, v, normal);
     for (let k = 0; k < 3; k++) ways[3 * i + k] = isFree(v) ? weights[i] * normal[k] : 0;
@@ -49,7 +50,7 @@ export function withVolumeKept(surface: MovingSurface, touched: Touched, work: (
 }
 
 /** Mean length of the edges at some vertices, mm. */
-export function meanEdge({ start, ring }: VertexNet, p: Float64Array, vertices: Int32Array): number {
+function meanEdge({ start, ring }: VertexNet, p: Float64Array, vertices: Int32Array): number {
   let [sum, count] = [0, 0];
   for (const v of vertices)
     for (let i = start[v]; i < start[v + 1]; i++) {

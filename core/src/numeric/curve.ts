@@ -39,11 +39,8 @@ export function curveBetween(four: readonly [Triple, Triple, Triple, Triple], pi
   const at = (s: number) => catmullRom([...four], knots, knots[1] + (knots[2] - knots[1]) * s);
   const reached = waysAlong(Array.from({ length: pieces + 1 }, (_, i) => at(i / pieces)));
   return (share) => {
-    const way = share * reached[pieces];
-    let i = 1;
-    while (i < pieces && reached[i] < way) i++;
-    const span = reached[i] - reached[i - 1];
-    return at((i - 1 + (span > 0 ? (way - reached[i - 1]) / span : 0)) / pieces);
+    const [piece, part] = pieceAt(reached, share * reached[pieces]);
+    return at((piece - 1 + part) / pieces);
   };
 }
 
@@ -52,6 +49,31 @@ export function waysAlong(points: readonly Triple[]): number[] {
   const ways = [0];
   for (let i = 1; i < points.length; i++) ways.push(ways[i - 1] + length(subtract(points[i], points[i - 1])));
   return ways;
+}
+
+/** The piece of a row of points in which a way along it ends, and the share of that piece. @param ways as `waysAlong` has them @returns piece i runs from point i - 1 to point i */
+export function pieceAt(ways: readonly number[], way: number): [piece: number, share: number] {
+  let [i, last] = [1, ways.length - 1];
+  while (i < last) {
+    const middle = (i + last) >> 1;
+    if (ways[middle] < way) i = middle + 1;
+    else last = middle;
+  }
+  const span = ways[i] - ways[i - 1];
+  return [i, span > 0 ? Math.min(1, Math.max(0, (way - ways[i - 1]) / span)) : 0];
+}
+
+/** The place on a row of points at a way along it. @param ways as `waysAlong` has them */
+export function placeAlong(points: readonly Triple[], ways: readonly number[], way: number): Triple {
+  const [i, share] = pieceAt(ways, way);
+  return between(points[i - 1], points[i], share);
+}
+
+/** Shares of the way along a row at which its points lie; where it has no length, evenly. */
+export function sharesAlong(points: readonly Triple[]): number[] {
+  const ways = waysAlong(points);
+  const whole = ways[ways.length - 1];
+  return ways.map((way, i) => (whole > 0 ? way / whole : i / (points.length - 1)));
 }
 
 function catmullRom(four: Triple[], knots: number[], t: number): Triple {
@@ -101,11 +123,7 @@ export class FramedCurve {
 
   /** The frame at a way along the curve in mm; before and behind it the curve goes on straight. */
   at(way: number): CurveFrame {
-    const last = this.points.length - 1;
-    let i = 1;
-    while (i < last && this.reached[i] < way) i++;
-    const span = this.reached[i] - this.reached[i - 1] || 1;
-    const t = Math.min(1, Math.max(0, (way - this.reached[i - 1]) / span));
+    const [i, t] = pieceAt(this.reached, way);
     const tangent = unit(between(this.tangents[i - 1], this.tangents[i], t));
     const rough = between(this.sides[i - 1], this.sides[i], t);
     const side = unit(subtract(rough, scaled(tangent, dot(rough, tangent))));

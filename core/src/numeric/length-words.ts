@@ -22,3 +22,9 @@ export function millimetres(mm: number, beside = mm): string {
   const digits = Math.max(0, Math.min(6, 2 - Math.floor(Math.log10(large))));
   return mm.toLocaleString('en', { minimumFractionDigits: Math.min(digits, 2), maximumFractionDigits: digits });
 }
+
+/** A change in percent with its sign: "+0.00 %", "-1.92 %". */
+export function changeInWords(percent: number, digits: number): string {
+  const size = Math.abs(percent).toFixed(digits);
+  return `${percent < 0 && Number(size) > 0 ? '-' : '+'}${size} %`;
+}

@@ -167,6 +167,12 @@ export interface StandNumber {
 /** An operation that can be worked on live. */
 export type LiveOperation = CageOperation & Required<Pick<CageOperation, 'live'>>;
 
+/** A brush: an operation that strokes over the surface are given to. */
+export type BrushOperation = CageOperation & Required<Pick<CageOperation, 'brushed'>>;
+
+export const isBrush = (operation: Operation | undefined): operation is BrushOperation =>
+  operation?.kind === 'cage' && operation.brushed !== undefined;
+
 /** Whether an operation is worked on live with some parameters: its preview costs what it moves, whatever the size of the cage. */
 export const worksLive = (operation: Operation, params: Params): operation is LiveOperation =>
   operation.kind === 'cage' && operation.live !== undefined && (operation.live.suits?.(params) ?? true);

@@ -1,3 +1,4 @@
+import { maskedVertices } from '../even/mask.ts';
 import { type Cage } from '../mesh/cage.ts';
 import { NONE } from '../mesh/half-edges.ts';
 import { faceNormal } from '../mesh/normals.ts';
@@ -35,6 +36,12 @@ function flatWithin(cage: Cage, selection: Selection, degrees: number): Selectio
   return selectFaces(found);
 }
 
+/** All faces of the regions of what is picked. */
+export function regionsOf(cage: Cage, selection: Selection): Selection {
+  const picked = new Set(facesOf(cage, selection).map((f) => cage.value('region', f)));
+  return selectFaces([...cage.faces()].filter((f) => picked.has(cage.value('region', f))));
+}
+
 function byLength(cage: Cage, fits: (length: number, median: number) => boolean): Selection {
   const lengths = new Map([...cage.edges()].map((e) => [e, cage.edgeLength(e)]));
   const sorted = [...lengths.values()].sort((a, b) => a - b);
@@ -63,7 +70,7 @@ export const finds: readonly Find[] = [
   },
   plain('borders', 'Borders'),
   { id: 'creased', label: 'Creased edges', pick: (cage) => selectEdges([...cage.edges()].filter((e) => cage.value('crease', e) > 0)) },
-  { id: 'masked', label: 'Masked vertices', pick: (cage) => selectVertices([...cage.vertices()].filter((v) => cage.value('mask', v) > 0)) },
+  { id: 'masked', label: 'Masked vertices', pick: (cage) => selectVertices(maskedVertices(cage)) },
   {
     id: 'sharp',
     label: 'Edges sharper than',
@@ -75,10 +82,7 @@ export const finds: readonly Find[] = [
     id: 'region',
     label: 'The same region as the picks',
     fromPicks: true,
-    pick: (cage, selection) => {
-      const picked = new Set(facesOf(cage, selection).map((f) => cage.value('region', f)));
-      return selectFaces([...cage.faces()].filter((f) => picked.has(cage.value('region', f))));
-    }
+    pick: regionsOf
   },
   {
     id: 'long',

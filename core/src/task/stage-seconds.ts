@@ -1,6 +1,6 @@
 import { type WayTried } from './steps.ts';
 
-/** What a stage took, and what a way of laying quads took and came to. */
+/** What a way of laying quads came to, and took. */
 export type TimedWay = WayTried & { seconds: number };
 
 /** Adds up what the stages of a task take, and its ways, while it reports. */

@@ -1,4 +1,4 @@
-import { LOWER_ROW, operationById, operations, rackAt, UPPER_ROW } from '@ulvrin/core';
+import { isBrush, LOWER_ROW, operationById, operations, rackAt, UPPER_ROW } from '@ulvrin/core';
 import { favourites, MOST_FAVOURITES } from '$lib/settings/favourites.svelte.ts';
 import type { Command } from './command.ts';
 
@@ -11,7 +11,7 @@ const row = (which: 'upper' | 'lower', letters: readonly string[]): Command[] =>
     run: ({ job, start }) => {
       const operation = rackAt(job.view.bench)[which][i];
       // a brush in hand stays as it is: its key is held for the wheel
-      const inHand = operation?.kind === 'cage' && operation.brushed && job.running?.operation === operation;
+      const inHand = isBrush(operation) && job.running?.operation === operation;
       if (operation && !inHand) start(operation);
     }
   }));
@@ -38,11 +38,12 @@ export const swapBrush: Command = {
   code: 'Space',
   run: ({ job, start }) => {
     const { running } = job;
-    const partner = running?.operation.kind === 'cage' && running.operation.brushed?.partner;
+    if (!running || !isBrush(running.operation)) return;
+    const partner = operationById(running.operation.brushed.partner ?? '');
     if (!partner) return;
     // each brush remembers its own size and strength
     job.draft.lastUsed.keep(running.operation, running.params);
-    start(operationById(partner)!);
+    start(partner);
   }
 };
 

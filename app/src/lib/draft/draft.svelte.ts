@@ -46,8 +46,7 @@ import { RunningTask } from '$lib/tasks/task-runner.svelte.ts';
 import { LivePreview } from './live-preview.ts';
 import { SlowPreview } from './slow-preview.svelte.ts';
 import { LastUsed } from './last-used.ts';
-import { goingOn } from './next-stroke.ts';
-import { startParams, whyNot } from './why-not.ts';
+import { goingOn, startParams, whyNot } from './why-not.ts';
 
 /** An operation whose card is open and that is not applied yet. */
 export interface Running {
@@ -254,7 +253,7 @@ export class Draft {
     if (operation.kind === 'shape') return this.addShape(operation, params);
     if (operation.kind === 'file') return;
     this.commit(operation, params);
-    if (goOn && operation.goesOn && operation.kind === 'cage' && this.running === undefined) this.running = { operation, params: goingOn(params) };
+    if (goOn && operation.goesOn && operation.kind === 'cage' && this.running === undefined) this.running = goingOn(running);
   }
 
   /** Opens the card of an entry in force again. */

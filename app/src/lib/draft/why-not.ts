@@ -21,6 +21,13 @@ interface Ground {
 /** The numbers an operation has where nothing is chosen. */
 export const startParams = (operation: Operation): Params => validParams(operation, {});
 
+/** An operation that begins anew on what it made: with the numbers it had, but for those that are meant once. */
+export function goingOn<Running extends { operation: Operation; params: Params }>(running: Running): Running {
+  const start = startParams(running.operation);
+  const anew = (running.operation.once ?? []).map((name): [string, unknown] => [name, start[name]]);
+  return { ...running, params: { ...running.params, ...Object.fromEntries(anew) } };
+}
+
 /** Why an operation cannot start on what is there and picked; nothing where it can, other numbers on its card included. */
 export function whyNot(operation: Operation, { active, underQuads, parts }: Ground, selection: Selection): string | undefined {
   if (operation.kind === 'task') return underQuads ? undefined : operation.needs;

@@ -1,5 +1,6 @@
 import {
   emptySelection,
+  isBrush,
   measure,
   operationById,
   type BroughtIn,
@@ -10,7 +11,7 @@ import {
   type Selection
 } from '@ulvrin/core';
 import { OpenDocument } from '$lib/document/open-document.svelte.ts';
-import { goingOn } from '$lib/draft/next-stroke.ts';
+import { goingOn } from '$lib/draft/why-not.ts';
 import { Draft } from '$lib/draft/draft.svelte.ts';
 import { Forecast } from '$lib/draft/forecast.svelte.ts';
 import { Laying } from '$lib/draft/laying.svelte.ts';
@@ -122,8 +123,7 @@ export class OpenJob {
     const { running } = this.draft;
     this.draft.close();
     // a brush stays in hand
-    if (running?.operation.kind === 'cage' && running.operation.brushed && this.active?.cage)
-      this.draft.running = { ...running, params: goingOn(running.params) };
+    if (running && isBrush(running.operation) && this.active?.cage) this.draft.running = goingOn(running);
     if (this.notes.message === message) this.notes.message = undefined;
     this.picked.settle();
   }

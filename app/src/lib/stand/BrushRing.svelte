@@ -1,7 +1,7 @@
 <script lang="ts">
   import { cross, scaled, unit, add, type Triple } from '@ulvrin/core';
   import type { OpenJob } from '$lib/job/open-job.svelte.ts';
-  import { brushAt, brushing } from './gestures/brush.ts';
+  import { brushAt, brushes } from './gestures/brush.ts';
   import type { Pixel } from './gestures/gesture.ts';
   import type { Stand } from './stand.ts';
 
@@ -10,7 +10,7 @@
   const SIDES = 48;
   /** Share of the radius where a touch has half its strength. */
   const HALF = 0.5;
-  const operation = $derived(brushing({ job }));
+  const inHand = $derived(brushes({ job }));
   let seen: { rim: string; half: string; middle: Pixel } | undefined = $state.raw();
 
   /** A circle on the surface's tangent plane, as it is seen. */
@@ -24,7 +24,7 @@
   }
 
   function place() {
-    const hit = operation && brushAt({ job, stand }, at);
+    const hit = inHand && brushAt({ job, stand }, at);
     const radius = Number(job.running?.params.radius);
     seen =
       hit && radius > 0
@@ -32,7 +32,7 @@
         : undefined;
   }
   $effect(() => {
-    if (!operation) return void (seen = undefined);
+    if (!inHand) return void (seen = undefined);
     place();
     return stand.afterFrames(place);
   });

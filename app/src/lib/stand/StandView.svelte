@@ -7,7 +7,7 @@
   import { bindHandle } from './bindings/handle.svelte.ts';
   import BorderCounts from './BorderCounts.svelte';
   import BrushRing from './BrushRing.svelte';
-  import { brushing, turned } from './gestures/brush.ts';
+  import { brushes, turned } from './gestures/brush.ts';
   import type { Pixel } from './gestures/gesture.ts';
   import { offersFor } from './gestures/pick.ts';
   import { Pointer } from './gestures/pointer.svelte.ts';
@@ -102,7 +102,7 @@
 
   /** Alt and the wheel change the size of a round brush, with Shift the strength of one that works on the surface; there its key does as well. */
   function wheel(event: WheelEvent) {
-    const works = brushing({ job }) !== undefined;
+    const works = brushes({ job });
     if (!(event.altKey ? round || works : works && heldLetters.size > 0)) return;
     event.preventDefault();
     event.stopPropagation();

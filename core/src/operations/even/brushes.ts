@@ -24,18 +24,24 @@ interface BrushParams {
   regions: boolean;
 }
 
+/** Tells which vertices are picked: all where nothing is. */
+function isPicked(cage: Cage, selection: Selection): (v: number) => boolean {
+  if (isEmpty(selection)) return () => true;
+  const picked = new Set(verticesOf(cage, selection));
+  return (v) => picked.has(v);
+}
+
 /** Begins a stroke: of picked elements only these are touched, and the outline of picked faces stays. */
 function begin(kind: BrushKind, cage: Cage, selection: Selection, params: Params): BrushEdit {
   const { radius, strength, through, mirrored, borders, creases, regions } = params as unknown as BrushParams;
-  const picked = isEmpty(selection) ? undefined : new Set(verticesOf(cage, selection));
-  const freedom = freedomOf(cage);
+  const [picked, free] = [isPicked(cage, selection), freedomOf(cage)];
   const outline = selection.faces.length > 0 ? outlineOf(cage, selection.faces).map((h) => h >> 1) : [];
   return new BrushEdit(cage, linesOfCage(cage, { borders, creases, regions }, outline), {
     kind,
     radius,
     strength: strength / 100,
     through,
-    freedom: picked || freedom ? (v) => Number(!picked || picked.has(v)) * (freedom?.(v) ?? 1) : undefined,
+    freedom: (v) => (picked(v) ? (free?.(v) ?? 1) : 0),
     mirrored: mirrored === 'none' ? undefined : { axis: 'XYZ'.indexOf(mirrored), imageOf: maskedAlike(cage, imagesAcross(cage, mirrored)) }
   });
 }
@@ -135,12 +141,12 @@ const maskBrush: CageOperation = {
   params: Joi.object(fields(100)),
   ...worked((cage, selection, params) => {
     const { radius, strength, through, mirrored } = params as unknown as BrushParams;
-    const picked = isEmpty(selection) ? undefined : new Set(verticesOf(cage, selection));
+    const picked = isPicked(cage, selection);
     return new MaskEdit(cage, {
       radius,
       through,
       strength: strength / 100,
-      follows: (v) => Number(!picked || picked.has(v)),
+      follows: (v) => Number(picked(v)),
       imageOf: mirrored === 'none' ? undefined : imagesAcross(cage, mirrored)
     });
   })

@@ -63,7 +63,7 @@ export const followRowsOperation: CageOperation = {
       .valid('even', 'kept')
       .default('even')
       .label('Spacing')
-      .meta({ labels: { even: 'Even between the rows', kept: 'As it is' } }),
+      .meta({ labels: { even: 'Even', kept: 'As it is' } }),
     keepSurface: keepSurfaceField().meta({ more: true })
   }),
   check,

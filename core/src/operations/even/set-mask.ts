@@ -1,17 +1,31 @@
 import Joi from 'joi';
-import { blurred, grown, maskByBend, maskByColour, maskByDirection, maskByHeight, maskOf, shrunk, withMask } from '../../even/mask.ts';
+import {
+  blurred,
+  grown,
+  maskByBend,
+  maskByColour,
+  maskByDirection,
+  maskByHeight,
+  maskedVertices,
+  maskOf,
+  shrunk,
+  withMask
+} from '../../even/mask.ts';
 import { netOf } from '../../even/vertex-net.ts';
 import { type Cage } from '../../mesh/cage.ts';
 import { type Triple } from '../../numeric/vectors.ts';
-import { facesOf, isEmpty, selectFaces, verticesOf, type Selection } from '../../select/selection.ts';
+import { regionsOf } from '../../select/finds.ts';
+import { isEmpty, verticesOf, type Selection } from '../../select/selection.ts';
 import { type CageOperation, type CageResult, type Params, type Refusal } from '../operation.ts';
 import { counted } from '../shared/words.ts';
 
 const CHANGES = ['invert', 'clear', 'blur', 'grow', 'shrink'] as const;
 const SOURCES = ['picked', 'region', 'colour', 'ridges', 'hollows', 'direction', 'height'] as const;
 
+type Change = (typeof CHANGES)[number];
+
 interface MaskParams {
-  by: (typeof CHANGES)[number] | (typeof SOURCES)[number];
+  by: Change | (typeof SOURCES)[number];
   how: 'instead' | 'add' | 'take';
   times: number;
   bend: number;
@@ -22,38 +36,38 @@ interface MaskParams {
   to: number;
 }
 
-const isChange = (by: MaskParams['by']) => (CHANGES as readonly string[]).includes(by);
+const isChange = (by: MaskParams['by']): by is Change => (CHANGES as readonly string[]).includes(by);
 
 /** The mask that some numbers mean. */
 function meant(cage: Cage, selection: Selection, params: MaskParams): Float64Array {
-  const { by, how, times, bend, near, axis, angle, from, to } = params;
+  const { by, how } = params;
   const own = maskOf(cage);
-  const net = netOf(cage);
-  const repeated = (step: typeof blurred) => Array.from({ length: times }).reduce<Float64Array>((mask) => step(net, mask), own);
-  if (by === 'invert') return own.map((m) => 1 - m);
-  if (by === 'clear') return own.fill(0);
-  if (by === 'blur') return repeated(blurred);
-  if (by === 'grow') return repeated(grown);
-  if (by === 'shrink') return repeated(shrunk);
-  const found = sourceOf();
+  if (isChange(by)) return changed(cage, own, by, params.times);
+  const found = foundBy(cage, selection, params);
   if (how === 'instead') return found;
   return own.map((m, v) => (how === 'add' ? Math.max(m, found[v]) : Math.min(m, 1 - found[v])));
+}
 
-  function sourceOf(): Float64Array {
-    const k = 'XYZ'.indexOf(axis[1]);
-    if (by === 'ridges' || by === 'hollows') return maskByBend(net, cage.positions, by === 'ridges' ? 1 : -1, bend / 100);
-    if (by === 'height') return maskByHeight(cage, k, from, to);
-    if (by === 'direction') {
-      const way: Triple = [0, 0, 0];
-      way[k] = axis[0] === '+' ? 1 : -1;
-      return maskByDirection(net, cage.positions, way, angle);
-    }
-    if (by === 'colour') return maskByColour(cage, verticesOf(cage, selection), near / 100);
-    const faces = by === 'region' ? new Set(facesOf(cage, selection).map((f) => cage.value('region', f))) : undefined;
-    const meantFaces = faces && selectFaces([...cage.faces()].filter((f) => faces.has(cage.value('region', f))));
-    const picked = new Set(verticesOf(cage, meantFaces ?? selection));
-    return own.map((_, v) => Number(picked.has(v)));
+function changed(cage: Cage, mask: Float64Array, by: Change, times: number): Float64Array {
+  if (by === 'invert') return mask.map((m) => 1 - m);
+  if (by === 'clear') return mask.fill(0);
+  const [net, step] = [netOf(cage), { blur: blurred, grow: grown, shrink: shrunk }[by]];
+  return Array.from({ length: times }).reduce<Float64Array>((last) => step(net, last), mask);
+}
+
+/** What is masked by what is picked, or by form. */
+function foundBy(cage: Cage, selection: Selection, { by, bend, near, axis, angle, from, to }: MaskParams): Float64Array {
+  const k = 'XYZ'.indexOf(axis[1]);
+  if (by === 'ridges' || by === 'hollows') return maskByBend(netOf(cage), cage.positions, by === 'ridges' ? 1 : -1, bend / 100);
+  if (by === 'height') return maskByHeight(cage, k, from, to);
+  if (by === 'direction') {
+    const way: Triple = [0, 0, 0];
+    way[k] = axis[0] === '+' ? 1 : -1;
+    return maskByDirection(netOf(cage), cage.positions, way, angle);
   }
+  if (by === 'colour') return maskByColour(cage, verticesOf(cage, selection), near / 100);
+  const picked = new Set(verticesOf(cage, by === 'region' ? regionsOf(cage, selection) : selection));
+  return Float64Array.from({ length: cage.vertexSlots }, (_, v) => Number(picked.has(v)));
 }
 
 function check(cage: Cage, selection: Selection, params: Params): Refusal | undefined {
@@ -70,7 +84,7 @@ function check(cage: Cage, selection: Selection, params: Params): Refusal | unde
 
 function run(cage: Cage, selection: Selection, params: Params): CageResult {
   const made = withMask(cage, meant(cage, selection, params as unknown as MaskParams));
-  const masked = [...made.vertices()].filter((v) => made.value('mask', v) > 0).length;
+  const masked = maskedVertices(made).length;
   const all = masked === made.vertexCount && masked > 0 ? ' All of them: nothing moves until some are free.' : '';
   return { cage: made, selection, notes: [`Masked: ${counted(masked, 'vertex', 'vertices')} of ${made.vertexCount.toLocaleString('en')}.${all}`] };
 }

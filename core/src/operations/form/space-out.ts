@@ -1,10 +1,10 @@
 import Joi from 'joi';
 import { type Cage } from '../../mesh/cage.ts';
-import { waysAlong } from '../../numeric/curve.ts';
+import { pieceAt, placeAlong, waysAlong } from '../../numeric/curve.ts';
 import { between, dot, length, subtract, type Triple } from '../../numeric/vectors.ts';
 import { isEmpty, selectVertices, type Selection } from '../../select/selection.ts';
 import { type CageOperation, type CageResult, type Params, type Refusal } from '../operation.ts';
-import { linesOf } from '../shared/chains.ts';
+import { edgesIn, linesOf, type VertexLine } from '../shared/chains.ts';
 
 interface SpaceOutParams {
   along: 'way' | 'line';
@@ -15,8 +15,11 @@ interface SpaceOutParams {
   amount: number;
 }
 
-/** Length of a row of points; a closed row goes back to its first. */
-const lengthOf = (points: readonly Triple[], closed: boolean): number => waysAlong(closed ? [...points, points[0]] : points).at(-1)!;
+/** Points of a line in order; of a closed one the first is the last once more. */
+function rowOf(cage: Cage, { vertices, closed }: VertexLine): Triple[] {
+  const points = vertices.map((v) => cage.position(v));
+  return closed ? [...points, points[0]] : points;
+}
 
 function check(cage: Cage, selection: Selection, params: Params): Refusal | undefined {
   const lines = linesOf(cage, selection);
@@ -28,27 +31,7 @@ function check(cage: Cage, selection: Selection, params: Params): Refusal | unde
     };
   const { along, by, length: wished } = params as unknown as SpaceOutParams;
   const wrong = lines.find((line) => (along === 'line' ? line.closed : line.vertices.length < 3));
-  if (!wrong) {
-    const short =
-      by === 'mm' &&
-      lines.find(
-        ({ vertices, closed }) =>
-          wished * (vertices.length - (closed ? 1 : 2)) >=
-          lengthOf(
-            vertices.map((v) => cage.position(v)),
-            closed
-          )
-      );
-    if (!short) return undefined;
-    const points = short.vertices.map((v) => cage.position(v));
-    const most = lengthOf(points, short.closed) / (points.length - (short.closed ? 1 : 2));
-    return {
-      numbers: true,
-      found: `Edges of ${wished} mm do not fit: the chain is ${lengthOf(points, short.closed).toFixed(2)} mm long.`,
-      where: selectVertices(short.vertices),
-      instead: `Use less than ${most.toFixed(2)} mm.`
-    };
-  }
+  if (!wrong) return along === 'way' && by === 'mm' ? tooLong(cage, lines, wished) : undefined;
   return along === 'line'
     ? {
         numbers: true,
@@ -61,6 +44,22 @@ function check(cage: Cage, selection: Selection, params: Params): Refusal | unde
         where: selectVertices(wrong.vertices),
         instead: 'Pick a longer chain.'
       };
+}
+
+/** Refuses edges of so many mm where all but the last of a line are longer than it. */
+function tooLong(cage: Cage, lines: readonly VertexLine[], wished: number): Refusal | undefined {
+  for (const line of lines) {
+    const long = waysAlong(rowOf(cage, line)).at(-1)!;
+    const most = long / (edgesIn(line) - 1);
+    if (wished >= most)
+      return {
+        numbers: true,
+        found: `Edges of ${wished} mm do not fit: the chain is ${long.toFixed(2)} mm long.`,
+        where: selectVertices(line.vertices),
+        instead: `Use less than ${most.toFixed(2)} mm.`
+      };
+  }
+  return undefined;
 }
 
 /** How far along a row each of its points is to lie, mm. @param reached how far along each lies now; of a closed row its first once more */
@@ -80,39 +79,27 @@ function wishedWays(way: readonly Triple[], reached: readonly number[], { by, be
   const weight = turns > 0 ? (bend / 100) * (whole / turns) : 0;
   const counted = [0];
   for (let i = 1; i <= last; i++) counted.push(counted[i - 1] + reached[i] - reached[i - 1] + (weight * (turn[i - 1] + turn[i])) / 2);
-  let k = 1;
   return way.map((_, i) => {
-    const goal = (i * counted[last]) / last;
-    while (k < last && counted[k] < goal) k++;
-    const span = counted[k] - counted[k - 1];
-    return reached[k - 1] + (span > 0 ? Math.min(1, (goal - counted[k - 1]) / span) : 0) * (reached[k] - reached[k - 1]);
+    const [piece, share] = pieceAt(counted, (i * counted[last]) / last);
+    return reached[piece - 1] + share * (reached[piece] - reached[piece - 1]);
   });
 }
 
-/** Places along a row of points at wished distances; a closed row ends where it begins. */
-function spaced(points: Triple[], closed: boolean, params: SpaceOutParams): Triple[] {
-  const way = closed ? [...points, points[0]] : points;
+/** Places along a row of points at wished distances; of a closed row its first once more. */
+function spaced(way: readonly Triple[], params: SpaceOutParams): Triple[] {
   const reached = waysAlong(way);
-  const goals = wishedWays(way, reached, params);
-  let k = 1;
-  return points.map((_, i) => {
-    while (k < way.length - 1 && reached[k] < goals[i]) k++;
-    const span = reached[k] - reached[k - 1];
-    return between(way[k - 1], way[k], span > 0 ? Math.min(1, Math.max(0, (goals[i] - reached[k - 1]) / span)) : 0);
-  });
+  return wishedWays(way, reached, params).map((goal) => placeAlong(way, reached, goal));
 }
 
 function run(cage: Cage, selection: Selection, params: Params): CageResult {
   const own = params as unknown as SpaceOutParams;
-  const { along, amount } = own;
   const copy = cage.clone();
-  for (const line of linesOf(cage, selection)) {
-    const { closed } = line;
-    const vertices = own.by === 'mm' && own.other ? [...line.vertices].reverse() : line.vertices;
-    const points = vertices.map((v) => cage.position(v));
-    const last = points.length - 1;
-    const places = along === 'line' ? points.map((_, i) => between(points[0], points[last], i / last)) : spaced(points, closed, own);
-    vertices.forEach((v, i) => copy.positions.set(between(points[i], places[i], amount / 100), 3 * v));
+  for (const { vertices, closed } of linesOf(cage, selection)) {
+    const line = { vertices: own.by === 'mm' && own.other ? [...vertices].reverse() : vertices, closed };
+    const row = rowOf(cage, line);
+    const last = row.length - 1;
+    const places = own.along === 'line' ? row.map((_, i) => between(row[0], row[last], i / last)) : spaced(row, own);
+    line.vertices.forEach((v, i) => copy.positions.set(between(row[i], places[i], own.amount / 100), 3 * v));
   }
   return { cage: copy, selection, notes: [] };
 }

@@ -1,6 +1,6 @@
 <script lang="ts">
   import { Button, ProgressBar } from 'carbon-components-svelte';
-  import { describeSelection, fieldsOf, isEmpty, isStored, operationById, type Field, type Operation, type Params } from '@ulvrin/core';
+  import { describeSelection, fieldsOf, isBrush, isEmpty, isStored, operationById, type Field, type Operation, type Params } from '@ulvrin/core';
   import type { OpenJob } from '$lib/job/open-job.svelte.ts';
   import PickPanel from '../PickPanel.svelte';
   import SteeringPanel from '../SteeringPanel.svelte';
@@ -114,7 +114,7 @@
         {@const { found, instead = '', waits } = job.preview.refusal}
         <p class={waits ? 'quiet' : 'refusal'} role={waits ? 'status' : 'alert'}>{found} {instead}</p>
       {/if}
-      {#if operation.kind === 'cage' && operation.brushed && job.running}
+      {#if job.running && isBrush(operation)}
         <div class="row"><Button size="small" kind="tertiary" on:click={() => job.discard()}>Done</Button></div>
       {:else if job.running}
         <div class="row">

@@ -1,4 +1,4 @@
-import { changedValues, deepestLevel, millimetres, type Cage } from '@ulvrin/core';
+import { changedValues, deepestLevel, maskedVertices, millimetres, type Cage } from '@ulvrin/core';
 import type { OpenJob } from '$lib/job/open-job.svelte.ts';
 import { lookOf } from '$lib/job/view.ts';
 import { theme } from '$lib/settings/theme.svelte.ts';
@@ -81,9 +81,9 @@ export function bindDrawing(job: OpenJob, standNow: () => Stand | undefined, mea
 
   /** what is masked of a cage, where that is shown */
   const maskedOf = (cage: Cage | undefined) => {
-    if (!job.view.overlays.mask || !cage?.layers.has('mask')) return undefined;
-    const masked = new Map([...cage.vertices()].map((v): [number, number] => [v, cage.value('mask', v)]).filter(([, mask]) => mask > 0));
-    return masked.size > 0 ? masked : undefined;
+    if (!job.view.overlays.mask || !cage) return undefined;
+    const masked = maskedVertices(cage);
+    return masked.length > 0 ? new Map(masked.map((v) => [v, cage.value('mask', v)])) : undefined;
   };
   // a mask follows what is moved, and is drawn anew while it is painted
   let painted = false;

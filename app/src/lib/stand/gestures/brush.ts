@@ -1,14 +1,11 @@
-import { dabsIn, faceNormal, withDab, type CageOperation, type Params, type Triple } from '@ulvrin/core';
+import { dabsIn, faceNormal, isBrush, withDab, type Params, type Triple } from '@ulvrin/core';
 import type { DragGesture, Pixel, Scene } from './gesture.ts';
 
 /** Pixels between two touches, and touches that a stroke holds at most. */
 const [APART, MOST_DABS] = [4, 4000];
 
-/** The operation that a brush works for, where one is open. */
-export function brushing({ job }: Pick<Scene, 'job'>): CageOperation | undefined {
-  const operation = job.running?.operation;
-  return operation?.kind === 'cage' && operation.brushed ? operation : undefined;
-}
+/** Whether a brush is in hand. */
+export const brushes = ({ job }: Pick<Scene, 'job'>): boolean => isBrush(job.running?.operation);
 
 /** Where a brush lies on the surface under a pixel: the place, and the normal of the face there. */
 export function brushAt({ job, stand }: Pick<Scene, 'job' | 'stand'>, at: Pixel): { at: Triple; normal: Triple } | undefined {
@@ -27,7 +24,7 @@ export function turned({ radius, strength }: Params, way: number, ofStrength: bo
 export const brush: DragGesture = {
   id: 'brush',
   takesClicks: true,
-  takes: (scene) => brushing(scene) !== undefined,
+  takes: brushes,
   begin(scene, press) {
     const { job, stand } = scene;
     const begun = brushAt(scene, press.at);

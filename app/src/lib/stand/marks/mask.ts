@@ -1,3 +1,4 @@
+import { maskedVertices } from '@ulvrin/core';
 import type { CageOverlay } from './overlay.ts';
 
 /** What is masked: shaded by how much. It is drawn with what is picked, as it changes while it is painted (`StandMarks.markMask`). */
@@ -7,6 +8,6 @@ export const mask: CageOverlay = {
   help: 'Vertices that stay where others are moved, the darker the more',
   initial: true,
   colour: 'mask',
-  count: (cage) => (cage.layers.has('mask') ? [...cage.vertices()].filter((v) => cage.value('mask', v) > 0).length : 0),
+  count: (cage) => maskedVertices(cage).length,
   draw: () => []
 };
