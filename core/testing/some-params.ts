@@ -10,7 +10,7 @@ export function someParams(operation: CageOperation, which: number): Params {
     // the refit has tests of its own, and takes its time
     if (field.name === 'keepSurface') return [field.name, false];
     if (field.type === 'switch') return [field.name, n % 2 === 0];
-    if (field.type === 'profile') return [field.name, field.initial];
+    if (field.type !== 'number') return [field.name, field.initial];
     const wished = [0.25, 1, -1.5, 3][n % 4];
     const value = Math.min(field.max ?? Infinity, Math.max(field.min ?? -Infinity, field.whole ? Math.round(wished) : wished));
     return [field.name, value > 0 || (field.min ?? -1) < 0 ? value : field.initial];

@@ -1,8 +1,10 @@
-import { surfacePoint, TriangleBvh } from '../reference/triangle-bvh.ts';
+import { surfacePoint, type TriangleBvh } from '../reference/triangle-bvh.ts';
+import { type Ramp } from '../select/falloff.ts';
 import { BrushTouch } from './brush-touch.ts';
 import { type Dab } from './dabs.ts';
 import { FREE, HELD } from './held-lines.ts';
 import { EvenPasses, facesAt, type MovingSurface, type Touched } from './passes.ts';
+import { surfaceTree } from './surface-tree.ts';
 import { normalAt } from './vertex-net.ts';
 import { sixfoldVolume, withVolumeKept } from './volume.ts';
 
@@ -21,6 +23,8 @@ export interface BrushSettings {
   through: boolean;
   /** how much a vertex may follow, 0 to 1, beside what is held */
   freedom(v: number): number;
+  /** how vertices follow with their distance from a touch; left out: eased */
+  ramp?: Ramp;
   /** images of vertices in a mirror across an axis (0, 1 or 2) at 0, that follow them */
   mirrored?: { axis: number; imageOf: ReadonlyMap<number, number> };
 }
@@ -46,9 +50,9 @@ export class BrushStroke {
     private readonly settings: BrushSettings
   ) {
     const { kind } = surface.lines;
-    const { radius, through } = settings;
-    this.touch = new BrushTouch(surface, { radius, through, follows: (v) => (kind[v] === HELD ? 0 : settings.freedom(v)) });
-    if (settings.kind === 'glide') this.sliding = treeOf(surface);
+    const { radius, through, ramp } = settings;
+    this.touch = new BrushTouch(surface, { radius, through, ramp, follows: (v) => (kind[v] === HELD ? 0 : settings.freedom(v)) });
+    if (settings.kind === 'glide') this.sliding = surfaceTree(surface.net, surface.positions);
   }
 
   /** Works at a place. @returns vertices that may lie elsewhere */
@@ -181,13 +185,4 @@ export class BrushStroke {
       for (let k = 0; k < 3; k++) p[3 * w + k] = k !== axis ? p[3 * v + k] : w === v ? 0 : -p[3 * v + k];
     }
   }
-}
-
-/** A tree of a surface's faces as fans, as they lie now. */
-function treeOf({ net, positions }: MovingSurface): TriangleBvh {
-  const triangles: number[] = [];
-  for (let f = 0; f + 1 < net.faceStart.length; f++)
-    for (let i = net.faceStart[f] + 1; i + 1 < net.faceStart[f + 1]; i++)
-      triangles.push(net.corners[net.faceStart[f]], net.corners[i], net.corners[i + 1]);
-  return new TriangleBvh(positions.slice(), Uint32Array.from(triangles));
 }

@@ -1,4 +1,4 @@
-import { falloffShare } from '../select/falloff.ts';
+import { falloffShare, type Ramp } from '../select/falloff.ts';
 import { type Dab } from './dabs.ts';
 import { type MovingSurface, type Touched } from './passes.ts';
 import { normalAt } from './vertex-net.ts';
@@ -11,6 +11,8 @@ export interface TouchSettings {
   through: boolean;
   /** how much a vertex may follow, 0 to 1 */
   follows(v: number): number;
+  /** how vertices follow with their distance */
+  ramp?: Ramp;
 }
 
 /** Finds what lies under the touches of a stroke, one after the other. */
@@ -31,12 +33,12 @@ export class BrushTouch {
 
   /** Vertices under a touch, each with its share. */
   at({ at, normal }: Pick<Dab, 'at' | 'normal'>): Touched {
-    const { radius, through, follows } = this.settings;
+    const { radius, through, follows, ramp } = this.settings;
     const { positions: p } = this.surface;
     const vertices: number[] = [];
     const weights: number[] = [];
     const take = (v: number, distance: number) => {
-      const weight = falloffShare(distance, radius) * follows(v);
+      const weight = falloffShare(distance, radius, ramp) * follows(v);
       if (weight <= 0) return;
       vertices.push(v);
       weights.push(weight);
@@ -50,6 +52,12 @@ export class BrushTouch {
       }
     else this.grow(at, normal, take);
     return { vertices: Int32Array.from(vertices), weights: Float64Array.from(weights) };
+  }
+
+  /** Vertices under a touch, or the nearest one where there is none. */
+  nearTo(dab: Pick<Dab, 'at' | 'normal'>): Iterable<number> {
+    const { vertices } = this.at(dab);
+    return vertices.length > 0 || this.seed < 0 ? vertices : [this.seed];
   }
 
   /** What hangs together within the radius and looks the way the touch does. */

@@ -104,7 +104,7 @@ function reportOn(before: Cage, after: Cage, net: VertexNet, vertices: Int32Arra
 }
 
 /** Spread of the lengths of edges at some vertices; one between two of them counts for both. */
-function spreadAt({ start, ring }: VertexNet, p: Float64Array, vertices: Int32Array): number {
+export function spreadAt({ start, ring }: VertexNet, p: Float64Array, vertices: Int32Array): number {
   const lengths: number[] = [];
   for (const v of vertices)
     for (let i = start[v]; i < start[v + 1]; i++) {

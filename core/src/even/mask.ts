@@ -47,6 +47,30 @@ export function withMask(cage: Cage, mask: ArrayLike<number>): Cage {
   return copy;
 }
 
+/** Layers of saved masks are named by this and the mask's name. */
+const SAVED = 'mask:';
+
+/** Names of the masks that are saved with a cage; they follow its vertices. */
+export const savedMasks = (cage: Cage): string[] =>
+  [...cage.layers.keys()].filter((name) => name.startsWith(SAVED)).map((name) => name.slice(SAVED.length));
+
+/** A saved mask by vertex; nothing where there is none of that name. */
+export const savedMask = (cage: Cage, name: string): Float64Array | undefined => cage.layers.get(SAVED + name)?.data.slice(0, cage.vertexSlots);
+
+/** A copy of a cage with its mask saved under a name, in place of one that was. */
+export function withSavedMask(cage: Cage, name: string): Cage {
+  const copy = cage.clone();
+  copy.layers.set(SAVED + name, { ...copy.layer('mask'), name: SAVED + name, data: copy.layer('mask').data.slice() });
+  return copy;
+}
+
+/** A copy of a cage without a saved mask. */
+export function withoutSavedMask(cage: Cage, name: string): Cage {
+  const copy = cage.clone();
+  copy.layers.delete(SAVED + name);
+  return copy;
+}
+
 /** A mask once blurred: every vertex gets the mean of itself and its neighbours. */
 export function blurred(net: VertexNet, mask: Float64Array): Float64Array {
   return overNeighbours(net, mask, (own, others) => (own + others.reduce((sum, m) => sum + m, 0)) / (others.length + 1));

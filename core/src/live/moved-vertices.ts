@@ -1,3 +1,4 @@
+import { heedLocks, locksOf } from '../even/locks.ts';
 import { type Cage } from '../mesh/cage.ts';
 import { between, type Triple } from '../numeric/vectors.ts';
 import { type Counterparts } from '../select/counterparts.ts';
@@ -64,19 +65,26 @@ function leadsOf(cage: Cage, weights: ReadonlyMap<number, number>, { axis, count
 /** Vertices moved live, by a change of place that each step says. */
 export class MovingVertices implements LiveEdit {
   readonly cage: Cage;
+  /** those that moved ones are locked with among them */
+  private readonly moved: Int32Array;
 
   /** @param changeOf the change of place that some numbers mean */
   constructor(
-    cage: Cage,
+    private readonly from: Cage,
     private readonly vertices: MovedVertices,
     private readonly changeOf: (input: Record<string, unknown>) => (p: Triple) => Triple,
     readonly notes: readonly string[] = []
   ) {
-    this.cage = cage.clone();
+    this.cage = from.clone();
+    const locked = locksOf(from).flatMap((lock) => lock.vertices);
+    this.moved = locked.length > 0 ? Int32Array.from(new Set([...vertices.ids, ...locked])) : vertices.ids;
   }
 
   step(input: Record<string, unknown>): LiveStep {
+    // what locks moved in the step before
+    if (this.moved !== this.vertices.ids) this.cage.positions.set(this.from.positions);
     this.vertices.place(this.cage.positions, this.changeOf(input));
-    return { moved: this.vertices.ids, topologyChanged: false };
+    heedLocks(this.from, this.cage);
+    return { moved: this.moved, topologyChanged: false };
   }
 }

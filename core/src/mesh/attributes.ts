@@ -31,6 +31,8 @@ export const knownLayers = {
   colour: { domain: 'vertex', size: 3, initial: 0.5, onSplit: 'mix', onJoin: 'copy' },
   /** how much a vertex is held where others move: 0 not at all, 1 wholly */
   mask: { domain: 'vertex', size: 1, initial: 0, onSplit: 'mix', onJoin: 'mix' },
+  /** what a vertex is locked with: the number of the lock times `LOCK_KINDS`, and its kind; 0 without */
+  lock: { domain: 'vertex', size: 1, initial: 0, onSplit: 'drop', onJoin: 'copy' },
   /** width in mm of the support loops along an edge; 0 without */
   braced: { domain: 'edge', size: 1, initial: 0, onSplit: 'copy', onJoin: 'copy' },
   /** vertex of a braced edge that a vertex of a support loop belongs to; -2 for those that were there before, -1 for ones made since */

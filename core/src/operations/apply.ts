@@ -1,3 +1,4 @@
+import { heedLocks } from '../even/locks.ts';
 import { heedMask } from '../even/mask.ts';
 import { type Cage } from '../mesh/cage.ts';
 import { CageError } from '../mesh/half-edges.ts';
@@ -59,6 +60,7 @@ export function applyOperation(operation: CageOperation, cage: Cage, selection: 
     const made = operation.run(cage, selection, valid, around);
     if (!operation.heedsMask) heedMask(cage, made.cage);
     const result = operation.keepsSurface && valid.keepSurface ? withSurfaceKept(cage, made, around.surface, operation.keepsSurface) : made;
+    if (!operation.setsLocks) heedLocks(cage, result.cage);
     refuseBadCage(operation.name, result.cage);
     if (result.cage.faceCount > cage.faceCount) refuseTooMany('The result', result.cage.faceCount, 'Take smaller numbers, or fewer faces.');
     return result;

@@ -4,7 +4,7 @@ import { type Operation } from './operation.ts';
 export interface Field {
   name: string;
   label: string;
-  type: 'number' | 'switch' | 'choice' | 'text' | 'profile' | 'part';
+  type: 'number' | 'switch' | 'choice' | 'text' | 'profile' | 'part' | 'colour';
   unit?: string;
   min?: number;
   max?: number;
@@ -21,6 +21,8 @@ export interface Field {
   more?: boolean;
   /** it can be dragged as well as typed */
   slider?: boolean;
+  /** of a drawn outline, the heights it begins and ends at, % */
+  ends?: readonly [number, number];
 }
 
 /** The parts of a schema that `describe()` would list; Joi's browser build leaves that method out. */
@@ -38,7 +40,8 @@ interface SchemaTerms {
       unlisted?: string[];
       when?: { field: string; is: string };
       more?: boolean;
-      widget?: 'profile' | 'part';
+      widget?: 'profile' | 'part' | 'colour';
+      ends?: readonly [number, number];
       hidden?: boolean;
       slider?: boolean;
     }[];
@@ -73,7 +76,8 @@ export function fieldsOf(operation: Operation): Field[] {
         help: schema._flags.description,
         when: meta.when,
         more: meta.more,
-        slider: meta.slider
+        slider: meta.slider,
+        ends: meta.ends
       };
     });
 }

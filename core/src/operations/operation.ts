@@ -38,7 +38,17 @@ interface OperationBase {
   /** place in the rack: a letter of the upper row (all benches) or of the lower row (its bench) */
   key?: 'A' | 'S' | 'D' | 'F' | 'G' | 'Z' | 'X' | 'C' | 'V' | 'B';
   /** heading it is listed under in its bench's list */
-  group?: 'Edge flow' | 'Form' | 'Parts and solids' | 'Creases' | 'Support loops' | 'Surface' | 'Holes' | 'Brushes';
+  group?:
+    | 'Edge flow'
+    | 'Form'
+    | 'Parts and solids'
+    | 'Creases'
+    | 'Support loops'
+    | 'Surface'
+    | 'Holes'
+    | 'Brushes'
+    | 'Masks and locks'
+    | 'Regions and colours';
   /** what must be picked or present, as the hover text of the dimmed key says it */
   needs: string;
   /**
@@ -117,6 +127,8 @@ export interface CageOperation extends OperationBase {
   knob?: Knob;
   /** it holds masked vertices itself, by their shares; otherwise what only moves vertices is held afterwards */
   heedsMask?: true;
+  /** it says what is locked: the locks before do not hold what it does */
+  setsLocks?: true;
   /** how it is worked on live; where that does not suit, it is run as usual */
   live?: LiveWork;
   /** numbers that suit the size of a cage: it begins with them where it was not used before */
@@ -125,6 +137,8 @@ export interface CageOperation extends OperationBase {
   takesView?: boolean;
   /** its parameter `dabs` is filled by dragging a brush of its `radius` over the surface, stroke by stroke; the space bar swaps it for its partner, by id */
   brushed?: { partner?: string };
+  /** the paint that shows what it changes, by id: it is on while its card is open */
+  shows?: string;
   /** a point that can be dragged on the stand while its card is open; nothing where there is none */
   grips?(cage: Cage, selection: Selection, params: Params): Grip[];
   /** numbers that are written on the stand, where they belong, and typed there */

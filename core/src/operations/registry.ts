@@ -11,11 +11,16 @@ import { fillBetween } from './fill/fill-between.ts';
 import { layAlongOperation } from './fill/lay-along.ts';
 import { pinCount } from './fill/pin-count.ts';
 import { weldBorders, zip } from './fill/weld-borders.ts';
+import { average } from './even/average.ts';
+import { evenQuads } from './even/even-quads.ts';
 import { followRowsOperation } from './even/follow-rows.ts';
-import { brushes } from './even/brushes.ts';
+import { movingBrushes } from './even/brushes.ts';
+import { lock } from './even/lock.ts';
+import { paintBrushes } from './even/paint-brushes.ts';
 import { offsetArea } from './even/offset-area.ts';
 import { relaxArea } from './even/relax-area.ts';
 import { setMask } from './even/set-mask.ts';
+import { setRegion } from './even/set-region.ts';
 import { shapeChain } from './even/shape-chain.ts';
 import { autoQuadsOperation } from './lay/lay-quads.ts';
 import { type Bench, type Operation } from './operation.ts';
@@ -123,10 +128,15 @@ export const operations: readonly Operation[] = [
   weldBorders,
   zip,
   pinCount,
-  ...brushes,
+  ...movingBrushes,
+  ...paintBrushes,
   relaxArea,
+  average,
+  evenQuads,
   offsetArea,
   setMask,
+  lock,
+  setRegion,
   followRowsOperation,
   shapeChain
 ];

@@ -5,24 +5,39 @@ import { length, subtract } from '../numeric/vectors.ts';
 
 export type FalloffAlong = 'surface' | 'space';
 
-/** Share by distance: 1 at 0, 0 from the radius on, level at both. */
-export function falloffShare(distance: number, radius: number): number {
+/** Kinds of ramps from 1 down to 0: level at both ends, straight, or drawn. */
+export const rampKinds = ['eased', 'straight', 'drawn'] as const;
+
+/** A drawn ramp: shares at even distances between its ends, which are 1 and 0. Left out: the eased one. */
+export type Ramp = readonly number[];
+
+/** The ramp that a card's choice and its drawn curve, in %, mean. */
+export const rampOf = (kind: (typeof rampKinds)[number], curve: readonly number[]): Ramp | undefined =>
+  kind === 'eased' ? undefined : kind === 'straight' ? [] : curve.map((percent) => percent / 100);
+
+/** Share by distance: 1 at 0, 0 from the radius on. */
+export function falloffShare(distance: number, radius: number, ramp?: Ramp): number {
   if (distance >= radius) return 0;
   const t = 1 - distance / radius;
-  return t * t * (3 - 2 * t);
+  if (!ramp) return t * t * (3 - 2 * t);
+  const at = (1 - t) * (ramp.length + 1);
+  const piece = Math.floor(at);
+  const share = (i: number) => (i <= 0 ? 1 : (ramp[i - 1] ?? 0));
+  return share(piece) + (at - piece) * (share(piece + 1) - share(piece));
 }
 
 /**
  * How much every vertex follows when some are moved.
  * @param radius mm
  * @param along whether distances run along the edges of the cage or straight through space
+ * @param ramp how they follow with the distance
  * @returns shares above 0 by vertex id; 1 for the vertices themselves
  */
-export function falloffWeights(cage: Cage, vertices: readonly number[], radius: number, along: FalloffAlong): Map<number, number> {
+export function falloffWeights(cage: Cage, vertices: readonly number[], radius: number, along: FalloffAlong, ramp?: Ramp): Map<number, number> {
   const distances = along === 'surface' ? alongEdges(cage, vertices, radius) : throughSpace(cage, vertices, radius);
   const weights = new Map<number, number>();
   for (const [v, distance] of distances) {
-    const share = falloffShare(distance, radius);
+    const share = falloffShare(distance, radius, ramp);
     if (share > 0) weights.set(v, share);
   }
   for (const v of vertices) weights.set(v, 1);

@@ -40,6 +40,7 @@ describe('finding and picking', () => {
   it('finds nothing with nothing picked just where it says that it begins at the picks', () => {
     const cage = block();
     cage.setValue('crease', 0, 5);
+    cage.layer('colour');
     const without = finds.filter(({ id }) => isEmpty(pick(id, cage)) && !isEmpty(pick(id, cage, { vertices: [0], edges: [1], faces: [0] })));
     expect(without.map((f) => f.id)).toEqual(finds.filter((f) => f.fromPicks).map((f) => f.id));
   });

@@ -1,10 +1,20 @@
-import { maskedVertices } from '../even/mask.ts';
+import { locksOf } from '../even/locks.ts';
+import { maskByColour, maskedVertices } from '../even/mask.ts';
 import { type Cage } from '../mesh/cage.ts';
 import { NONE } from '../mesh/half-edges.ts';
-import { faceNormal } from '../mesh/normals.ts';
-import { dot } from '../numeric/vectors.ts';
+import { cosineAt, spreadFrom } from '../regions/edit-regions.ts';
 import { everyNthLoop } from './every-nth-loop.ts';
-import { findAll, facesOf, selectEdges, selectFaces, selectVertices, verticesOf, type Findable, type Selection } from './selection.ts';
+import {
+  emptySelection,
+  findAll,
+  facesOf,
+  selectEdges,
+  selectFaces,
+  selectVertices,
+  verticesOf,
+  type Findable,
+  type Selection
+} from './selection.ts';
 
 /** A way to pick by what elements are like; with a number where one is needed. */
 export interface Find {
@@ -17,24 +27,8 @@ export interface Find {
   pick(cage: Cage, selection: Selection, number: number): Selection;
 }
 
-/** Degrees between the normals of the faces beside an inner edge. */
-function foldAt(cage: Cage, e: number): number {
-  const [f, g] = [cage.face[2 * e], cage.face[2 * e + 1]];
-  if (f === NONE || g === NONE) return 0;
-  return (Math.acos(Math.min(1, Math.max(-1, dot(faceNormal(cage, f), faceNormal(cage, g))))) * 180) / Math.PI;
-}
-
-/** Faces reached from the picked ones over edges that fold less than an angle. */
-function flatWithin(cage: Cage, selection: Selection, degrees: number): Selection {
-  const start = facesOf(cage, selection);
-  const found = new Set(start);
-  for (const f of found)
-    for (const h of cage.loopOf(cage.faceEdge[f])) {
-      const g = cage.face[h ^ 1];
-      if (g !== NONE && !found.has(g) && foldAt(cage, h >> 1) < degrees) found.add(g);
-    }
-  return selectFaces(found);
-}
+/** Degrees that the surface turns by at an edge. */
+const foldAt = (cage: Cage, e: number): number => (Math.acos(Math.min(1, Math.max(-1, cosineAt(cage, e)))) * 180) / Math.PI;
 
 /** All faces of the regions of what is picked. */
 export function regionsOf(cage: Cage, selection: Selection): Selection {
@@ -71,13 +65,31 @@ export const finds: readonly Find[] = [
   plain('borders', 'Borders'),
   { id: 'creased', label: 'Creased edges', pick: (cage) => selectEdges([...cage.edges()].filter((e) => cage.value('crease', e) > 0)) },
   { id: 'masked', label: 'Masked vertices', pick: (cage) => selectVertices(maskedVertices(cage)) },
+  { id: 'locked', label: 'Locked vertices', pick: (cage) => selectVertices(locksOf(cage).flatMap((lock) => lock.vertices)) },
+  {
+    id: 'colour',
+    label: 'The same colour as the picks, within',
+    number: { unit: '%', initial: 10, min: 0, max: 100, step: 1 },
+    fromPicks: true,
+    pick: (cage, selection, percent) => {
+      if (!cage.layers.has('colour')) return emptySelection();
+      const alike = maskByColour(cage, verticesOf(cage, selection), percent / 100);
+      return selectVertices([...cage.vertices()].filter((v) => alike[v] > 0));
+    }
+  },
   {
     id: 'sharp',
     label: 'Edges sharper than',
     number: degrees(30),
     pick: (cage, _selection, angle) => selectEdges([...cage.edges()].filter((e) => foldAt(cage, e) > angle))
   },
-  { id: 'flat', label: 'Flat from the picks, within', number: degrees(5), fromPicks: true, pick: flatWithin },
+  {
+    id: 'flat',
+    label: 'Flat from the picks, within',
+    number: degrees(5),
+    fromPicks: true,
+    pick: (cage, selection, angle) => selectFaces(spreadFrom(cage, facesOf(cage, selection), (e) => foldAt(cage, e) < angle))
+  },
   {
     id: 'region',
     label: 'The same region as the picks',

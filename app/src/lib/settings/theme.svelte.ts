@@ -32,6 +32,8 @@ export const standColours = {
     ngon: '#9A6400',
     deviation: '#A8321F',
     mask: '#2F3A40',
+    region: '#A12C6E',
+    lock: '#0B5C77',
     back: '#6B757A'
   },
   night: {
@@ -50,6 +52,8 @@ export const standColours = {
     ngon: '#F0B24A',
     deviation: '#FF8A5C',
     mask: '#0B0F12',
+    region: '#E79AD0',
+    lock: '#7FD3EE',
     back: '#7B868C'
   }
 } as const;

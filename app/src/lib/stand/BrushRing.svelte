@@ -13,13 +13,14 @@
   const inHand = $derived(brushes({ job }));
   let seen: { rim: string; half: string; middle: Pixel } | undefined = $state.raw();
 
-  /** A circle on the surface's tangent plane, as it is seen. */
+  /** A circle that lies on the surface, or on its tangent plane where the surface goes away from it; as it is seen. */
   function circle(middle: Triple, normal: Triple, radius: number): string {
     const side = unit(cross(normal, Math.abs(normal[1]) < 0.9 ? [0, 1, 0] : [1, 0, 0]));
     const other = cross(normal, side);
     return Array.from({ length: SIDES }, (_, i) => {
       const a = (2 * Math.PI * i) / SIDES;
-      return stand.onScreen(add(middle, add(scaled(side, radius * Math.cos(a)), scaled(other, radius * Math.sin(a))))).join(',');
+      const flat = add(middle, add(scaled(side, radius * Math.cos(a)), scaled(other, radius * Math.sin(a))));
+      return stand.onScreen(stand.surfaceBeside(flat, normal, radius) ?? flat).join(',');
     }).join(' ');
   }
 

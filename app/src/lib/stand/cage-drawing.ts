@@ -1,5 +1,5 @@
 import { type StandColours } from '$lib/settings/theme.svelte.ts';
-import { isClosed, onlyMoved, triangulate, type Cage, type Part, type PolygonMesh, type Selection } from '@ulvrin/core';
+import { isClosed, onlyMoved, triangulate, type Cage, type Part, type PolygonMesh, type Selection, type Triple } from '@ulvrin/core';
 import * as THREE from 'three';
 import { readyForRays } from './eye.ts';
 import { following, followIn, followingPlaces, placesOf, type Written } from './followers.ts';
@@ -228,16 +228,34 @@ export class CageDrawing implements MarkCanvas {
   }
 
   /** The smooth surface, or the cage where that is not shown, in the colours of a ramp; nothing for numbers of another cage. */
-  painted({ by, values, low, high }: PaintValues, ramp: Ramp): THREE.Mesh | undefined {
+  painted({ by, values, colours, low, high }: PaintValues, ramp: Ramp): THREE.Mesh | undefined {
     const { poly, smooth, triangles, triangleFace } = this;
     // fewer were measured for the cage before
     if (values.length < (by === 'point' ? poly.vertexIds : poly.faceIds).length || !(this.settings.cage || smooth)) return undefined;
     const colourOf = (value: number) => rampColour(ramp, high > low ? (value - low) / (high - low) : 0.5);
+    if (smooth && colours) return smooth.painted(smooth.coloursByPoint(by === 'face' ? colours : this.coloursByFace(colours)));
     if (smooth) return smooth.painted(coloursOf(by === 'point' ? values : smooth.byPoint(values), colourOf));
     const mesh = this.patch(triangles, paintedMaterial(true));
-    const corners = Float64Array.from(triangles, (v, i) => values[by === 'point' ? v : triangleFace[Math.floor(i / 3)]]);
-    mesh.geometry.setAttribute('color', new THREE.BufferAttribute(coloursOf(corners, colourOf), 3));
+    const at = Uint32Array.from(triangles, (v, i) => (by === 'point' ? v : triangleFace[Math.floor(i / 3)]));
+    const own = colours ? Float32Array.from({ length: 3 * at.length }, (_, i) => colours[3 * at[Math.floor(i / 3)] + (i % 3)]) : undefined;
+    const shown =
+      own ??
+      coloursOf(
+        Float64Array.from(at, (i) => values[i]),
+        colourOf
+      );
+    mesh.geometry.setAttribute('color', new THREE.BufferAttribute(shown, 3));
     return mesh;
+  }
+
+  /** Colours of the polygons, the mean of their corners', from colours of the points. */
+  private coloursByFace(colours: Float32Array): Float32Array {
+    const { faceStart, faceVertices, faceIds } = this.poly;
+    const mean = new Float32Array(3 * faceIds.length);
+    for (let f = 0; f < faceIds.length; f++)
+      for (let c = faceStart[f]; c < faceStart[f + 1]; c++)
+        for (let k = 0; k < 3; k++) mean[3 * f + k] += colours[3 * faceVertices[c] + k] / (faceStart[f + 1] - faceStart[f]);
+    return mean;
   }
 
   /** The value that a surface is painted with where a ray meets it: that of the face, or of the nearest point. */
@@ -304,6 +322,13 @@ export class CageDrawing implements MarkCanvas {
       triangles: faceOf.length,
       faceOf: (t) => poly.faceIds[faceOf[t]]
     };
+  }
+
+  /** Where the surface lies under a point, or over it, along a normal; nothing where it is farther than some mm. */
+  beside(p: Triple, normal: Triple, reach: number): Triple | undefined {
+    const [at, way] = [new THREE.Vector3(...p), new THREE.Vector3(...normal)];
+    const ray = new THREE.Raycaster(at.addScaledVector(way, reach), way.negate(), 0, 2 * reach);
+    return this.faceUnder(ray, undefined, true)?.point.toArray();
   }
 
   /** Whether a face is drawn: with others isolated it may not be. */

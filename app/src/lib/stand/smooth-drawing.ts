@@ -144,6 +144,12 @@ export class SmoothDrawing {
     return nearest < count ? nearest : this.creaseCopies[nearest - count];
   }
 
+  /** Colours by face of the polygons as colours by point: red, green and blue one after the other. */
+  coloursByPoint(colours: Float32Array): Float32Array {
+    const channels = [0, 1, 2].map((k) => this.byPoint(Float32Array.from({ length: colours.length / 3 }, (_, f) => colours[3 * f + k])));
+    return Float32Array.from({ length: 3 * channels[0].length }, (_, i) => channels[i % 3][Math.floor(i / 3)]);
+  }
+
   /** Values by face of the polygons as values by point: the mean of the faces round each. */
   byPoint(values: ArrayLike<number>): Float64Array {
     const count = this.subdivision.points[this.subdivision.points.length - 1].length / 3;

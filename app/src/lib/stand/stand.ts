@@ -358,6 +358,11 @@ export class Stand {
     return hit && { face: hit.face, at: hit.point.toArray() };
   }
 
+  /** Where the active part's surface lies beside a point, along a normal, within some mm. */
+  surfaceBeside(p: Triple, normal: Triple, reach: number): Triple | undefined {
+    return this.active?.beside(p, normal, reach);
+  }
+
   /** Where the ray through a pixel meets the plane through a point: across the view, or with a normal of its own. */
   pointOnPlane(x: number, y: number, through: readonly [number, number, number], normal?: readonly [number, number, number]): Triple | undefined {
     const across = normal ? new THREE.Vector3(...normal) : this.eyes.camera.getWorldDirection(new THREE.Vector3());

@@ -68,14 +68,14 @@ describe('brushes', () => {
   it('tell how far they moved vertices, and what that did to the volume', () => {
     const cage = noisySphere(24);
     const notes = (id: string, dabs = overTop()) => run(id, cage, emptySelection(), { radius: 4, dabs: strokeOf(dabs) }).notes[0];
-    expect(notes('relax-brush')).toMatch(/^Moved by 0\.\d+ mm at most; volume \+0\.000 %\.$/);
+    expect(notes('relax-brush')).toMatch(/^Moved by 0\.\d+ mm at most; spread 0\.\d\d to 0\.\d\d; volume \+0\.000 %\.$/);
     const percent = Number(/volume -(.*) %/.exec(notes('smooth-brush'))![1]);
     const smoothed = run('smooth-brush', cage, emptySelection(), { radius: 4, dabs: strokeOf(overTop()) }).cage;
     expect(percent).toBeCloseTo(100 * (1 - enclosedVolume(smoothed) / enclosedVolume(cage)), 2);
     // an open part has no volume
     const open = sheet();
     expect(run('raise-brush', open, emptySelection(), { radius: 4, dabs: strokeOf([dab([0, 0, 0], up)]) }).notes).toEqual([
-      'Moved by 0.12 mm at most.'
+      expect.stringMatching(/^Moved by 0\.12 mm at most; spread 0\.\d\d to 0\.\d\d\.$/)
     ]);
   });
 

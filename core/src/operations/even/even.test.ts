@@ -1,6 +1,7 @@
 import { describe, expect, it } from 'vitest';
 import { jitteredTube, noisySphere, offSphere } from '../../../testing/noisy-shapes.ts';
 import { run, vertexAt } from '../../../testing/run-operation.ts';
+import { cornerAngles, measure } from '../../check/measures.ts';
 import { Cage } from '../../mesh/cage.ts';
 import { type Triple } from '../../numeric/vectors.ts';
 import { edgeLoop } from '../../select/loops.ts';
@@ -8,7 +9,7 @@ import { applyOperation } from '../apply.ts';
 import { type CageOperation, type Params, type Refusal } from '../operation.ts';
 import { OperationRefused } from '../refusal.ts';
 import { operationById } from '../registry.ts';
-import { emptySelection, selectEdges, selectFaces, selectVertices, type Selection } from '../../select/selection.ts';
+import { emptySelection, selectEdges, selectFaces, selectVertices, type Selection, verticesOf } from '../../select/selection.ts';
 import { box, cylinder, plane, quadSphere } from '../../shapes/start-shapes.ts';
 
 /** Why an operation is refused. */
@@ -80,7 +81,78 @@ describe('even spacing', () => {
   });
 });
 
+describe('rows across a strip', () => {
+  it('are spaced between its outlines; the shorter family of rows is meant', () => {
+    const sheet = Cage.fromPolygons(plane(12, 4, 12, 4));
+    const inner = [...sheet.vertices()].filter((v) => !sheet.isBorderVertex(v));
+    for (const v of inner) sheet.positions[3 * v + 2] += 0.4;
+    const { cage } = run('space-out', sheet, selectFaces([...sheet.faces()]), { along: 'rows' });
+    for (const v of inner) expect(cage.position(v)[2]).toBeCloseTo(sheet.position(v)[2] - 0.4, 9);
+    for (const v of sheet.vertices()) expect(cage.position(v)[0]).toBeCloseTo(sheet.position(v)[0], 12);
+    const thin = selectFaces([...sheet.faces()].filter((f) => sheet.faceVertices(f).every((v) => sheet.position(v)[2] < -0.4)));
+    expect(refusal('space-out', sheet, thin, { along: 'rows' })?.found).toBe('No row of edges runs across the picked faces.');
+  });
+});
+
+describe('average', () => {
+  it('brings picked vertices to the mean of their neighbours, as far as asked', () => {
+    const sheet = Cage.fromPolygons(plane(8, 8, 8, 8));
+    const middle = vertexAt(sheet, 0, 0, 0);
+    sheet.positions[3 * middle + 1] = 2;
+    const high = (amount: number) => run('average', sheet, selectVertices([middle]), { amount }).cage.position(middle)[1];
+    expect([high(100), high(25), high(0)]).toEqual([expect.closeTo(0, 12), expect.closeTo(1.5, 12), 2]);
+    expect(refusal('average', sheet, emptySelection(), {})?.found).toBe('Nothing is picked.');
+  });
+
+  it('keeps the smooth surface where asked: its form moves less', () => {
+    const ball = Cage.fromPolygons(quadSphere(10, 6));
+    const some = selectVertices([...ball.vertices()].filter((v) => ball.position(v)[1] > 5));
+    const sunk = (params: Params) => Math.max(...some.vertices.map((v) => 10 - Math.hypot(...run('average', ball, some, params).cage.position(v))));
+    expect(sunk({ keepSurface: true })).toBeLessThan(0.35 * sunk({ keepSurface: false }));
+  });
+});
+
+describe('even quads', () => {
+  it('evens a noisy sphere without leaving it, and squares its corners', () => {
+    const cage = noisySphere(12, 0.2, 0);
+    const made = run('even-quads', cage, emptySelection(), {});
+    const spread = (c: Cage) => measure(c).spacing;
+    expect(spread(made.cage)).toBeLessThan(0.6 * spread(cage));
+    expect(offSphere(made.cage)).toBeLessThan(1.2 * offSphere(cage) + 0.02);
+    const skew = (c: Cage) => [...c.faces()].reduce((sum, f) => sum + Math.max(...cornerAngles(c, f).map((a) => Math.abs(a - 90))), 0);
+    expect(skew(made.cage)).toBeLessThan(skew(cage));
+    expect(made.notes[0]).toMatch(/^Spread of edge lengths \S+ to \S+, on the surface as it was\.$/);
+  });
+
+  it('keeps the outline of picked faces, and edges near the length typed', () => {
+    const sheet = Cage.fromPolygons(plane(8, 8, 8, 8));
+    const inner = selectFaces([...sheet.faces()].filter((f) => sheet.faceVertices(f).every((v) => Math.abs(sheet.position(v)[0]) < 3.5)));
+    const picked = new Set(verticesOf(sheet, inner));
+    const jittered = sheet.clone();
+    const inside = [...picked].filter((v) => !sheet.isBorderVertex(v) && Math.abs(sheet.position(v)[0]) < 2.5);
+    for (const v of inside) jittered.positions[3 * v] += 0.3 * Math.sin(7 * v);
+    const { cage } = run('even-quads', jittered, inner, { by: 'mm', length: 1 });
+    for (const v of sheet.vertices()) if (!inside.includes(v)) expect(cage.position(v)).toEqual(jittered.position(v));
+    for (const v of picked) expect(cage.position(v)[1]).toBe(0);
+    const off = (c: Cage) => [...inner.faces].flatMap((f) => c.loopOf(c.faceEdge[f])).reduce((s, h) => s + Math.abs(c.edgeLength(h >> 1) - 1), 0);
+    expect(off(cage)).toBeLessThan(0.5 * off(jittered));
+  });
+});
+
 describe('offset', () => {
+  it('stops before the sides of a thin plate pass each other, or tells which did', () => {
+    const slab = Cage.fromPolygons(box({ x: 10, y: 1, z: 10 }, { x: 5, y: 1, z: 5 }));
+    const inside = selectFaces(
+      [...slab.faces()].filter((f) => slab.faceVertices(f).every((v) => Math.abs(slab.position(v)[0]) < 4 && Math.abs(slab.position(v)[2]) < 4))
+    );
+    const stopping = run('offset-area', slab, inside, { distance: -0.8 });
+    expect(stopping.notes[0]).toContain('stopped on the way');
+    for (const v of verticesOf(slab, inside)) expect(stopping.cage.position(v)[1] * slab.position(v)[1]).toBeGreaterThan(0);
+    const passing = run('offset-area', slab, inside, { distance: -0.8, stops: false });
+    expect(passing.notes.join()).toMatch(/\d+ vertices went past the opposite side and are picked now/);
+    expect(run('offset-area', slab, inside, { distance: -0.3 }).notes).toEqual([]);
+  });
+
   it('lies off by as much as asked for, out and in', () => {
     const ball = Cage.fromPolygons(quadSphere(10, 12));
     for (const distance of [2, -3]) {

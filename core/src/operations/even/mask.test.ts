@@ -104,6 +104,22 @@ describe('masks', () => {
     expect(masked(run('set-mask', cage, selectVertices([one]), { by: 'colour', near: 80 }).cage)).toBe(81);
   });
 
+  it('are saved by name, follow their vertices, and are set, put together and forgotten by it', () => {
+    const sheet = Cage.fromPolygons(plane(8, 8, 8, 8));
+    const set = (cage: Cage, params: Params, faces: number[] = []) => run('set-mask', cage, selectFaces(faces), params).cage;
+    const saved = set(set(sheet, {}, [0]), { by: 'save', name: 'toe' });
+    const cleared = set(saved, { by: 'clear' });
+    expect([masked(cleared), masked(set(cleared, { by: 'saved', name: 'toe' }))]).toEqual([0, 4]);
+    expect(masked(set(set(cleared, {}, [63]), { by: 'saved', name: 'toe', how: 'add' }))).toBe(8);
+    // an edge cut between two masked vertices is masked as well
+    const [a, b] = cleared.faceVertices(0);
+    const cut = run('point-on-edge', cleared, { ...emptySelection(), edges: [cleared.findHalfEdge(a, b) >> 1] }, {}).cage;
+    expect(masked(set(cut, { by: 'saved', name: 'toe' }))).toBe(5);
+    expect(() => set(cleared, { by: 'saved', name: 'heel' })).toThrow('No mask is saved as heel. Saved: toe.');
+    expect(() => set(set(saved, { by: 'forget', name: 'toe' }), { by: 'saved', name: 'toe' })).toThrow('Save one first.');
+    expect(() => set(cleared, { by: 'save', name: 'none' })).toThrow('Nothing is masked yet.');
+  });
+
   it('are set by height, by direction, on ridges and in hollows', () => {
     const ball = Cage.fromPolygons(quadSphere(10, 12));
     const set = (cage: Cage, params: Params) => run('set-mask', cage, emptySelection(), params).cage;

@@ -74,7 +74,7 @@ export const relaxArea: CageOperation = {
       .label('By')
       .meta({ labels: { relax: 'Relaxing (volume kept)', smooth: 'Plain smoothing' } }),
     passes: Joi.number().integer().min(1).max(200).default(10).label('Passes'),
-    strength: Joi.number().min(0).max(100).default(50).label('Strength').unit('%').meta({ step: 5 }),
+    strength: Joi.number().min(0).max(100).default(50).label('Strength').unit('%').meta({ step: 5, slider: true }),
     alongOnly: Joi.boolean()
       .default(false)
       .label('Along the surface only')

@@ -8,8 +8,12 @@ import {
   maskByHeight,
   maskedVertices,
   maskOf,
+  savedMask,
+  savedMasks,
   shrunk,
-  withMask
+  withMask,
+  withoutSavedMask,
+  withSavedMask
 } from '../../even/mask.ts';
 import { netOf } from '../../even/vertex-net.ts';
 import { type Cage } from '../../mesh/cage.ts';
@@ -20,12 +24,14 @@ import { type CageOperation, type CageResult, type Params, type Refusal } from '
 import { counted } from '../shared/words.ts';
 
 const CHANGES = ['invert', 'clear', 'blur', 'grow', 'shrink'] as const;
-const SOURCES = ['picked', 'region', 'colour', 'ridges', 'hollows', 'direction', 'height'] as const;
+const SOURCES = ['picked', 'region', 'colour', 'ridges', 'hollows', 'direction', 'height', 'saved'] as const;
+const STORE = ['save', 'forget'] as const;
 
 type Change = (typeof CHANGES)[number];
 
 interface MaskParams {
-  by: Change | (typeof SOURCES)[number];
+  by: Change | (typeof SOURCES)[number] | (typeof STORE)[number];
+  name: string;
   how: 'instead' | 'add' | 'take';
   times: number;
   bend: number;
@@ -56,7 +62,8 @@ function changed(cage: Cage, mask: Float64Array, by: Change, times: number): Flo
 }
 
 /** What is masked by what is picked, or by form. */
-function foundBy(cage: Cage, selection: Selection, { by, bend, near, axis, angle, from, to }: MaskParams): Float64Array {
+function foundBy(cage: Cage, selection: Selection, { by, bend, near, axis, angle, from, to, name }: MaskParams): Float64Array {
+  if (by === 'saved') return savedMask(cage, name)!;
   const k = 'XYZ'.indexOf(axis[1]);
   if (by === 'ridges' || by === 'hollows') return maskByBend(netOf(cage), cage.positions, by === 'ridges' ? 1 : -1, bend / 100);
   if (by === 'height') return maskByHeight(cage, k, from, to);
@@ -71,18 +78,30 @@ function foundBy(cage: Cage, selection: Selection, { by, bend, near, axis, angle
 }
 
 function check(cage: Cage, selection: Selection, params: Params): Refusal | undefined {
-  const { by } = params as unknown as MaskParams;
+  const { by, name } = params as unknown as MaskParams;
   if (cage.vertexCount === 0) return { found: 'The part has no vertices to mask.', instead: 'Lay or bring in faces first.' };
   if (by === 'colour' && !cage.layers.has('colour'))
     return { numbers: true, found: 'The part has no colours.', instead: 'Bring in a file with colours, or mask by something else.' };
   if ((by === 'picked' || by === 'region' || by === 'colour') && isEmpty(selection))
     return { numbers: true, found: 'Nothing is picked.', instead: 'Pick what is to be masked, or mask by something else.' };
-  if (isChange(by) && by !== 'invert' && !maskOf(cage).some((m) => m > 0))
+  if (by === 'save' && name === '') return { numbers: true, found: 'The mask needs a name.', instead: 'Type one.' };
+  if ((by === 'saved' || by === 'forget') && !savedMasks(cage).includes(name)) {
+    const names = savedMasks(cage);
+    return {
+      numbers: true,
+      found: name === '' ? 'No saved mask is named.' : `No mask is saved as ${name}.`,
+      instead: names.length > 0 ? `Saved: ${names.join(', ')}.` : 'Save one first.'
+    };
+  }
+  if (((isChange(by) && by !== 'invert') || by === 'save') && !maskOf(cage).some((m) => m > 0))
     return { numbers: true, found: 'Nothing is masked yet.', instead: 'Mask what is picked first, or paint with Mask.' };
   return undefined;
 }
 
 function run(cage: Cage, selection: Selection, params: Params): CageResult {
+  const { by, name } = params as unknown as MaskParams;
+  if (by === 'save') return { cage: withSavedMask(cage, name), selection, notes: [`Mask saved as ${name}.`] };
+  if (by === 'forget') return { cage: withoutSavedMask(cage, name), selection, notes: [`The saved mask ${name} is gone.`] };
   const made = withMask(cage, meant(cage, selection, params as unknown as MaskParams));
   const masked = maskedVertices(made).length;
   const all = masked === made.vertexCount && masked > 0 ? ' All of them: nothing moves until some are free.' : '';
@@ -96,7 +115,7 @@ export const setMask: CageOperation = {
   kind: 'cage',
   id: 'set-mask',
   bench: 6,
-  group: 'Form',
+  group: 'Masks and locks',
   name: 'Set mask',
   purpose:
     'Hold vertices where others are moved: what is picked, ridges or hollows, what looks a way or lies high; invert, clear, blur, grow or shrink that.',
@@ -104,7 +123,7 @@ export const setMask: CageOperation = {
   needs: 'Needs a part with vertices.',
   params: Joi.object({
     by: Joi.string()
-      .valid(...SOURCES, ...CHANGES)
+      .valid(...SOURCES, ...CHANGES, ...STORE)
       .default('picked')
       .label('Mask')
       .meta({
@@ -120,9 +139,13 @@ export const setMask: CageOperation = {
           clear: 'Clear',
           blur: 'Blur',
           grow: 'Grow',
-          shrink: 'Shrink'
+          shrink: 'Shrink',
+          saved: 'A saved mask',
+          save: 'Save it under a name',
+          forget: 'Forget a saved mask'
         }
       }),
+    name: Joi.string().trim().allow('').max(60).default('').label('Name').meta(when('saved|save|forget')),
     how: Joi.string()
       .valid('instead', 'add', 'take')
       .default('instead')

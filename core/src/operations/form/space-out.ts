@@ -1,13 +1,14 @@
 import Joi from 'joi';
+import { rowsAcross } from '../../even/rows-across.ts';
 import { type Cage } from '../../mesh/cage.ts';
 import { pieceAt, placeAlong, waysAlong } from '../../numeric/curve.ts';
 import { between, dot, length, subtract, type Triple } from '../../numeric/vectors.ts';
-import { isEmpty, selectVertices, type Selection } from '../../select/selection.ts';
+import { facesOf, isEmpty, selectVertices, type Selection } from '../../select/selection.ts';
 import { type CageOperation, type CageResult, type Params, type Refusal } from '../operation.ts';
 import { edgesIn, linesOf, type VertexLine } from '../shared/chains.ts';
 
 interface SpaceOutParams {
-  along: 'way' | 'line';
+  along: 'way' | 'line' | 'rows';
   by: 'even' | 'bend' | 'mm';
   bend: number;
   length: number;
@@ -21,17 +22,31 @@ function rowOf(cage: Cage, { vertices, closed }: VertexLine): Triple[] {
   return closed ? [...points, points[0]] : points;
 }
 
+/** The lines that are spaced: chains of picked edges, outlines of picked faces, or the rows across these faces. */
+const linesMeant = (cage: Cage, selection: Selection, { along }: SpaceOutParams): VertexLine[] =>
+  along === 'rows'
+    ? rowsAcross(cage, facesOf(cage, selection)).flatMap((vertices) => (vertices.length > 2 ? [{ vertices, closed: false }] : []))
+    : linesOf(cage, selection);
+
 function check(cage: Cage, selection: Selection, params: Params): Refusal | undefined {
-  const lines = linesOf(cage, selection);
+  const own = params as unknown as SpaceOutParams;
+  const lines = linesMeant(cage, selection, own);
+  if (own.along === 'rows' && lines.length === 0)
+    return {
+      numbers: true,
+      found: 'No row of edges runs across the picked faces.',
+      where: selection,
+      instead: 'Pick a strip that is two faces wide or more.'
+    };
   if (isEmpty(selection) || lines.length === 0)
     return {
       found: 'No chain of edges is picked.',
       where: selection,
       instead: 'Pick edges that follow each other, a loop, or faces for their outline.'
     };
-  const { along, by, length: wished } = params as unknown as SpaceOutParams;
+  const { along, by, length: wished } = own;
   const wrong = lines.find((line) => (along === 'line' ? line.closed : line.vertices.length < 3));
-  if (!wrong) return along === 'way' && by === 'mm' ? tooLong(cage, lines, wished) : undefined;
+  if (!wrong) return along !== 'line' && by === 'mm' ? tooLong(cage, lines, wished) : undefined;
   return along === 'line'
     ? {
         numbers: true,
@@ -94,7 +109,7 @@ function spaced(way: readonly Triple[], params: SpaceOutParams): Triple[] {
 function run(cage: Cage, selection: Selection, params: Params): CageResult {
   const own = params as unknown as SpaceOutParams;
   const copy = cage.clone();
-  for (const { vertices, closed } of linesOf(cage, selection)) {
+  for (const { vertices, closed } of linesMeant(cage, selection, own)) {
     const line = { vertices: own.by === 'mm' && own.other ? [...vertices].reverse() : vertices, closed };
     const row = rowOf(cage, line);
     const last = row.length - 1;
@@ -117,17 +132,17 @@ export const spaceOut: CageOperation = {
   needs: 'Pick edges that follow each other, or a loop.',
   params: Joi.object({
     along: Joi.string()
-      .valid('way', 'line')
+      .valid('way', 'line', 'rows')
       .default('way')
       .label('Along')
-      .meta({ labels: { way: 'Their own way', line: 'A line between the ends' } }),
+      .meta({ labels: { way: 'Their own way', line: 'A line between the ends', rows: 'Rows across the picked faces' } }),
     by: Joi.string()
       .valid('even', 'bend', 'mm')
       .default('even')
       .label('Distances')
       .meta({
         labels: { even: 'All the same', bend: 'Closer where it bends', mm: 'By mm; the last takes the rest' },
-        when: { field: 'along', is: 'way' }
+        when: { field: 'along', is: 'way|rows' }
       }),
     bend: Joi.number()
       .min(0)

@@ -94,6 +94,13 @@ describe('falloff', () => {
       expect(heights.slice(4)).toEqual([0, 0]);
     }
   });
+  it('follows a straight or a drawn ramp, and says how many vertices it reaches', () => {
+    const at = (x: number, params: object) => lift({ falloff: 'space', radius: 4, ...params }).position(vertexAt(sheet(), x, 0, 0))[1];
+    expect([1, 2, 3].map((x) => at(x, { ramp: 'straight' }))).toEqual([3, 2, 1]);
+    expect([1, 2, 3].map((x) => at(x, { ramp: 'drawn', curve: [100, 25, 0] }))).toEqual([4, 1, 0]);
+    const { notes } = run('move', sheet(), selectVertices([middle]), { y: 4, falloff: 'space', radius: 2 });
+    expect(notes).toEqual(['The falloff reaches 9 vertices.']);
+  });
   it('along the surface does not jump a gap that it jumps through space', () => {
     const slit = run('delete', sheet(), selectVertices(Array.from({ length: 20 }, (_, i) => vertexAt(sheet(), 1, 0, i - 10)))).cage;
     const beyond = vertexAt(sheet(), 2, 0, 0);

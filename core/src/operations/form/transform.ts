@@ -8,7 +8,9 @@ import { falloffWeights, type FalloffAlong } from '../../select/falloff.ts';
 import { isEmpty, onlyPresent, selectVertices, verticesOf, type Selection } from '../../select/selection.ts';
 import { type CageOperation, type CageResult, type Params, type Refusal } from '../operation.ts';
 import { mergeVertices } from '../shared/merge-vertices.ts';
+import { rampFields, rampOfParams } from '../shared/falloff-fields.ts';
 import { frameOf, type Frame, type FrameKind, type PivotKind } from '../shared/frame.ts';
+import { counted } from '../shared/words.ts';
 import { namesOf, placed, placementOf, type PlacementNumbers, type ThreeNumbers } from '../shared/placement.ts';
 
 /** What move, rotate and scale have in common. */
@@ -42,7 +44,7 @@ export function transformFrame(cage: Cage, selection: Selection, params: Params)
 export function transformWeights(cage: Cage, selection: Selection, params: Params): Map<number, number> {
   const { falloff, radius } = params as unknown as TransformParams;
   const vertices = verticesOf(cage, selection);
-  const weights = falloff === 'none' ? new Map(vertices.map((v) => [v, 1])) : falloffWeights(cage, vertices, radius, falloff);
+  const weights = falloff === 'none' ? new Map(vertices.map((v) => [v, 1])) : falloffWeights(cage, vertices, radius, falloff, rampOfParams(params));
   const freedom = freedomOf(cage);
   return freedom
     ? new Map([...weights].map(([v, weight]): [number, number] => [v, weight * freedom(v)]).filter(([, weight]) => weight > 0))
@@ -68,11 +70,11 @@ function moving(cage: Cage, selection: Selection, params: Params): { vertices: M
   const p = params as unknown as TransformParams;
   const counterparts = counterpartsOf(cage, p);
   const mirrored = counterparts && { axis: 'XYZ'.indexOf(p.mirrored), counterparts: maskedAlike(cage, counterparts) };
-  const vertices = new MovedVertices(cage, transformWeights(cage, selection, params), mirrored);
-  return {
-    vertices,
-    notes: counterparts ? [`${vertices.followed} mirror partners across ${p.mirrored} moved as well, found by ${p.matching}.`] : []
-  };
+  const weights = transformWeights(cage, selection, params);
+  const vertices = new MovedVertices(cage, weights, mirrored);
+  const reached = p.falloff === 'none' ? [] : [`The falloff reaches ${counted(weights.size, 'vertex', 'vertices')}.`];
+  const followed = counterparts ? [`${vertices.followed} mirror partners across ${p.mirrored} moved as well, found by ${p.matching}.`] : [];
+  return { vertices, notes: [...reached, ...followed] };
 }
 
 /** The change of place that an operation's numbers mean in a frame. */
@@ -171,6 +173,7 @@ const common = {
     .label('Radius')
     .unit('mm')
     .meta({ step: 1, when: { field: 'falloff', is: 'surface|space' } }),
+  ...rampFields({ more: true }),
   mirrored: Joi.string()
     .valid('none', 'X', 'Y', 'Z')
     .default('none')

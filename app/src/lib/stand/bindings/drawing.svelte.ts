@@ -70,12 +70,16 @@ export function bindDrawing(job: OpenJob, standNow: () => Stand | undefined, mea
   $effect(() => {
     void drawnWith();
     const { overlays } = job.view;
-    // not while a preview hides it
-    const paint = isPreviewed || job.isolated ? undefined : paints.find(({ id }) => overlays[id]);
-    const cage = job.active?.cage;
+    // what a brush paints is shown while it does; others not while a preview hides them
+    const { running, preview } = job;
+    const shows = running?.operation.kind === 'cage' ? running.operation.shows : undefined;
+    const isHidden = job.isolated !== undefined || (isPreviewed && !shows);
+    const paint = isHidden ? undefined : paints.find(({ id }) => (shows ? id === shows : overlays[id]));
+    const cage = (shows && preview?.cage) || job.active?.cage;
     const found = cage && paint?.values(cage, measured);
     const values = found && { ...found, ...job.view.ranges[paint!.id] };
-    const inWords = (value: number) => `${paint!.label} ${millimetres(value, values!.high)} ${paint!.unit}`;
+    const inWords = (value: number) =>
+      paint!.say ? `${paint!.label}: ${paint!.say(cage!, value)}` : `${paint!.label} ${millimetres(value, values!.high)} ${paint!.unit}`;
     standNow()?.paint(paint && values && { values, ramp: paint.ramp, inWords });
   });
 

@@ -1,4 +1,4 @@
-import { dabsIn, faceNormal, isBrush, withDab, type Params, type Triple } from '@ulvrin/core';
+import { between, dabsIn, faceNormal, isBrush, length, subtract, withDab, type Params, type Triple } from '@ulvrin/core';
 import type { DragGesture, Pixel, Scene } from './gesture.ts';
 
 /** Pixels between two touches, and touches that a stroke holds at most. */
@@ -34,6 +34,8 @@ export const brush: DragGesture = {
     }
     const way = press.how === 'take' ? -1 : 1;
     let [last, onPlane]: [Pixel, Triple] = [press.at, begun.at];
+    // it can trail behind the pointer, so that an unsteady hand draws a steady line
+    const lag = Number(job.running?.params.lag ?? 0);
     let stroke: number[] = [];
     const touch = (pixel: Pixel, by: Triple) => {
       // a pull goes on beside the surface; what goes through the part goes the way it is looked at
@@ -44,12 +46,16 @@ export const brush: DragGesture = {
     touch(press.at, [0, 0, 0]);
     return {
       move(pixel) {
-        if (Math.hypot(pixel[0] - last[0], pixel[1] - last[1]) < APART || dabsIn(stroke) >= MOST_DABS) return;
+        if (dabsIn(stroke) >= MOST_DABS) return;
         // how far the pointer has gone, in the plane across the view through where the stroke began
-        const goal = stand.pointOnPlane(...pixel, begun.at);
-        if (!goal) return;
-        touch(pixel, [goal[0] - onPlane[0], goal[1] - onPlane[1], goal[2] - onPlane[2]]);
-        [last, onPlane] = [pixel, goal];
+        const pointed = stand.pointOnPlane(...pixel, begun.at);
+        const away = pointed ? length(subtract(pointed, onPlane)) : 0;
+        if (!pointed || away <= lag) return;
+        const goal = lag > 0 ? between(onPlane, pointed, 1 - lag / away) : pointed;
+        const at = lag > 0 ? stand.onScreen(goal) : pixel;
+        if (Math.hypot(at[0] - last[0], at[1] - last[1]) < APART) return;
+        touch(at, subtract(goal, onPlane));
+        [last, onPlane] = [at, goal];
       },
       up: () => job.apply(true)
     };

@@ -50,17 +50,23 @@ export interface PaintValues {
   /** by point of the smooth surface at some level (those of lower levels, and of the cage, are the first), or by face of the cage */
   by: 'point' | 'face';
   values: Float64Array;
+  /** red, green and blue of each, linear; left out: those of the ramp */
+  colours?: Float32Array;
   /** values that have the colours at the ends of the ramp */
   low: number;
   high: number;
 }
 
-/** Colours over a surface, by numbers that are measured; the title block has their legend. */
+/** Colours over a surface, by numbers that are measured, or that the cage carries; the title block has their legend. */
 export interface Paint extends OverlayBase {
   /** of its legend */
   name: string;
   ramp: Ramp;
   unit: string;
+  /** where its colours are its own, what they are in a few words; there is no range then */
+  legend?(cage: Cage): string;
+  /** one of its values in words; left out: the number with its unit */
+  say?(cage: Cage, value: number): string;
   /** nothing while they are not there */
   values(cage: Cage, measured: Measured): PaintValues | undefined;
   /** why there is nothing to see; nothing where there is */

@@ -25,7 +25,7 @@ const STOPS: Record<Ramp, readonly (readonly [number, number, number])[]> = {
 };
 
 /** Linear red, green and blue of a colour in OKLab. */
-function linear(L: number, a: number, b: number): [number, number, number] {
+export function linear(L: number, a: number, b: number): [number, number, number] {
   const l = (L + 0.3963377774 * a + 0.2158037573 * b) ** 3;
   const m = (L - 0.1055613458 * a - 0.0638541728 * b) ** 3;
   const s = (L - 0.0894841775 * a - 1.291485548 * b) ** 3;

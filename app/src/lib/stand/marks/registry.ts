@@ -1,17 +1,20 @@
 import { borders } from './borders.ts';
+import { colours, regions } from './carried-paints.ts';
 import { creases } from './creases.ts';
 import { density } from './density.ts';
 import { deviation } from './deviation.ts';
 import { corners, quadDensity, spacing } from './face-paints.ts';
 import { ngons, triangles } from './face-kinds.ts';
+import { locks } from './locks.ts';
 import { mask } from './mask.ts';
 import type { CageOverlay, Paint } from './overlay.ts';
 import { poles } from './poles.ts';
+import { regionEdges } from './region-edges.ts';
 
 /** Marks on cages, in the order of their switches. */
-export const cageOverlays: readonly CageOverlay[] = [triangles, ngons, poles, borders, creases, mask, density];
+export const cageOverlays: readonly CageOverlay[] = [triangles, ngons, poles, borders, creases, regionEdges, mask, locks, density];
 /** Colours over surfaces, of which one is on at a time. */
-export const paints: readonly Paint[] = [deviation, quadDensity, spacing, corners];
+export const paints: readonly Paint[] = [deviation, quadDensity, spacing, corners, regions, colours];
 
 /** All that can be switched on and off. */
 export const overlays: readonly (CageOverlay | Paint)[] = [...cageOverlays, ...paints];

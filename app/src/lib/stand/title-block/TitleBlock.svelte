@@ -108,7 +108,9 @@
       >
     </div>
     <div class="cell row legend" role="note" aria-label="Legend of the paint">
-      {#if paint && painted}
+      {#if paint?.legend && job.active?.cage}
+        <span class="quiet">{paint.legend(job.active.cage)}</span>
+      {:else if paint && painted}
         <RangeCell {job} {paint} found={painted} />
       {:else}<span class="quiet">{paint ? '...' : 'no paint'}</span>{/if}
     </div>

@@ -5,29 +5,33 @@
   let { field, value, onchange }: FieldProps = $props();
   const heights = $derived(value as number[]);
   const { label } = $derived(field);
+  /** heights at both ends, and the lowest: an outline round a level, or a ramp from one height to the other */
+  const ends = $derived(field.ends ?? [0, 0]);
+  const lowest = $derived(field.ends ? Math.min(...field.ends) : -100);
 
   const WIDE = 180;
   const HIGH = 64;
   let dragged: number | undefined = $state();
   let svg: SVGSVGElement;
   const x = (i: number) => ((i + 1) / (heights.length + 1)) * WIDE;
-  const y = (height: number) => HIGH / 2 - (height / 100) * (HIGH / 2 - 4);
-  const line = $derived([`0,${y(0)}`, ...heights.map((h, i) => `${x(i)},${y(h)}`), `${WIDE},${y(0)}`].join(' '));
+  const y = (height: number) => HIGH - 4 - ((height - lowest) / (100 - lowest)) * (HIGH - 8);
+  const heightAt = (at: number) => lowest + ((HIGH - 4 - at) / (HIGH - 8)) * (100 - lowest);
+  const line = $derived([`0,${y(ends[0])}`, ...heights.map((h, i) => `${x(i)},${y(h)}`), `${WIDE},${y(ends[1])}`].join(' '));
 
   function put(i: number, height: number) {
-    const limited = Math.round(Math.max(-100, Math.min(100, height)));
+    const limited = Math.round(Math.max(lowest, Math.min(100, height)));
     onchange(heights.map((h, k) => (k === i ? limited : h)));
   }
 
   function drag(event: PointerEvent) {
     if (dragged === undefined) return;
     const r = svg.getBoundingClientRect();
-    put(dragged, ((HIGH / 2 - ((event.clientY - r.top) * HIGH) / r.height) / (HIGH / 2 - 4)) * 100);
+    put(dragged, heightAt(((event.clientY - r.top) * HIGH) / r.height));
   }
 
   /** The same outline with one point more or fewer. */
   function withPoints(count: number) {
-    const all = [0, ...heights, 0];
+    const all = [ends[0], ...heights, ends[1]];
     const at = (t: number) => {
       const k = Math.min(all.length - 2, Math.floor(t * (all.length - 1)));
       return Math.round(all[k] + (t * (all.length - 1) - k) * (all[k + 1] - all[k]));
@@ -45,7 +49,7 @@
     onpointerup={() => (dragged = undefined)}
     onpointerleave={() => (dragged = undefined)}
   >
-    <line x1="0" y1={y(0)} x2={WIDE} y2={y(0)} class="base" />
+    <line x1="0" y1={y(ends[1])} x2={WIDE} y2={y(ends[1])} class="base" />
     <polyline points={line} />
     {#each heights as height, i (i)}
       <circle
@@ -56,7 +60,7 @@
         tabindex="0"
         aria-label="Point {i + 1}"
         aria-valuenow={height}
-        aria-valuemin="-100"
+        aria-valuemin={lowest}
         aria-valuemax="100"
         onpointerdown={() => (dragged = i)}
         onkeydown={(e) => {

@@ -1,6 +1,7 @@
 import type { Field } from '@ulvrin/core';
 import type { Component } from 'svelte';
 import ChoiceField from './ChoiceField.svelte';
+import ColourField from './ColourField.svelte';
 import type { FieldProps } from './field.ts';
 import NumberField from './NumberField.svelte';
 import PartField from './PartField.svelte';
@@ -15,5 +16,6 @@ export const fieldKinds: Record<Field['type'], Component<FieldProps>> = {
   choice: ChoiceField,
   text: TextField,
   profile: ProfileField,
-  part: PartField
+  part: PartField,
+  colour: ColourField
 };

@@ -1,0 +1,68 @@
+import { Color } from 'three';
+import { regionList, regionName, type Cage } from '@ulvrin/core';
+import type { Paint } from './overlay.ts';
+import { linear } from './ramps.ts';
+
+/** Turn of the hue from one region to the next: neighbours in number look different. */
+const HUE = 2.399963;
+/** Lightness and chroma of regions in OKLab, and the lightness of what is in none. */
+const [LIGHT, CHROMA, PLAIN] = [0.8, 0.075, 0.86];
+
+/** A quiet colour for a region by its number. */
+function regionColour(id: number): [number, number, number] {
+  return id === 0 ? linear(PLAIN, 0, 0) : linear(LIGHT, CHROMA * Math.cos(HUE * id), CHROMA * Math.sin(HUE * id));
+}
+
+/** The regions of a cage, each in a quiet colour of its own. */
+export const regions: Paint = {
+  id: 'regions',
+  label: 'regions',
+  name: 'Regions',
+  help: 'Named groups of faces, each in a colour of its own',
+  ramp: 'even',
+  unit: '',
+  values(cage) {
+    const values = Float64Array.from(cage.faces(), (f) => cage.value('region', f));
+    if (values.length === 0) return undefined;
+    return { by: 'face', values, colours: Float32Array.from([...values].flatMap(regionColour)), low: 0, high: 1 };
+  },
+  legend: (cage) => `${regionList(cage).length || 1} regions`,
+  say: regionName,
+  why: () => undefined
+};
+
+/** The colours that vertices carry. */
+export const colours: Paint = {
+  id: 'colours',
+  label: 'colours',
+  name: 'Colours',
+  help: 'Colours painted on vertices, or brought in with them',
+  ramp: 'even',
+  unit: '',
+  values(cage) {
+    const data = cage.layers.get('colour')?.data;
+    const own = new Color();
+    const of = (v: number) =>
+      (data ? own.setRGB(data[3 * v], data[3 * v + 1], data[3 * v + 2], 'srgb') : own.setRGB(0.5, 0.5, 0.5, 'srgb')).toArray();
+    const vertices = [...cage.vertices()];
+    if (vertices.length === 0) return undefined;
+    return { by: 'point', values: Float64Array.from(vertices), colours: Float32Array.from(vertices.flatMap(of)), low: 0, high: 1 };
+  },
+  legend: (cage) => (cage.layers.has('colour') ? 'painted' : 'none painted'),
+  say: colourInWords,
+  why: () => undefined
+};
+
+/** A vertex's colour as it is typed. */
+function colourInWords(cage: Cage, vertex: number): string {
+  const data = cage.layers.get('colour')?.data.subarray(3 * vertex, 3 * vertex + 3);
+  return data
+    ? `#${[...data]
+        .map((x) =>
+          Math.round(255 * x)
+            .toString(16)
+            .padStart(2, '0')
+        )
+        .join('')}`
+    : 'none';
+}
