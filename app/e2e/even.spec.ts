@@ -1,5 +1,19 @@
 import { expect, test, type Page } from '@playwright/test';
-import { apply, card, fill, logbook, lookFrom, openFile, operation, reading, selection, settled, standMiddle, startShape } from './workshop.ts';
+import {
+  apply,
+  card,
+  fill,
+  logbook,
+  lookFrom,
+  openDemo,
+  openFile,
+  operation,
+  reading,
+  selection,
+  settled,
+  standMiddle,
+  startShape
+} from './workshop.ts';
 
 /** Drags a brush from the middle of the stand by some pixels. */
 async function stroke(page: Page, dx: number, dy: number, key?: string) {
@@ -37,7 +51,7 @@ test('each stroke of a brush is an entry with what it did, taken back at once; t
   await expect(card(page).getByLabel('Strength', { exact: true })).toHaveValue('55');
   await stroke(page, 60, 20);
   await expect(logbook(page)).toHaveCount(2);
-  await expect(page.locator('.message')).toContainText(/Moved by .* mm at most; volume \+0\.000 %\./);
+  await expect(page.locator('.message')).toContainText(/Moved by .* mm at most; spread 0\.\d\d to 0\.\d\d; volume \+0\.000 %\./);
   // the brush stays in hand, with its size
   await expect(card(page).getByLabel('Radius', { exact: true })).toHaveValue('6.05');
   await stroke(page, -60, 10);
@@ -154,4 +168,89 @@ test('what is masked through the part stays where the rest is relaxed; nothing m
   await expect(page.locator('.message')).toContainText('All of them: nothing moves until some are free.');
   await operation(page, 'Relax area');
   await expect(card(page)).toContainText('All of these vertices are held: they are masked');
+});
+
+test("the newt's lumpy foot: relaxing ticks spread and volume; plain smoothing loses it from the side", async ({ page }) => {
+  await openDemo(page, 'Newt foot');
+  const brief = page.getByRole('region', { name: 'Brief' });
+  await expect(brief).toContainText('Spread of edge lengths 0.21 or less');
+  await page.keyboard.press('Digit6');
+  await operation(page, 'Relax area');
+  await card(page).getByLabel('By', { exact: true }).selectOption({ label: 'Plain smoothing' });
+  await apply(page);
+  const percent = async () => Number(/Volume ([+-][\d.]+) %/.exec(await page.locator('.message').innerText())![1]);
+  await expect(page.locator('.message')).toContainText('Volume -');
+  expect(await percent()).toBeLessThan(-15);
+  await page.keyboard.press('Control+KeyZ');
+  await operation(page, 'Relax area');
+  await card(page).getByLabel('By', { exact: true }).selectOption({ label: 'Relaxing (volume kept)' });
+  // the slider previews to and fro
+  const slider = card(page).getByLabel('Strength, dragged');
+  await slider.fill('80');
+  await slider.fill('50');
+  await apply(page);
+  await expect(page.locator('.message')).toContainText(/Volume [+-]0\.00 %/);
+  await expect(page.getByRole('listitem').filter({ hasText: 'Spread of edge lengths 0.21 or less' })).toHaveClass(/done/);
+});
+
+test('a region flooded to sharp edges is named, relaxed with its outline still; a lock keeps what it holds flat', async ({ page }) => {
+  await startShape(page, 'Box', { 'Faces across': 6, 'Faces up': 6, 'Faces deep': 6 });
+  await page.keyboard.press('Digit6');
+  await page.keyboard.press('KeyE');
+  const { x, y } = await standMiddle(page);
+  await page.mouse.click(x, y);
+  await operation(page, 'Set region');
+  await card(page).getByLabel('Region of', { exact: true }).selectOption({ label: 'All from the picks up to sharp edges' });
+  await card(page).getByLabel('Name', { exact: true }).fill('lid');
+  await card(page).getByLabel('Name', { exact: true }).blur();
+  await apply(page);
+  await expect(page.locator('.message')).toContainText('lid: 36 faces.');
+  await page.getByRole('tab', { name: 'Regions' }).click();
+  await expect(page.getByRole('list', { name: 'Regions' })).toContainText('lid 36 faces');
+  // what is picked now is the region: it is locked flat, and stays so
+  await operation(page, 'Lock');
+  await apply(page);
+  await expect(page.locator('.message')).toContainText('49 vertices locked flat');
+  await page.keyboard.press('Escape');
+  await page.keyboard.press('Escape');
+  await page.keyboard.press('Escape');
+  await operation(page, 'Relax area');
+  await apply(page);
+  await expect(page.locator('.message')).toContainText('vertices moved');
+  await page.getByRole('tab', { name: 'Locks' }).click();
+  await expect(page.getByRole('list', { name: 'Locks and saved masks' })).toContainText('held flat 49 vertices');
+  await page.getByRole('button', { name: 'Unlock what is held flat' }).click();
+  await apply(page);
+  await expect(page.locator('.message')).toContainText('49 vertices unlocked.');
+});
+
+test('average toned down moves less, a colour is painted and taken from what is picked, a mask is saved and used again', async ({ page }) => {
+  await startShape(page, 'Box', { 'Faces across': 4, 'Faces up': 4, 'Faces deep': 4 });
+  await page.keyboard.press('Digit6');
+  await page.keyboard.press('Control+KeyA');
+  await operation(page, 'Average');
+  const moved = async () => Number(/moved, by ([\d.]+) mm/.exec(await page.locator('.message').innerText())![1]);
+  await apply(page);
+  const whole = await moved();
+  await fill(page, 'Amount', 25);
+  await expect(logbook(page).last()).toContainText('Average');
+  await expect.poll(async () => Number(/moved, by ([\d.]+) mm/.exec(await card(page).innerText())![1])).toBeCloseTo(whole / 4, 1);
+  await operation(page, 'Set mask');
+  await apply(page);
+  await operation(page, 'Set mask');
+  await card(page).getByLabel('Mask', { exact: true }).selectOption({ label: 'Save it under a name' });
+  await card(page).getByLabel('Name', { exact: true }).fill('all');
+  await card(page).getByLabel('Name', { exact: true }).blur();
+  await apply(page);
+  await expect(page.locator('.message')).toContainText('Mask saved as all.');
+  await page.getByRole('tab', { name: 'Locks' }).click();
+  await page.getByRole('button', { name: 'Use the mask all' }).click();
+  await page.keyboard.press('Escape');
+  await page.keyboard.press('Escape');
+  await page.getByRole('button', { name: 'Paint colour', exact: true }).click();
+  await card(page).getByLabel('Colour', { exact: true }).fill('#2266aa');
+  await stroke(page, 20, 0);
+  await expect(page.locator('.message')).toContainText(/Coloured: \d+ vertices\./);
+  await expect(page.getByRole('note', { name: 'Legend of the paint' })).toContainText('painted');
+  await page.keyboard.press('Escape');
 });

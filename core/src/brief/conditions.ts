@@ -1,6 +1,7 @@
 import Joi from 'joi';
 import { type Measures } from '../check/measures.ts';
 import { type Cage } from '../mesh/cage.ts';
+import { enclosedVolume } from '../mesh/topology.ts';
 import { lengthInWords } from '../numeric/length-words.ts';
 import { counterpartsByPosition, type Axis } from '../select/counterparts.ts';
 import { edgeLoop } from '../select/loops.ts';
@@ -22,6 +23,7 @@ export type Condition =
   | { is: 'poles'; most: number }
   | { is: 'symmetric'; axis: Axis; within: number }
   | { is: 'spread'; most: number }
+  | { is: 'volume'; from: number; to: number }
   | { is: 'surface'; within: number }
   | { is: 'loop'; edges: number }
   | { is: 'firm'; least: number }
@@ -126,6 +128,15 @@ const kinds: Kinds = {
     label: ({ most }) => `Spread of edge lengths ${most} or less`,
     met: ({ most }, { measures: m }) => atMost(m.spacing, most, m.spacing.toFixed(2))
   },
+  volume: {
+    name: 'Volume',
+    fields: [number('from', 'From', 0, 'mm³'), number('to', 'To', 1000, 'mm³')],
+    label: ({ from, to }) => `Volume ${many(from)} to ${many(to)} mm³`,
+    met({ from, to }, { cage, measures: m }) {
+      const now = enclosedVolume(cage);
+      return { done: m.faces > 0 && m.borders === 0 && now >= from && now <= to, now: m.borders > 0 ? 'open' : `${many(Math.round(now))} mm³` };
+    }
+  },
   surface: {
     name: 'Smooth surface near the reference',
     fields: [number('within', 'Within', 0.25, 'mm')],
@@ -198,7 +209,7 @@ export function conditionFrom(is: Condition['is'], values: Readonly<Record<strin
   const condition = { is, ...Object.fromEntries(given) } as Condition;
   const lacking = kinds[is].fields.find(({ name, type }) => schemaOf[type].validate(given.find(([key]) => key === name)?.[1]).error);
   if (lacking) return { problem: `${lacking.label}: ${lacking.type === 'number' ? 'a number of 0 or more' : 'a choice'} is needed.` };
-  if (condition.is === 'count' && condition.from > condition.to) return { problem: 'From must not be more than To.' };
+  if ((condition.is === 'count' || condition.is === 'volume') && condition.from > condition.to) return { problem: 'From must not be more than To.' };
   return condition;
 }
 

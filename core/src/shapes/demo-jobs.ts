@@ -4,7 +4,7 @@ import { bellows } from './bellows.ts';
 import { channelBuoy } from './channel-buoy.ts';
 import { deckGrating } from './deck-grating.ts';
 import { hornThroat } from './horn-throat.ts';
-import { marshNewt } from './marsh-newt.ts';
+import { lumpyFoot, marshNewt } from './marsh-newt.ts';
 import { mooringCleat } from './mooring-cleat.ts';
 
 /** A job that ships with the program: where its mesh comes from, and what there is to do. */
@@ -40,6 +40,17 @@ export const demoJobs: readonly DemoJob[] = [
       { is: 'delivered', as: 'usda' }
     ],
     make: () => marshNewt()
+  },
+  {
+    id: 'newt-foot',
+    name: 'Newt foot',
+    kind: 'cage',
+    brief:
+      "Somebody pulled the newt's left hind foot together in a hurry: lumpy, its quads uneven. Even it out (bench 6: the brush Relax, or Relax area with nothing picked) until the spread is 0.21, with the volume still there. Plain smoothing looks fine from the front; look from the side.",
+    teaches: 'A lumpy foot becomes even and keeps its volume, where plain smoothing thins its toes.',
+    minutes: 3,
+    doneWhen: [{ is: 'spread', most: 0.21 }, { is: 'volume', from: 1200, to: 1280 }, { is: 'quads-only' }, { is: 'delivered' }],
+    make: () => lumpyFoot()
   },
   {
     id: 'mooring-cleat',

@@ -43,16 +43,37 @@ export function egg(x: number, y: number, z: number, c: Point, r: Point): number
 const BLOCK = 8;
 
 /**
- * Triangles of the surface where `distance` is zero: one vertex a grid cell that the surface passes, faces between cells
+ * Quads of the surface where `distance` is zero: one vertex a grid cell that the surface passes, faces between cells
  * round each crossed grid edge (surface nets, Gibson 1998); then every vertex steps onto the surface along the gradient.
  * @param low lower corner of the region
- * @param cell edge of a grid cell; triangles get about that size
+ * @param cell edge of a grid cell; quads get about that size
  */
+export function implicitQuads(distance: Distance, low: Point, high: Point, cell: number): PolygonMesh {
+  const grid = new Grid(distance, low, high, cell);
+  const { positions, quads } = grid.surface();
+  for (let round = 0; round < 3; round++) stepOnto(distance, positions, cell);
+  return { positions, faceVertices: quads, faceStart: evenFaceStart(quads.length / 4, 4) };
+}
+
+/** The same in triangles: quads as they were before the vertices' last steps, cut along their shorter diagonals. */
 export function implicitSurface(distance: Distance, low: Point, high: Point, cell: number): PolygonMesh {
   const grid = new Grid(distance, low, high, cell);
-  const { positions, triangles } = grid.surface();
+  const { positions, quads } = grid.surface();
+  const triangles = cutShort(positions, quads);
   for (let round = 0; round < 3; round++) stepOnto(distance, positions, cell);
   return { positions, faceVertices: triangles, faceStart: evenFaceStart(triangles.length / 3, 3) };
+}
+
+/** Triangles of quads, cut along their shorter diagonals. */
+function cutShort(p: Float64Array, quads: Int32Array): Int32Array {
+  const triangles: number[] = [];
+  const apart = (a: number, b: number) => (p[3 * a] - p[3 * b]) ** 2 + (p[3 * a + 1] - p[3 * b + 1]) ** 2 + (p[3 * a + 2] - p[3 * b + 2]) ** 2;
+  for (let i = 0; i < quads.length; i += 4) {
+    const [a, b, d, e] = quads.subarray(i, i + 4);
+    if (apart(a, d) <= apart(b, e)) triangles.push(a, b, d, a, d, e);
+    else triangles.push(a, b, e, b, d, e);
+  }
+  return Int32Array.from(triangles);
 }
 
 function stepOnto(distance: Distance, p: Float64Array, cell: number): void {
@@ -102,14 +123,14 @@ class Grid {
     return v;
   }
 
-  surface(): { positions: Float64Array; triangles: Int32Array } {
+  surface(): { positions: Float64Array; quads: Int32Array } {
     const cells: number[] = [];
     const reach = BLOCK * this.cell * 1.75;
     for (let k = 0; k + 1 < this.nz; k += BLOCK)
       for (let j = 0; j + 1 < this.ny; j += BLOCK)
         for (let i = 0; i + 1 < this.nx; i += BLOCK)
           if (Math.abs(this.value(i + BLOCK / 2, j + BLOCK / 2, k + BLOCK / 2)) < reach) this.scanBlock(i, j, k, cells);
-    return { positions: Float64Array.from(this.positions), triangles: Int32Array.from(this.faces(cells)) };
+    return { positions: Float64Array.from(this.positions), quads: Int32Array.from(this.faces(cells)) };
   }
 
   private scanBlock(i0: number, j0: number, k0: number, cells: number[]): void {
@@ -138,12 +159,10 @@ class Grid {
     return true;
   }
 
-  /** A quad round every grid edge that starts in one of the cells and is crossed, cut along its shorter diagonal. */
+  /** A quad round every grid edge that starts in one of the cells and is crossed. */
   private faces(cells: number[]): number[] {
-    const triangles: number[] = [];
+    const quads: number[] = [];
     const step = [1, this.nx, this.nx * this.ny];
-    const p = this.positions;
-    const apart = (a: number, b: number) => (p[3 * a] - p[3 * b]) ** 2 + (p[3 * a + 1] - p[3 * b + 1]) ** 2 + (p[3 * a + 2] - p[3 * b + 2]) ** 2;
     for (let c = 0; c < cells.length; c += 3) {
       const at = [cells[c], cells[c + 1], cells[c + 2]];
       const here = (at[2] * this.ny + at[1]) * this.nx + at[0];
@@ -154,11 +173,9 @@ class Grid {
         if (inside === this.values[here + step[axis]] < 0) continue;
         const ring = [here, here - step[u], here - step[u] - step[w], here - step[w]].map((cell) => this.vertexAt[cell]);
         if (!inside) ring.reverse();
-        const [a, b, d, e] = ring;
-        if (apart(a, d) <= apart(b, e)) triangles.push(a, b, d, a, d, e);
-        else triangles.push(a, b, e, b, d, e);
+        quads.push(...ring);
       }
     }
-    return triangles;
+    return quads;
   }
 }

@@ -1,5 +1,7 @@
 import { type PolygonMesh } from '../mesh/polygon-mesh.ts';
-import { ball, blend, carve, egg, implicitSurface, rod } from './implicit-surface.ts';
+import { between } from '../numeric/vectors.ts';
+import { randomNumbers } from '../numeric/random.ts';
+import { ball, blend, carve, egg, implicitQuads, implicitSurface, rod } from './implicit-surface.ts';
 
 /*
  * A crested newt, about 150 mm long, looking along +Z and mirrored in X = 0. Everything is said for the right half
@@ -133,6 +135,20 @@ export function marshNewt(cell = 0.38): PolygonMesh {
   // the grid is mirrored in X = 0 as well: a whole number of cells on both sides
   const half = cell * Math.ceil(38 / cell);
   return implicitSurface(newt, [-half, -4, -86], [half, 32, 64], cell);
+}
+
+/** How far the vertices of the lumpy foot are off along each axis at most, in shares of its quads. */
+const OFF = 0.3;
+
+/** The newt's left hind foot in quads of about a millimetre, as somebody pulled it together in a hurry: uneven, and lumpy all over. */
+export function lumpyFoot(cell = 1.2): PolygonMesh {
+  const [, whole] = LEGS;
+  // cut off above the knee
+  const leg = { ...whole, hip: between(whole.knee, whole.hip, 0.2) };
+  const mesh = implicitQuads((x, y, z) => legDistance(-x, y, z, leg), [-44, -4, -34], [-6, 20, 6], cell);
+  const random = randomNumbers(7);
+  for (let i = 0; i < mesh.positions.length; i++) mesh.positions[i] += 2 * OFF * cell * (random() - 0.5);
+  return mesh;
 }
 
 /** Axes of the newt's limbs, both sides, and of the outer halves of its toes, with radii that these stay within. */

@@ -1,12 +1,16 @@
 import { describe, expect, it } from 'vitest';
+import { run } from '../../testing/run-operation.ts';
+import { isMet } from '../brief/conditions.ts';
+import { measure } from '../check/measures.ts';
 import { assertValid } from '../mesh/assert-valid.ts';
 import { Cage } from '../mesh/cage.ts';
 import { boundsOf } from '../mesh/polygon-mesh.ts';
 import { repairPolygons } from '../mesh/repair.ts';
 import { borderLoops, enclosedVolume, genus, islands } from '../mesh/topology.ts';
+import { emptySelection } from '../select/selection.ts';
 import { channelBuoy } from './channel-buoy.ts';
 import { demoJobs } from './demo-jobs.ts';
-import { marshNewt } from './marsh-newt.ts';
+import { lumpyFoot, marshNewt } from './marsh-newt.ts';
 import { mooringCleat } from './mooring-cleat.ts';
 import { doubleRing } from './sample-surfaces.ts';
 import { box, boxUnion } from './start-shapes.ts';
@@ -26,6 +30,15 @@ describe('demo shapes', () => {
     expect(max[0] + min[0]).toBeCloseTo(0, 1);
     expect(max[2] - min[2]).toBeGreaterThan(1.6 * (max[0] - min[0]));
     expect(enclosedVolume(cage)).toBeGreaterThan(10_000);
+  });
+  it("newt's foot: done by relaxing, and not by plain smoothing, which thins it", () => {
+    const cage = Cage.fromPolygons(lumpyFoot());
+    const { doneWhen } = demoJobs.find(({ id }) => id === 'newt-foot')!;
+    const left = (made: Cage) => doneWhen.filter((c) => !isMet(c, { cage: made, measures: measure(made), delivered: ['obj'] }).done).map((c) => c.is);
+    expect(left(cage)).toEqual(['spread']);
+    const evened = (way: string, passes: number) => left(run('relax-area', cage, emptySelection(), { way, passes }).cage);
+    expect(evened('relax', 10)).toEqual([]);
+    expect(evened('smooth', 10)).toContain('volume');
   });
   it('cleat: a cage of quads, closed, with a hole under its horns', () => {
     const cage = Cage.fromPolygons(mooringCleat());

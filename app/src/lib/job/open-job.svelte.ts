@@ -211,6 +211,11 @@ export class OpenJob {
   get running() {
     return this.draft.running;
   }
+  /** the paint that the running operation is seen by, by id */
+  get shows(): string | undefined {
+    const operation = this.running?.operation;
+    return operation?.kind === 'cage' ? operation.shows : undefined;
+  }
   get preview() {
     return this.draft.preview;
   }

@@ -33,11 +33,11 @@
     isOwn = true;
     localStorage.setItem(OWN, 'own');
   }
-  // a bench shows its own list first
+  // a bench may show a list of its own first
   let at: number | undefined;
   $effect(() => {
     const { bench } = job.view;
-    if (at !== undefined && at !== bench) job.view.panel = lists[0]?.id ?? 'logbook';
+    if (at !== undefined && at !== bench) job.view.panel = lists.find(({ first }) => first)?.id ?? 'logbook';
     at = bench;
   });
 </script>

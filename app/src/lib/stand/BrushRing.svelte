@@ -20,7 +20,7 @@
     return Array.from({ length: SIDES }, (_, i) => {
       const a = (2 * Math.PI * i) / SIDES;
       const flat = add(middle, add(scaled(side, radius * Math.cos(a)), scaled(other, radius * Math.sin(a))));
-      return stand.onScreen(stand.surfaceBeside(flat, normal, radius) ?? flat).join(',');
+      return stand.onScreen(stand.surfaceBeside(flat, normal, HALF * radius) ?? flat).join(',');
     }).join(' ');
   }
 

@@ -15,5 +15,7 @@ export interface List {
   bench: Bench;
   name: string;
   help: string;
+  /** shown as soon as its bench is opened */
+  first?: true;
   component: Component<ListProps>;
 }

@@ -4,7 +4,7 @@ import { lookOf } from '$lib/job/view.ts';
 import { theme } from '$lib/settings/theme.svelte.ts';
 import { cornersOf } from '../gestures/point.ts';
 import type { Measured } from '../marks/overlay.ts';
-import { paints } from '../marks/registry.ts';
+import { paintOn } from '../marks/registry.ts';
 import type { Side } from '../sides.ts';
 import type { Stand } from '../stand.ts';
 
@@ -71,10 +71,9 @@ export function bindDrawing(job: OpenJob, standNow: () => Stand | undefined, mea
     void drawnWith();
     const { overlays } = job.view;
     // what a brush paints is shown while it does; others not while a preview hides them
-    const { running, preview } = job;
-    const shows = running?.operation.kind === 'cage' ? running.operation.shows : undefined;
+    const { shows, preview } = job;
     const isHidden = job.isolated !== undefined || (isPreviewed && !shows);
-    const paint = isHidden ? undefined : paints.find(({ id }) => (shows ? id === shows : overlays[id]));
+    const paint = isHidden ? undefined : paintOn(overlays, shows);
     const cage = (shows && preview?.cage) || job.active?.cage;
     const found = cage && paint?.values(cage, measured);
     const values = found && { ...found, ...job.view.ranges[paint!.id] };

@@ -19,5 +19,9 @@ export const paints: readonly Paint[] = [deviation, quadDensity, spacing, corner
 /** All that can be switched on and off. */
 export const overlays: readonly (CageOverlay | Paint)[] = [...cageOverlays, ...paints];
 
+/** The paint that is on: what an open operation paints is shown while it does. @param shows id of the operation's paint */
+export const paintOn = (on: Readonly<Record<string, boolean>>, shows?: string): Paint | undefined =>
+  paints.find(({ id }) => (shows ? id === shows : on[id]));
+
 /** Which are on at first, by id. */
 export const startOverlays = (): Record<string, boolean> => Object.fromEntries(overlays.map(({ id, initial }) => [id, initial ?? false]));

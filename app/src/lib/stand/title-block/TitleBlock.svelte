@@ -11,7 +11,7 @@
   import { call } from '$lib/commands/registry.ts';
   import type { Workshop } from '$lib/commands/command.ts';
   import type { Measured } from '../marks/overlay.ts';
-  import { paints } from '../marks/registry.ts';
+  import { paintOn, paints } from '../marks/registry.ts';
   import { isBlockFolded } from './folding.svelte.ts';
   import MarksCell from './MarksCell.svelte';
   import PanesCell from './PanesCell.svelte';
@@ -27,7 +27,7 @@
   const folded = $derived(isBlockFolded(view));
   const straight = $derived(view.camera?.orthographic ?? false);
   const lower = $derived(view.smooth && job.shownLevel !== undefined && job.shownLevel < view.level);
-  const paint = $derived(paints.find(({ id }) => view.overlays[id]));
+  const paint = $derived(paintOn(view.overlays, job.shows));
   const painted = $derived(job.active?.cage && !job.preview ? paint?.values(job.active.cage, meter) : undefined);
 
   /** mm a pixel, as the last frame had it */
