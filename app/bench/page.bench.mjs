@@ -3,6 +3,7 @@
 import { chromium } from '@playwright/test';
 import { spawn } from 'node:child_process';
 import { fileURLToPath } from 'node:url';
+import { brushBench } from './brush.bench.mjs';
 
 const PORT = 4830;
 const ROUNDS = 3;
@@ -22,6 +23,7 @@ const browser = await chromium.launch({ executablePath: '/usr/bin/chromium', arg
 try {
   await measure();
   await measureDrags();
+  await brushBench(browser, `http://localhost:${PORT}/`);
 } finally {
   await browser.close();
   server.kill();

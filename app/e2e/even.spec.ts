@@ -254,3 +254,21 @@ test('average toned down moves less, a colour is painted and taken from what is 
   await expect(page.getByRole('note', { name: 'Legend of the paint' })).toContainText('painted');
   await page.keyboard.press('Escape');
 });
+
+test('a brush works on the sculpt itself: a stroke is an entry, taken back at once, and the brush stays in hand', async ({ page }) => {
+  await openDemo(page, 'Marsh newt');
+  await page.keyboard.press('Digit6');
+  await page.getByRole('button', { name: 'Raise', exact: true }).click();
+  await expect(card(page)).toContainText('Drag over the surface: each stroke is an entry of its own.');
+  await fill(page, 'Radius', 8);
+  await stroke(page, 60, 20);
+  await expect(page.locator('.message')).toContainText(/Moved by .* mm at most; spread .*; volume \+\d/);
+  await expect(logbook(page).last()).toContainText('Raise');
+  await page.keyboard.press('Control+KeyZ');
+  await expect(logbook(page).filter({ hasText: 'Raise' })).toHaveClass(/undone/);
+  await expect(card(page).getByLabel('Radius', { exact: true })).toHaveValue('8');
+  await stroke(page, -60, 0, 'Control');
+  await expect(page.locator('.message')).toContainText(/volume -\d/);
+  // what needs a cage says so
+  await expect(page.getByRole('button', { name: 'Relax area', exact: true })).toBeDisabled();
+});

@@ -1,4 +1,6 @@
 import { type Cage } from '../mesh/cage.ts';
+import { type PolygonMesh } from '../mesh/polygon-mesh.ts';
+import { type Refusal } from '../operations/operation.ts';
 import { type Selection } from '../select/selection.ts';
 
 /** What one step of a live edit did. */
@@ -20,6 +22,21 @@ export interface LiveEdit {
   readonly notes: readonly string[];
   /** @param input numbers as the operation's card has them, valid ones */
   step(input: Record<string, unknown>): LiveStep;
+}
+
+/** The same on a dense mesh that is no cage. */
+export interface MeshEdit extends Pick<LiveEdit, 'notes' | 'step'> {
+  /** the mesh as it is now: it shares all but its places with what it began on */
+  readonly mesh: PolygonMesh;
+}
+
+/** How an operation is worked on a dense mesh. */
+export interface MeshWork {
+  /** what is said until there is a first touch */
+  waits: Refusal;
+  /** why it cannot; nothing where it can */
+  refusal(mesh: PolygonMesh): Refusal | undefined;
+  begin(mesh: PolygonMesh, params: Record<string, unknown>): MeshEdit;
 }
 
 /** How an operation is worked on live. */

@@ -2,15 +2,10 @@ import { type Dab, dabAt, dabsIn } from '../even/dabs.ts';
 import { type Cage } from '../mesh/cage.ts';
 import { type LiveEdit, type LiveStep } from './live-edit.ts';
 
-/** A stroke over a cage: each step takes the touches that have come since the one before. */
-export abstract class StrokeEdit implements LiveEdit {
-  readonly cage: Cage;
+/** A stroke over a surface: each step takes the touches that have come since the one before. */
+export abstract class Stroke {
   /** touches taken so far */
   protected done = 0;
-
-  constructor(protected readonly from: Cage) {
-    this.cage = from.clone();
-  }
 
   abstract get notes(): readonly string[];
 
@@ -33,5 +28,15 @@ export abstract class StrokeEdit implements LiveEdit {
     }
     for (; this.done < dabsIn(dabs); this.done++) note(this.take(dabAt(dabs, this.done)));
     return { moved: Int32Array.from(moved), topologyChanged: false };
+  }
+}
+
+/** A stroke over a cage. */
+export abstract class StrokeEdit extends Stroke implements LiveEdit {
+  readonly cage: Cage;
+
+  constructor(protected readonly from: Cage) {
+    super();
+    this.cage = from.clone();
   }
 }

@@ -1,10 +1,11 @@
 import { Cage } from '../mesh/cage.ts';
 import { isUnchanged } from '../mesh/difference.ts';
 import { type PolygonMesh } from '../mesh/polygon-mesh.ts';
-import { applyOperation, applyPartsOperation, applySurfaceOperation, refuseBadPositions, validParams } from '../operations/apply.ts';
+import { applyOperation, applyPartsOperation, applySurfaceOperation, applyToMesh, refuseBadPositions, validParams } from '../operations/apply.ts';
 import { type NamedCage, type Operation, type Params, type PartsOperation, type Surroundings } from '../operations/operation.ts';
 import { InvalidParams, refuse } from '../operations/refusal.ts';
 import { operationById } from '../operations/registry.ts';
+import { Reference } from '../reference/reference.ts';
 import { emptySelection, type Selection } from '../select/selection.ts';
 import { describeLost, elementPlaces, fingerprint, foundAgain } from './element-places.ts';
 import { type Entry, type JobState, type Part, REMOVE_PART } from './entry.ts';
@@ -49,6 +50,10 @@ export function replay(state: JobState, entry: Entry): Replayed {
   if (!operation) throw new InvalidParams(`The operation "${entry.operation}" is not known to this version.`);
   if (entry.makes) return replayMaking(state, entry, operation);
   const part = state.parts.find((p) => p.id === entry.part);
+  if (part?.mesh && !part.cage && operation.kind === 'cage' && operation.onMesh) {
+    const { mesh, notes } = applyToMesh(operation, part.mesh, entry.params);
+    return meshReplayed(state, part, mesh, notes);
+  }
   if (!part?.cage || operation.kind === 'shape') throw new InvalidParams(`${operation.name}: the part it works on is not there any more.`);
   const same = entry.topology !== undefined && entry.topology === fingerprint(part.cage);
   const again = foundAgain(part.cage, entry.selection, entry.places, same);
@@ -59,6 +64,12 @@ export function replay(state: JobState, entry: Entry): Replayed {
   const found = { of: again.of + (pointed.found?.of ?? 0), byPlace: again.byPlace + (pointed.found?.byPlace ?? 0) };
   const result = replayOn(state, entry, operation, part, selection, pointed.params, same);
   return { ...result, part: part.id, found };
+}
+
+/** What an entry made of a dense mesh. */
+function meshReplayed(state: JobState, part: Part, mesh: PolygonMesh, notes: readonly string[]): Replayed {
+  Reference.moved(part.mesh!, mesh);
+  return { ...nothingDone, state: { parts: state.parts.map((p) => (p === part ? { ...p, mesh } : p)) }, part: part.id, notes };
 }
 
 type Outcome = Pick<Replayed, 'state' | 'selection' | 'notes'>;
@@ -85,6 +96,16 @@ function replayOn(state: JobState, entry: Entry, operation: Operation, part: Par
       return { state: withPart({ cage: back.cage }), selection: back.selection, notes: entry.notes };
     }
   }
+}
+
+/** The same of a dense mesh. */
+export function meshAsPreviewed(state: JobState, id: string, made: { mesh: PolygonMesh; notes: readonly string[] }): Replayed {
+  return meshReplayed(
+    state,
+    state.parts.find((p) => p.id === id)!,
+    made.mesh,
+    made.notes
+  );
 }
 
 /** What an entry is known to make of a part before it is added: it was previewed on this very state. */

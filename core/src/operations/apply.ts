@@ -2,7 +2,7 @@ import { heedLocks } from '../even/locks.ts';
 import { heedMask } from '../even/mask.ts';
 import { type Cage } from '../mesh/cage.ts';
 import { CageError } from '../mesh/half-edges.ts';
-import { FARTHEST } from '../mesh/polygon-mesh.ts';
+import { FARTHEST, type PolygonMesh } from '../mesh/polygon-mesh.ts';
 import { NotPositiveDefinite } from '../numeric/cholesky.ts';
 import { type Selection } from '../select/selection.ts';
 import { type SurfaceSettings } from '../subdivide/level-plan.ts';
@@ -65,6 +65,22 @@ export function applyOperation(operation: CageOperation, cage: Cage, selection: 
     if (result.cage.faceCount > cage.faceCount) refuseTooMany('The result', result.cage.faceCount, 'Take smaller numbers, or fewer faces.');
     return result;
   });
+}
+
+/**
+ * Checks an operation on a dense mesh, then runs it; the mesh is not changed, and shares its faces with what comes of it.
+ * @throws InvalidParams, OperationRefused where it needs a cage, or the mesh cannot be worked on
+ */
+export function applyToMesh(operation: CageOperation, mesh: PolygonMesh, params: Params): { mesh: PolygonMesh; notes: string[] } {
+  const valid = validParams(operation, params);
+  const refusal = operation.onMesh
+    ? operation.onMesh.refusal(mesh)
+    : { found: `${operation.name} needs a cage.`, instead: 'Lay quads over the dense mesh, or bring it in as a cage.' };
+  if (refusal) throw new OperationRefused(refusal);
+  const edit = operation.onMesh!.begin(mesh, valid);
+  edit.step(valid);
+  refuseBadPositions(operation.name, edit.mesh.positions);
+  return { mesh: edit.mesh, notes: [...edit.notes] };
 }
 
 /** Checks, then gives a part's new settings. @throws InvalidParams, OperationRefused */

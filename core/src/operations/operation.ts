@@ -1,5 +1,5 @@
 import type Joi from 'joi';
-import { type LiveWork } from '../live/live-edit.ts';
+import { type LiveWork, type MeshWork } from '../live/live-edit.ts';
 import { type Cage } from '../mesh/cage.ts';
 import { type PolygonMesh } from '../mesh/polygon-mesh.ts';
 import { type Triple } from '../numeric/vectors.ts';
@@ -131,8 +131,10 @@ export interface CageOperation extends OperationBase {
   setsLocks?: true;
   /** how it is worked on live; where that does not suit, it is run as usual */
   live?: LiveWork;
-  /** numbers that suit the size of a cage: it begins with them where it was not used before */
-  fits?(cage: Cage): Params;
+  /** how it is worked on a dense mesh that is no cage: a reference; left out: it needs a cage */
+  onMesh?: MeshWork;
+  /** numbers that suit what it works on: it begins with them where it was not used before. @param positions x, y, z of vertices */
+  fits?(positions: Float64Array): Params;
   /** its parameter `view` takes the directions of the view: right, up and towards the eye */
   takesView?: boolean;
   /** its parameter `dabs` is filled by dragging a brush of its `radius` over the surface, stroke by stroke; the space bar swaps it for its partner, by id */

@@ -84,6 +84,18 @@ describe('closest point on a reference', () => {
     expect([facingUp.triangle, facingUp.z]).toEqual([1, 1]);
   });
 
+  it('is found in a tree that follows moved vertices as in one built anew', () => {
+    const mesh = denseSphere(12);
+    Reference.of(mesh);
+    const moved = { ...mesh, positions: mesh.positions.map((x, i) => x * (1 + 0.2 * Math.sin(i))) };
+    Reference.moved(mesh, moved);
+    const [followed, anew] = [Reference.of(moved), new Reference(moved)];
+    for (let i = 0; i < 300; i++) {
+      const p: [number, number, number] = [12 * Math.sin(i), 12 * Math.sin(2.3 * i), 12 * Math.cos(1.7 * i)];
+      expect(followed.bvh.closest(...p, surfacePoint()).distance2).toBeCloseTo(anew.bvh.closest(...p, surfacePoint()).distance2, 9);
+    }
+  });
+
   it('measures a shell around a sphere', () => {
     const reference = new Reference(denseSphere(40));
     const { mean, most } = deviation(reference, Float64Array.of(0, 23, 0, 0, 0, -17, 0, 20, 0));

@@ -13,6 +13,9 @@ export interface PlainReference {
 /** References by their meshes: previews, laying and measuring ask for the same one many times. Meshes are never changed once they are in a job. */
 const known = new WeakMap<PolygonMesh, Reference>();
 
+/** Of a mesh whose vertices were moved, the one it was before: its tree is followed, not built anew. */
+const before = new WeakMap<PolygonMesh, PolygonMesh>();
+
 /** A dense mesh to lay cages over and to measure against: triangles, their unit normals, and a tree for closest points and rays. */
 export class Reference {
   readonly triangles: Uint32Array;
@@ -34,9 +37,21 @@ export class Reference {
   static of(mesh: PolygonMesh, made?: PlainReference): Reference {
     const present = known.get(mesh);
     if (present) return present;
-    const reference = new Reference(mesh, made);
+    const earlier = before.get(mesh);
+    const reference = new Reference(mesh, made ?? (earlier && known.get(earlier)?.followed(mesh)));
     known.set(mesh, reference);
     return reference;
+  }
+
+  /** Tells that a mesh is another one with vertices moved: what is made of it then takes a small part of the time. */
+  static moved(from: PolygonMesh, to: PolygonMesh): void {
+    before.set(to, from);
+  }
+
+  /** What is made of a mesh with the same faces whose vertices lie elsewhere: same triangles, boxes as they are now. */
+  private followed(mesh: PolygonMesh): PlainReference {
+    const { triangles } = this;
+    return { triangles, normals: triangleNormals(mesh.positions, triangles), tree: this.bvh.followed(mesh.positions) };
   }
 
   /** What was made of the mesh; shares its arrays. */

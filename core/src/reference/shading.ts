@@ -9,6 +9,8 @@ export interface ShadedTriangles {
   positions: Float32Array<ArrayBuffer>;
   normals: Float32Array<ArrayBuffer>;
   triangles: Uint32Array<ArrayBuffer>;
+  /** vertices that places behind those of all vertices are copies of */
+  copies: Int32Array;
 }
 
 /**
@@ -62,7 +64,7 @@ export function shadedTriangles(places: Float64Array, triangles: Uint32Array): S
   const all = new Float32Array(positions.length);
   all.set(own);
   all.set(copiedNormals, own.length);
-  return { positions, normals: all, triangles: drawn };
+  return { positions, normals: all, triangles: drawn, copies: Int32Array.from(copied) };
 }
 
 /** Angle of a triangle at one of its corners: by these the mean does not depend on how flat faces are parted (Thuermer, Wuethrich 1998). */

@@ -85,6 +85,37 @@ export class TriangleBvh {
     return { order, box, part };
   }
 
+  /** The same tree over other places of the vertices, with boxes round these. */
+  followed(positions: Float64Array): PlainBvh {
+    const { order, part, triangles } = this;
+    const made = new TriangleBvh(positions, triangles, { order, part, box: new Float64Array(this.box.length) });
+    made.bound(0);
+    return made.plain();
+  }
+
+  /** Puts boxes round what lies below a slot. */
+  private bound(slot: number): void {
+    const { part, order } = this;
+    if (order.length === 0) return;
+    const node = part[slot];
+    if (node < 0) {
+      const leaf = ~node;
+      const from = leaf >> LEAF_BITS;
+      return this.boundTriangles(slot, from, from + (leaf & ((1 << LEAF_BITS) - 1)));
+    }
+    this.bound(2 * node + 1);
+    this.bound(2 * node + 2);
+    this.boundParts(slot, 2 * node + 1);
+  }
+
+  private boundParts(slot: number, left: number): void {
+    const { box } = this;
+    for (let k = 0, a = 6 * left, b = a + 6; k < 3; k++, a++, b++) {
+      box[6 * slot + k] = Math.min(box[a], box[b]);
+      box[6 * slot + 3 + k] = Math.max(box[a + 3], box[b + 3]);
+    }
+  }
+
   /**
    * Where a ray first meets the triangles, from either side.
    * @param origin,direction x, y, z each; the direction of any length
@@ -183,11 +214,7 @@ export class TriangleBvh {
     this.part[slot] = node;
     this.build(left, from, middle, cells, first);
     this.build(left + 1, middle, to, cells, first);
-    const { box } = this;
-    for (let k = 0, a = 6 * left, b = a + 6; k < 3; k++, a++, b++) {
-      box[6 * slot + k] = Math.min(box[a], box[b]);
-      box[6 * slot + 3 + k] = Math.max(box[a + 3], box[b + 3]);
-    }
+    this.boundParts(slot, left);
   }
 
   private grow(): void {

@@ -84,6 +84,11 @@ export class OpenDocument {
     (): Part | undefined =>
       this.parts.find((p) => p.kind === 'reference' && !this.hidden.includes(p.id)) ?? this.parts.find((p) => p.kind === 'reference')
   );
+  /** the dense mesh that brushes work on, where no cage is active */
+  dense = $derived.by((): Part | undefined => {
+    if (this.active) return undefined;
+    return this.parts.find((p) => p.id === this.view.activePart && p.kind === 'reference') ?? this.reference;
+  });
   /** what quads are laid over: the reference, or else the active cage */
   underQuads = $derived.by((): Part | undefined => this.reference ?? this.active);
 

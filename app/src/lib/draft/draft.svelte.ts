@@ -8,6 +8,7 @@ import {
   fieldsOf,
   isStored,
   LONG,
+  meshAsPreviewed,
   onlyMoved,
   operationById,
   otherCages,
@@ -30,12 +31,10 @@ import {
   type PartsOperation,
   type Performed,
   type PointedPlace,
-  type Refusal,
   type Replayed,
   type Selection,
   type ShapeOperation,
-  type SurfaceOperation,
-  type SurfaceSettings
+  type SurfaceOperation
 } from '@ulvrin/core';
 import type { OpenDocument } from '$lib/document/open-document.svelte.ts';
 import type { Notes } from '$lib/job/notes.svelte.ts';
@@ -44,28 +43,10 @@ import type { Picked } from '$lib/selection/picked.svelte.ts';
 import type { Background } from '$lib/tasks/background.svelte.ts';
 import { RunningTask } from '$lib/tasks/task-runner.svelte.ts';
 import { LivePreview } from './live-preview.ts';
+import type { Preview, Running } from './preview.ts';
 import { SlowPreview } from './slow-preview.svelte.ts';
 import { LastUsed } from './last-used.ts';
-import { goingOn, startParams, whyNot } from './why-not.ts';
-
-/** An operation whose card is open and that is not applied yet. */
-export interface Running {
-  operation: Operation;
-  params: Params;
-}
-
-/** What the running operation would do: its cage, or why it cannot. */
-export interface Preview {
-  cage?: Cage;
-  selection?: Selection;
-  notes?: string[];
-  refusal?: Refusal;
-  /** vertices move, and nothing else changes */
-  moves: boolean;
-  /** those that have moved since the preview before, where that is known */
-  moved?: Iterable<number>;
-  surface?: SurfaceSettings;
-}
+import { goingOn, placesOf, startParams, whyNot } from './why-not.ts';
 
 /** The operation whose card is open: before it is applied with its preview, and afterwards as long as its entry can be changed. */
 export class Draft {
@@ -108,7 +89,8 @@ export class Draft {
   /** What the running operation would do now: its cage, or why it cannot. */
   preview = $derived.by((): Preview | undefined => {
     const { running } = this;
-    const { active, parts } = this.document;
+    const { active, dense, parts } = this.document;
+    if (running && dense?.mesh) return this.live.ofMesh(running, dense.mesh);
     if (!running || !active?.cage) return undefined;
     const { operation, params } = running;
     if (isStored(operation) || operation.kind === 'shape') return undefined;
@@ -194,12 +176,12 @@ export class Draft {
   start(operation: Operation): void {
     const why = this.whyNot(operation);
     if (why) return this.notes.tell('error', `${operation.name}: ${why}`);
-    const { active } = this.document;
+    const { active, dense } = this.document;
     this.notes.message = undefined;
     this.liveEntry = undefined;
     const params = {
       ...startParams(operation),
-      ...(operation.kind === 'cage' && active?.cage && operation.fits?.(active.cage)),
+      ...(operation.kind === 'cage' && operation.fits?.(placesOf(active ?? dense))),
       ...this.lastUsed.for(operation),
       ...(operation.pointed && { points: [] }),
       ...(operation.kind === 'surface' && active && operation.paramsOf(active)),
@@ -289,7 +271,8 @@ export class Draft {
   }
 
   private commit(operation: CageOperation | PartsOperation | SurfaceOperation, params: Params): void {
-    const { active } = this.document;
+    const { active, dense } = this.document;
+    if (dense) return this.commitToMesh(operation, params, dense);
     if (!active?.cage) return;
     const { cage } = active;
     this.document.attempt(() => {
@@ -297,6 +280,15 @@ export class Draft {
       const made = this.previewed(operation, params, entry);
       if (made || secondsFor(operation, cage, this.picked.selection, params) < LONG) this.committed(operation, entry, made);
       else this.commitInBackground(operation, entry);
+    });
+  }
+
+  /** An entry on a dense mesh: what its preview made is taken up. */
+  private commitToMesh(operation: Operation, params: Params, dense: Part): void {
+    const { mesh, notes = [] } = this.preview ?? {};
+    this.document.attempt(() => {
+      const made = mesh && meshAsPreviewed(this.document.state, dense.id, { mesh, notes });
+      this.committed(operation, this.entryFor(operation, dense, params), made);
     });
   }
 

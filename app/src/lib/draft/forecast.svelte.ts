@@ -16,11 +16,12 @@ export class Forecast {
     private readonly draft: Draft
   ) {}
 
-  /** Poles and faces that would come and go; nothing for the handle, which moves vertices alone. */
+  /** Poles and faces that would come and go; nothing for the handle and brushes, which move vertices alone. */
   change = $derived.by((): Change | undefined => {
     const { preview, running } = this.draft;
     const { active } = this.document;
-    if (!preview?.cage || !active?.cage || (running?.operation.kind === 'cage' && running.operation.handle)) return undefined;
+    if (!preview?.cage || !active?.cage || (running?.operation.kind === 'cage' && (running.operation.handle || running.operation.brushed)))
+      return undefined;
     return forecast(active.cage, preview.cage);
   });
 

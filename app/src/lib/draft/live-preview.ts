@@ -1,4 +1,16 @@
-import type { Cage, LiveEdit, LiveOperation, Params, Selection } from '@ulvrin/core';
+import {
+  validParams,
+  type Cage,
+  type LiveEdit,
+  type LiveOperation,
+  type MeshEdit,
+  type Operation,
+  type Params,
+  type PolygonMesh,
+  type Selection
+} from '@ulvrin/core';
+import { refusalOf } from '$lib/job/refusal-of.ts';
+import type { Preview, Running } from './preview.ts';
 
 /** What a live edit was begun for; with anything of it changed it begins anew. */
 interface Begun {
@@ -25,8 +37,31 @@ export class LivePreview {
     return edit;
   }
 
+  private onMesh: { operation: Operation; mesh: PolygonMesh; settings: string; edit: MeshEdit } | undefined;
+
+  /** What a running operation comes to on a dense mesh; nothing where it is not worked on one. */
+  ofMesh({ operation, params }: Running, mesh: PolygonMesh): Preview | undefined {
+    if (operation.kind !== 'cage' || !operation.onMesh || !operation.live) return undefined;
+    try {
+      const valid = validParams(operation, params);
+      const { numbers } = operation.live;
+      const settings = JSON.stringify(Object.entries(valid).filter(([name]) => !numbers.includes(name)));
+      // begun with the first touch: a stroke of nothing costs nothing
+      if (numbers.every((name) => (valid[name] as unknown[]).length === 0)) return { refusal: operation.onMesh.waits, moves: true };
+      const begun = this.onMesh;
+      const isSame = begun?.operation === operation && begun.mesh === mesh && begun.settings === settings;
+      if (!isSame) this.onMesh = { operation, mesh, settings, edit: operation.onMesh.begin(mesh, valid) };
+      const { edit } = this.onMesh!;
+      const { moved } = edit.step(valid);
+      return { mesh: edit.mesh, notes: [...edit.notes], moves: true, moved };
+    } catch (error) {
+      return { refusal: refusalOf(error), moves: true };
+    }
+  }
+
   /** Forgets what was begun: what it made may have become the document's own. */
   end(): void {
     this.begun = undefined;
+    this.onMesh = undefined;
   }
 }

@@ -13,6 +13,8 @@ import {
 /** What an operation may start on. */
 interface Ground {
   active: Part | undefined;
+  /** a dense mesh that brushes work on, where no cage is active */
+  dense: Part | undefined;
   /** what quads are laid over */
   underQuads: Part | undefined;
   parts: readonly Part[];
@@ -28,10 +30,18 @@ export function goingOn<Running extends { operation: Operation; params: Params }
   return { ...running, params: { ...running.params, ...Object.fromEntries(anew) } };
 }
 
+/** x, y, z of the vertices of a part. */
+export const placesOf = (part: Part | undefined): Float64Array =>
+  part?.cage?.positions.subarray(0, 3 * part.cage.vertexSlots) ?? part?.mesh?.positions ?? new Float64Array();
+
 /** Why an operation cannot start on what is there and picked; nothing where it can, other numbers on its card included. */
-export function whyNot(operation: Operation, { active, underQuads, parts }: Ground, selection: Selection): string | undefined {
+export function whyNot(operation: Operation, { active, dense, underQuads, parts }: Ground, selection: Selection): string | undefined {
   if (operation.kind === 'task') return underQuads ? undefined : operation.needs;
   if (operation.kind === 'shape' || operation.kind === 'file') return undefined;
+  if (dense?.mesh && operation.kind === 'cage' && operation.onMesh) {
+    const refusal = operation.onMesh.refusal(dense.mesh);
+    return refusal && [refusal.found, refusal.instead].filter(Boolean).join(' ');
+  }
   if (!active?.cage) return 'It needs a cage: lay quads, bring one in, or add a start shape.';
   // a face can be drawn from a vertex on its own; other pointed operations need faces to point at
   const { faceCount, vertexCount } = active.cage;

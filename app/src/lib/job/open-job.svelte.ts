@@ -123,7 +123,7 @@ export class OpenJob {
     const { running } = this.draft;
     this.draft.close();
     // a brush stays in hand
-    if (running && isBrush(running.operation) && this.active?.cage) this.draft.running = goingOn(running);
+    if (running && isBrush(running.operation) && (this.active?.cage || this.document.dense)) this.draft.running = goingOn(running);
     if (this.notes.message === message) this.notes.message = undefined;
     this.picked.settle();
   }

@@ -94,6 +94,13 @@ export class EyeControl {
     this.moved();
   }
 
+  /** mm of height that are seen in the middle of the view. */
+  get heightSeen(): number {
+    const { camera, perspective, orthographic, distance } = this;
+    if (camera === orthographic) return (2 * orthographic.top) / orthographic.zoom;
+    return 2 * distance * Math.tan((perspective.fov * Math.PI) / 360);
+  }
+
   setOrthographic(on: boolean): void {
     this.use(on ? this.orthographic : this.perspective);
   }

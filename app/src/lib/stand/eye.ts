@@ -24,6 +24,19 @@ export function onScreen({ host, camera }: Eye, p: readonly [number, number, num
   return [((v.x + 1) / 2) * host.clientWidth, ((1 - v.y) / 2) * host.clientHeight];
 }
 
+/** Where the ray through a pixel meets the plane through a point: across the view, or with a normal of its own. */
+export function onPlane(
+  eye: Eye,
+  x: number,
+  y: number,
+  through: readonly [number, number, number],
+  normal?: readonly [number, number, number]
+): [number, number, number] | undefined {
+  const across = normal ? new THREE.Vector3(...normal) : eye.camera.getWorldDirection(new THREE.Vector3());
+  const plane = new THREE.Plane().setFromNormalAndCoplanarPoint(across, new THREE.Vector3(...through));
+  return rayAt(eye, x, y).ray.intersectPlane(plane, new THREE.Vector3())?.toArray();
+}
+
 /** Gives a mesh a tree of its triangles, once, that rays are followed through; one whose points have moved since is fitted to them. */
 export function readyForRays(mesh: THREE.Mesh): void {
   const { boundsTree, userData } = mesh.geometry;

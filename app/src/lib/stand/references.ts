@@ -1,9 +1,11 @@
 import * as THREE from 'three';
 import type { StandColours } from '$lib/settings/theme.svelte.ts';
-import { isClosed, Reference, shadedTriangles, triangulate, type Part, type PolygonMesh } from '@ulvrin/core';
+import { isClosed, Reference, shadedTriangles, triangulate, type Part, type PolygonMesh, type Triple } from '@ulvrin/core';
+import { sendSlots, slotsByPoint, type SlotsByPoint } from './followers.ts';
 import { dispose } from './marks/mark-shapes.ts';
 import { clayMaterial, outlineMaterial } from './marks/materials.ts';
 import { MOST_OUTLINED } from './smooth-drawing.ts';
+import { normalsRound } from './vertex-normals.ts';
 
 type Drawn = THREE.Mesh<THREE.BufferGeometry>;
 
@@ -13,7 +15,7 @@ const GHOST = 0.25;
 /** Dense meshes on the stand, under the cages that are laid over them. */
 export class References {
   readonly group = new THREE.Group();
-  private readonly drawn = new Map<string, { mesh: PolygonMesh; object: Drawn; closed: boolean }>();
+  private readonly drawn = new Map<string, DrawnReference>();
 
   /** Its points, for what stands on the floor. */
   get points(): ArrayLike<number>[] {
@@ -34,9 +36,11 @@ export class References {
       }
     for (const part of parts) {
       let drawn = this.drawn.get(part.id);
+      // with the same faces only what has moved is drawn anew
+      if (drawn?.mesh.faceVertices === part.mesh!.faceVertices) drawn.settle(part.mesh!);
       if (drawn?.mesh !== part.mesh) {
         if (drawn) dispose(drawn.object);
-        drawn = { mesh: part.mesh!, object: objectOf(part.mesh!), closed: isClosed(part.mesh!) };
+        drawn = new DrawnReference(part.mesh!);
         this.drawn.set(part.id, drawn);
         this.group.add(drawn.object);
       }
@@ -47,22 +51,93 @@ export class References {
     }
   }
 
+  /** Follows a mesh under work. @param moved vertices that lie elsewhere than they were drawn last */
+  follow(id: string, mesh: PolygonMesh, moved: ArrayLike<number>): void {
+    this.drawn.get(id)?.follow(mesh, moved);
+  }
+
   /** Where a ray first meets one of them, through the tree that laying and measuring use too. */
-  hit({ ray }: THREE.Raycaster): { point: THREE.Vector3; distance: number } | undefined {
+  hit({ ray }: THREE.Raycaster): { point: THREE.Vector3; distance: number; normal: Triple } | undefined {
     const [origin, direction] = [ray.origin.toArray(), ray.direction.toArray()];
-    const distances = [...this.drawn.values()].map(({ mesh }) => Reference.of(mesh).bvh.raycast(origin, direction)?.distance ?? Infinity);
-    const distance = Math.min(...distances);
-    return Number.isFinite(distance) ? { point: ray.at(distance, new THREE.Vector3()), distance } : undefined;
+    const hits = [...this.drawn.values()].flatMap(({ settled }) => {
+      const reference = Reference.of(settled);
+      const hit = reference.bvh.raycast(origin, direction);
+      return hit ? [{ distance: hit.distance, normal: [...reference.normals.subarray(3 * hit.triangle, 3 * hit.triangle + 3)] as Triple }] : [];
+    });
+    if (hits.length === 0) return undefined;
+    const { distance, normal } = hits.reduce((a, b) => (b.distance < a.distance ? b : a));
+    return { point: ray.at(distance, new THREE.Vector3()), distance, normal };
   }
 }
 
-function objectOf(mesh: PolygonMesh): Drawn {
-  const geometry = new THREE.BufferGeometry();
-  const { positions, normals, triangles } = shadedTriangles(mesh.positions, triangulate(mesh).triangles);
-  geometry.setIndex(new THREE.BufferAttribute(triangles, 1));
-  geometry.setAttribute('position', new THREE.BufferAttribute(positions, 3));
-  geometry.setAttribute('normal', new THREE.BufferAttribute(normals, 3));
-  const object: Drawn = new THREE.Mesh(geometry);
-  if (triangles.length < 3 * MOST_OUTLINED) object.add(new THREE.Mesh(geometry));
-  return object;
+/** One reference as it is drawn. */
+class DrawnReference {
+  readonly object: Drawn;
+  readonly closed: boolean;
+  /** as it is drawn; while it is worked on its places are those of the work */
+  mesh: PolygonMesh;
+  /** as it was before the work that is under way: what is pointed at */
+  settled: PolygonMesh;
+  /** places as they were drawn last */
+  private readonly places: Float64Array;
+  private readonly copies: Int32Array;
+  private readonly triangles: ArrayLike<number>;
+  private copiesOf?: SlotsByPoint;
+  private cornersOf?: SlotsByPoint;
+
+  constructor(mesh: PolygonMesh) {
+    this.mesh = this.settled = mesh;
+    this.closed = isClosed(mesh);
+    this.places = mesh.positions.slice();
+    const geometry = new THREE.BufferGeometry();
+    const { positions, normals, triangles, copies } = shadedTriangles(mesh.positions, triangulate(mesh).triangles);
+    [this.copies, this.triangles] = [copies, triangles];
+    geometry.setIndex(new THREE.BufferAttribute(triangles, 1));
+    geometry.setAttribute('position', new THREE.BufferAttribute(positions, 3));
+    geometry.setAttribute('normal', new THREE.BufferAttribute(normals, 3));
+    this.object = new THREE.Mesh(geometry);
+    if (triangles.length < 3 * MOST_OUTLINED) this.object.add(new THREE.Mesh(geometry));
+  }
+
+  /** Is a mesh with the same faces from now on: what is pointed at too. */
+  settle(mesh: PolygonMesh): void {
+    if (this.settled === mesh && this.mesh === mesh) return;
+    this.settled = mesh;
+    this.follow(mesh, movedIn(this.places, mesh.positions));
+  }
+
+  /** Takes new places of the same vertices. @param vertices those that lie elsewhere than they were drawn */
+  follow(mesh: PolygonMesh, vertices: ArrayLike<number>): void {
+    this.mesh = mesh;
+    if (vertices.length === 0) return;
+    const { places } = this;
+    const { position, normal } = this.object.geometry.attributes as Record<string, THREE.BufferAttribute>;
+    const array = position.array as Float32Array;
+    const first = places.length / 3;
+    this.copiesOf ??= slotsByPoint(this.copies, first);
+    this.cornersOf ??= slotsByPoint(this.triangles, array.length / 3);
+    const { start, slot } = this.copiesOf;
+    const written: number[] = [];
+    for (let n = 0; n < vertices.length; n++) {
+      const v = vertices[n];
+      const at = mesh.positions.subarray(3 * v, 3 * v + 3);
+      places.set(at, 3 * v);
+      array.set(at, 3 * v);
+      written.push(v);
+      for (let i = start[v]; i < start[v + 1]; i++) {
+        array.set(at, 3 * (first + slot[i]));
+        written.push(first + slot[i]);
+      }
+    }
+    const slots = Int32Array.from(written);
+    sendSlots(position, slots);
+    sendSlots(normal, normalsRound(array, this.triangles, this.cornersOf, slots, normal.array as Float32Array));
+  }
+}
+
+/** Vertices that lie elsewhere. */
+function movedIn(before: Float64Array, now: Float64Array): number[] {
+  const moved: number[] = [];
+  for (let i = 0; i < now.length; i += 3) if (before[i] !== now[i] || before[i + 1] !== now[i + 1] || before[i + 2] !== now[i + 2]) moved.push(i / 3);
+  return moved;
 }

@@ -1,10 +1,21 @@
 import * as THREE from 'three';
-import { boundsOf, emptySelection, type Cage, type Part, type PointedPlace, type Pole, type Selection, type Triple } from '@ulvrin/core';
+import {
+  boundsOf,
+  emptySelection,
+  type Cage,
+  type Part,
+  type PolygonMesh,
+  type PointedPlace,
+  type Pole,
+  type Selection,
+  type Triple
+} from '@ulvrin/core';
 import { preferences } from '$lib/settings/preferences.svelte.ts';
 import { standColours, type StandColours } from '$lib/settings/theme.svelte.ts';
 import { CageDrawing, type DrawingSettings } from './cage-drawing.ts';
 import { EyeControl, type CameraState } from './eye-control.ts';
-import { onScreen, rayAt, type Eye } from './eye.ts';
+import { boxRound, standingOn } from './extent.ts';
+import { onPlane, onScreen, rayAt, type Eye } from './eye.ts';
 import { Handle } from './handle/handle.ts';
 import { IdBuffer, type IdSurface } from './id-buffer.ts';
 import { dispose } from './marks/mark-shapes.ts';
@@ -13,7 +24,7 @@ import { StandMarks, type Painted } from './marks/stand-marks.ts';
 import { pickAt, pickIn, placeAt, restingPlaceAt, type Area, type PickKind } from './picking.ts';
 import { PicturePacker } from './picture-packer.ts';
 import { References } from './references.ts';
-import { Floor, type Standing } from './floor.ts';
+import { Floor } from './floor.ts';
 import { fadeOf } from './room.ts';
 import { sectionPlane } from './section.ts';
 import type { Side } from './sides.ts';
@@ -68,7 +79,7 @@ export class Stand {
       this.onCamera?.();
     };
     this.eyes = new EyeControl(host, domElement, moved, side);
-    this.eyes.pivotAt = (x, y) => (preferences.now.orbitsPointer ? (this.surfaceAt(x, y)?.at ?? this.pointOnReference(x, y)) : undefined);
+    this.eyes.pivotAt = (x, y) => (preferences.now.orbitsPointer ? (this.surfaceAt(x, y) ?? this.referenceAt(x, y))?.at : undefined);
     this.handle = new Handle(() => this.eye);
     this.scene.add(this.floor.mesh, this.references.group, this.marks.group, this.handle.group);
     this.observer = new ResizeObserver(() => this.resize());
@@ -137,8 +148,6 @@ export class Stand {
     });
   }
 
-  // ---- parts
-
   /** Brings the drawn parts in line with the job; what has not changed stays as it is. */
   show(
     parts: readonly Part[],
@@ -181,7 +190,7 @@ export class Stand {
     }
     for (const drawing of before.values()) this.spares.put(drawing);
     // a shadow is thrown by what is there, not by what is tried out
-    if (!preview) this.floor.under(this.standing);
+    if (!preview) this.floor.under(standingOn(this.shownParts));
     this.draw();
   }
 
@@ -199,29 +208,23 @@ export class Stand {
     return true;
   }
 
+  /** Follows the reference that is worked on. */
+  moveReference(id: string, mesh: PolygonMesh, moved: Iterable<number>): void {
+    this.references.follow(id, mesh, Int32Array.from(moved));
+    this.draw();
+  }
+
   /** Whether the grid of the floor is drawn; what stands on it throws its shadow at any rate. */
   set floorShown(on: boolean) {
     this.floor.visible = on;
     this.draw();
   }
-  /** What stands on the floor: references, and of cages what is seen of them. */
-  private get standing(): Standing | undefined {
-    const { min, max } = this.boxOf((drawing) => drawing.smoothMesh ?? drawing.faces);
-    if (min.x > max.x) return undefined;
-    const points = [...this.references.points, ...[...this.drawings.values()].map((drawing) => drawing.drawnPoints)];
-    return { points, min: min.toArray(), max: max.toArray() };
-  }
-  /** Round all references, and something of each cage. */
-  private boxOf(part: (drawing: CageDrawing) => THREE.Object3D): THREE.Box3 {
-    const box = new THREE.Box3().expandByObject(this.references.group);
-    for (const drawing of this.drawings.values()) box.expandByObject(part(drawing));
-    return box;
+  private get shownParts() {
+    return { references: this.references, drawings: this.drawings };
   }
   /** mm a pixel in the middle of the view. */
   get scale(): number {
-    const { camera, perspective, orthographic, distance } = this.eyes;
-    if (camera === orthographic) return (2 * orthographic.top) / orthographic.zoom / this.host.clientHeight;
-    return (2 * distance * Math.tan((perspective.fov * Math.PI) / 360)) / this.host.clientHeight;
+    return this.eyes.heightSeen / this.host.clientHeight;
   }
 
   get shownLevel(): number | undefined {
@@ -294,7 +297,7 @@ export class Stand {
       this.eyes.frame(boundsOf(points), atOnce);
       return this.draw();
     }
-    const box = this.boxOf(({ faces }) => faces);
+    const box = boxRound(this.shownParts, ({ faces }) => faces);
     if (!box.isEmpty()) this.eyes.frame(boundsOf([...box.min, ...box.max]), atOnce);
   }
 
@@ -365,9 +368,7 @@ export class Stand {
 
   /** Where the ray through a pixel meets the plane through a point: across the view, or with a normal of its own. */
   pointOnPlane(x: number, y: number, through: readonly [number, number, number], normal?: readonly [number, number, number]): Triple | undefined {
-    const across = normal ? new THREE.Vector3(...normal) : this.eyes.camera.getWorldDirection(new THREE.Vector3());
-    const plane = new THREE.Plane().setFromNormalAndCoplanarPoint(across, new THREE.Vector3(...through));
-    return rayAt(this.eye, x, y).ray.intersectPlane(plane, new THREE.Vector3())?.toArray();
+    return onPlane(this.eye, x, y, through, normal);
   }
 
   /** The value that the surface is painted with under a pixel, in words. */
@@ -377,9 +378,10 @@ export class Stand {
     return value === undefined ? undefined : painted!.inWords(value);
   }
 
-  /** Where the ray through a pixel meets a reference that is shown. */
-  pointOnReference(x: number, y: number): Triple | undefined {
-    return this.references.hit(rayAt(this.eye, x, y))?.point.toArray();
+  /** Where the ray through a pixel meets a reference that is shown, and the normal there. */
+  referenceAt(x: number, y: number): { at: Triple; normal: Triple } | undefined {
+    const hit = this.references.hit(rayAt(this.eye, x, y));
+    return hit && { at: hit.point.toArray(), normal: hit.normal };
   }
 
   /** Whether a place lies behind the reference, or the active part where none is shown: its other side, or another limb. */
@@ -390,9 +392,8 @@ export class Stand {
     return hit !== undefined && hit.distance < far - BEHIND * this.eyes.distance;
   }
 
-  /** A small picture of the view, for the jobs page; a worker packs it. */
+  /** A small picture of the view as it is, for the jobs page; a worker packs it. */
   picture(width = 480, height = 282): Promise<string> {
-    // what was drawn is there until this task ends
     this.renderer.render(this.scene, this.eyes.camera);
     return this.packer.pack(this.renderer.domElement, width, height);
   }

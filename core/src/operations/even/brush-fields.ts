@@ -30,6 +30,9 @@ export const imagesAcross = (cage: Cage, axis: Axis): ReadonlyMap<number, number
 /** Radius of a brush at first, as a share of the part's diagonal. */
 const RADIUS = 0.08;
 
+/** What is said until there is a first touch. */
+export const waits: Refusal = { numbers: true, waits: true, found: 'Drag over the surface: each stroke is an entry of its own.' };
+
 /** What all brushes have in common. */
 export const common = {
   kind: 'cage' as const,
@@ -39,14 +42,12 @@ export const common = {
   once: ['dabs'],
   goesOn: true,
   heedsMask: true as const,
-  fits: (cage: Cage): Params => ({
-    radius: Number((RADIUS * boundsOf(cage.positions.subarray(0, 3 * cage.vertexSlots)).diagonal || 10).toPrecision(2))
+  fits: (positions: Float64Array): Params => ({
+    radius: Number((RADIUS * boundsOf(positions).diagonal || 10).toPrecision(2))
   }),
   check: (cage: Cage, _selection: Selection, params: Params): Refusal | undefined => {
     if (cage.faceCount === 0) return { found: 'The part has no faces to brush over.', instead: 'Lay or bring in faces first.' };
-    return dabsIn(params.dabs as number[]) > 0
-      ? undefined
-      : { numbers: true, waits: true, found: 'Drag over the surface: each stroke is an entry of its own.' };
+    return dabsIn(params.dabs as number[]) > 0 ? undefined : waits;
   }
 };
 

@@ -3,11 +3,12 @@ import { noisySphere, offSphere } from '../../../testing/noisy-shapes.ts';
 import { run } from '../../../testing/run-operation.ts';
 import { withDab, type Dab } from '../../even/dabs.ts';
 import { Cage } from '../../mesh/cage.ts';
+import { polygonMesh } from '../../mesh/polygon-mesh.ts';
 import { enclosedVolume } from '../../mesh/topology.ts';
 import { type Triple } from '../../numeric/vectors.ts';
 import { emptySelection, selectFaces } from '../../select/selection.ts';
 import { box, plane, quadSphere } from '../../shapes/start-shapes.ts';
-import { validParams } from '../apply.ts';
+import { applyToMesh, validParams } from '../apply.ts';
 import { type CageOperation, type Params } from '../operation.ts';
 import { operationById } from '../registry.ts';
 
@@ -175,6 +176,39 @@ describe('brushes', () => {
     const raised = brushed('raise-brush', one, [dab([0, 0.25, 0], up)], { radius: 9 });
     for (const v of held(one).filter((w) => one.value('mask', w) === 1)) expect(raised.position(v)).toEqual(one.position(v));
     expect(movedIn(one, raised).length).toBeGreaterThan(5);
+  });
+
+  it('work on a dense mesh as on a cage of the same faces, live and at once, and say where they cannot', () => {
+    const cage = noisySphere(24);
+    const mesh = cage.toPolygons();
+    for (const id of ['relax-brush', 'drag-brush', 'raise-brush', 'glide-brush']) {
+      const operation = operationById(id) as CageOperation;
+      const params = validParams(operation, { radius: 4, dabs: strokeOf(overTop().map((d) => ({ ...d, by: [0.1, 0.05, 0] }))) });
+      const onCage = run(id, cage, emptySelection(), params);
+      const atOnce = applyToMesh(operation, mesh, params);
+      expect([...atOnce.mesh.positions]).toEqual([...onCage.cage.positions.subarray(0, mesh.positions.length)]);
+      expect([atOnce.notes, atOnce.mesh.faceVertices]).toEqual([onCage.notes, mesh.faceVertices]);
+      const edit = operation.onMesh!.begin(mesh, params);
+      for (let i = 1; i <= 25; i++) edit.step({ ...params, dabs: (params.dabs as number[]).slice(0, 10 * i) });
+      expect(edit.mesh.positions).toEqual(atOnce.mesh.positions);
+    }
+    const relax = operationById('relax-brush') as CageOperation;
+    // two fans that meet in one vertex
+    const pinched = polygonMesh(
+      [
+        [0, 0, 0],
+        [1, 0, 0],
+        [0, 1, 0],
+        [-1, 0, 0],
+        [0, -1, 0]
+      ],
+      [
+        [0, 1, 2],
+        [0, 3, 4]
+      ]
+    );
+    expect(() => applyToMesh(relax, pinched, { dabs: [] })).toThrow('The dense mesh cannot be brushed. Vertex 0 is pinched');
+    expect(() => applyToMesh(operationById('move') as CageOperation, mesh, {})).toThrow('Move needs a cage.');
   });
 
   it('is refused with a sentence where nothing is brushed, or its numbers are none', () => {

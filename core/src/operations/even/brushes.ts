@@ -1,14 +1,16 @@
 import Joi from 'joi';
 import { type BrushKind } from '../../even/brush-stroke.ts';
+import { denseSurface, type DenseSurface } from '../../even/dense-surface.ts';
 import { linesOfCage } from '../../even/held-lines.ts';
 import { freedomOf, maskedAlike } from '../../even/mask.ts';
-import { BrushEdit } from '../../live/brush-edit.ts';
+import { BrushEdit, MeshBrushEdit } from '../../live/brush-edit.ts';
 import { type Cage } from '../../mesh/cage.ts';
+import { type PolygonMesh } from '../../mesh/polygon-mesh.ts';
 import { type Selection } from '../../select/selection.ts';
-import { type CageOperation, type Params } from '../operation.ts';
+import { type CageOperation, type Params, type Refusal } from '../operation.ts';
 import { outlineOf } from '../shared/extrude-walls.ts';
 import { rampOfParams } from '../shared/falloff-fields.ts';
-import { type BrushParams, common, fields, imagesAcross, isPicked, worked } from './brush-fields.ts';
+import { type BrushParams, common, fields, imagesAcross, isPicked, waits, worked } from './brush-fields.ts';
 
 interface MovingParams extends BrushParams {
   borders: boolean;
@@ -30,6 +32,32 @@ function begin(kind: BrushKind, cage: Cage, selection: Selection, params: Params
     freedom: (v) => (picked(v) ? (free?.(v) ?? 1) : 0),
     mirrored: mirrored === 'none' ? undefined : { axis: 'XYZ'.indexOf(mirrored), imageOf: maskedAlike(cage, imagesAcross(cage, mirrored)) }
   });
+}
+
+/** The same over a dense mesh, which has borders to hold and nothing else. */
+function beginOnMesh(kind: BrushKind, mesh: PolygonMesh, params: Params): MeshBrushEdit {
+  const { radius, strength, through, mirrored, borders } = params as unknown as MovingParams;
+  const surface = denseSurface(mesh) as DenseSurface;
+  return new MeshBrushEdit(
+    mesh,
+    { net: surface.net, lines: surface.lines(borders) },
+    {
+      kind,
+      radius,
+      strength: strength / 100,
+      through,
+      ramp: rampOfParams(params),
+      freedom: () => 1,
+      mirrored: mirrored === 'none' ? undefined : { axis: 'XYZ'.indexOf(mirrored), imageOf: surface.images(mirrored) }
+    }
+  );
+}
+
+/** Why a dense mesh cannot be brushed. */
+function meshRefusal(mesh: PolygonMesh): Refusal | undefined {
+  const surface = denseSurface(mesh);
+  if ('net' in surface) return undefined;
+  return { found: `The dense mesh cannot be brushed. ${surface.problem}`, instead: 'Bring it in again and let it be repaired.' };
 }
 
 /** What is said of a brush on the rack and in lists. */
@@ -55,7 +83,8 @@ function brush(kind: BrushKind, { holds, strength = 50, partner, ...words }: Bru
       creases: hold('Hold creases', holds),
       regions: hold('Hold outlines of regions', false)
     }),
-    ...worked((cage, selection, params) => begin(kind, cage, selection, params))
+    ...worked((cage, selection, params) => begin(kind, cage, selection, params)),
+    onMesh: { waits, refusal: meshRefusal, begin: (mesh, params) => beginOnMesh(kind, mesh, params) }
   };
 }
 

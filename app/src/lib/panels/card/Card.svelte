@@ -144,7 +144,7 @@
   {:else if job.reference}
     <h3>{job.reference.name}</h3>
     <p class="number">{(job.reference.mesh!.faceStart.length - 1).toLocaleString('en')} faces, a reference</p>
-    <p class="quiet">Lay quads over it: bench 2, Auto quads (Z).</p>
+    <p class="quiet">Lay quads over it: bench 2, Auto quads (Z). Or brush over it: bench 6.</p>
   {:else}
     <h3>An empty job</h3>
     <p class="quiet">Bring in a file (Z), or begin with a start shape (X).</p>

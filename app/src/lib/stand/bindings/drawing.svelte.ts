@@ -27,6 +27,7 @@ export function bindDrawing(job: OpenJob, standNow: () => Stand | undefined, mea
     const { view } = job;
     stand.setTheme(theme.night);
     const { preview, pointing } = job;
+    if (preview?.mesh) return stand.moveReference(job.document.dense!.id, preview.mesh, preview.moved ?? []);
     const cage = job.active?.cage;
     // while vertices are dragged a heavy surface is shown at a lower level, and at its own once they rest
     const own = lookOf(view, view.activePart);

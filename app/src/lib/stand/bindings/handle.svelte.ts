@@ -56,7 +56,7 @@ export function bindHandle(job: OpenJob, standNow: () => Stand | undefined, poin
     const [cage, stand] = [job.active?.cage, standNow()];
     if (!cage || !stand) return undefined;
     const [x, y] = pointer();
-    if (to === 'reference') return stand.pointOnReference(x, y);
+    if (to === 'reference') return stand.referenceAt(x, y)?.at;
     const moving = new Set(job.draft.movingPivot ? [] : transformWeights(cage, job.selection, running!.params).keys());
     const place = stand.restingPlaceAt(cage, x, y, moving, to === 'edge');
     return place && positionOf(cage, place);

@@ -9,8 +9,9 @@ export const brushes = ({ job }: Pick<Scene, 'job'>): boolean => isBrush(job.run
 
 /** Where a brush lies on the surface under a pixel: the place, and the normal of the face there. */
 export function brushAt({ job, stand }: Pick<Scene, 'job' | 'stand'>, at: Pixel): { at: Triple; normal: Triple } | undefined {
-  const hit = stand.surfaceAt(...at);
   const cage = job.draft.preview?.cage ?? job.active?.cage;
+  if (!cage && job.document.dense) return stand.referenceAt(...at);
+  const hit = stand.surfaceAt(...at);
   return hit && cage?.hasFace(hit.face) ? { at: hit.at, normal: faceNormal(cage, hit.face) } : undefined;
 }
 

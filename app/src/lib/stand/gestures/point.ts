@@ -21,7 +21,7 @@ function newPoint({ job, stand }: Scene, at: Pixel, on: string): PointedPlace | 
   const cage = job.active!.cage!;
   const known = cornersOf(job).map((p) => positionOf(cage, p));
   if (on === 'reference') {
-    const hit = stand.pointOnReference(...at);
+    const hit = stand.referenceAt(...at)?.at;
     return hit && { at: hit };
   }
   const depth: Triple = known.at(-1) ?? stand.cameraState.target;

@@ -29,7 +29,7 @@ function drawOn(scene: Scene, stroke: Triple[], at: Pixel): void {
   const last = scene.drawn.at(-1);
   const apart = steering?.kind === 'size' ? SIZES_APART : APART;
   if (last && Math.hypot(at[0] - last[0], at[1] - last[1]) < apart) return;
-  const onSurface = job.reference ? stand.pointOnReference(...at) : stand.surfaceAt(...at)?.at;
+  const onSurface = job.reference ? stand.referenceAt(...at)?.at : stand.surfaceAt(...at)?.at;
   const place = (stroke.length === 0 && steering?.kind === 'pole' && poleAt(scene, at)) || onSurface;
   if (!place) return;
   stroke.push(place);
