@@ -1,6 +1,6 @@
 import { type Cage } from '../mesh/cage.ts';
 import { type PolygonMesh } from '../mesh/polygon-mesh.ts';
-import { type Refusal } from '../operations/operation.ts';
+import { type Refusal } from '../operations/refusal.ts';
 import { type Selection } from '../select/selection.ts';
 
 /** What one step of a live edit did. */

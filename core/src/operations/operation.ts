@@ -5,7 +5,10 @@ import { type PolygonMesh } from '../mesh/polygon-mesh.ts';
 import { type Triple } from '../numeric/vectors.ts';
 import { type Selection } from '../select/selection.ts';
 import { type SurfaceSettings } from '../subdivide/level-plan.ts';
+import { type Refusal } from './refusal.ts';
 import { type PlacementNumbers } from './shared/placement.ts';
+
+export { type Refusal } from './refusal.ts';
 
 /** The benches of the job rail, by number. */
 export const benches = ['Source', 'Lay', 'Shape', 'Brace', 'Fill', 'Even out', 'Check', 'Deliver'] as const;
@@ -14,18 +17,6 @@ export type Bench = 1 | 2 | 3 | 4 | 5 | 6 | 7 | 8;
 
 /** Parameters of an operation, by name, as its schema has them. */
 export type Params = Record<string, unknown>;
-
-/** Why an operation cannot run: what was found, where, and what would make it possible. */
-export interface Refusal {
-  found: string;
-  where?: Selection;
-  /** the step that makes it possible */
-  instead?: string;
-  /** other numbers on the card would make it possible: it can be started all the same */
-  numbers?: true;
-  /** nothing is wrong: it waits for what is drawn or pointed at */
-  waits?: true;
-}
 
 interface OperationBase {
   id: string;

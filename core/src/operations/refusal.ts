@@ -1,5 +1,16 @@
 import { type Selection } from '../select/selection.ts';
-import { type Refusal } from './operation.ts';
+
+/** Why an operation cannot run: what was found, where, and what would make it possible. */
+export interface Refusal {
+  found: string;
+  where?: Selection;
+  /** the step that makes it possible */
+  instead?: string;
+  /** other numbers on the card would make it possible: it can be started all the same */
+  numbers?: true;
+  /** nothing is wrong: it waits for what is drawn or pointed at */
+  waits?: true;
+}
 
 /** Thrown by `applyOperation`; carries the refusal. */
 export class OperationRefused extends Error {

@@ -50,7 +50,9 @@ export class Forecast {
     const { active } = this.document;
     const moved = this.meter.of(this.surfaceChange);
     if (preview?.surface) return [moved === undefined ? '' : `Forecast: ${describeMove(moved)}.`, ...preview.notes!].filter(Boolean).join(' ');
-    if (!change || !preview?.cage || !active?.cage) return undefined;
+    // of what moves vertices alone, its own live readings
+    if (!change) return preview?.notes?.join(' ') || undefined;
+    if (!preview?.cage || !active?.cage) return undefined;
     const [was, will] = [describeLoops(active.cage, this.picked.selection.edges), describeLoops(preview.cage, preview.selection!.edges)];
     const loops = preview.moves ? undefined : was && will ? `Loop before: ${was}; after: ${will}.` : will ? `Loop after: ${will}.` : undefined;
     return [describeForecast(change, moved), loops, ...preview.notes!].filter(Boolean).join(' ');
