@@ -120,12 +120,14 @@ export interface CageOperation extends OperationBase {
   heedsMask?: true;
   /** it says what is locked: the locks before do not hold what it does */
   setsLocks?: true;
+  /** its parameter `acts` is filled by clicking and dragging on the reference; a part for it is begun where there is none */
+  onReference?: true;
   /** how it is worked on live; where that does not suit, it is run as usual */
   live?: LiveWork;
   /** how it is worked on a dense mesh that is no cage: a reference; left out: it needs a cage */
   onMesh?: MeshWork;
-  /** numbers that suit what it works on: it begins with them where it was not used before. @param positions x, y, z of vertices */
-  fits?(positions: Float64Array): Params;
+  /** numbers that suit what it works on: it begins with them where it was not used before. @param positions x, y, z of vertices @param reference what it is laid over */
+  fits?(positions: Float64Array, reference?: PolygonMesh): Params;
   /** its parameter `view` takes the directions of the view: right, up and towards the eye */
   takesView?: boolean;
   /** its parameter `dabs` is filled by dragging a brush of its `radius` over the surface, stroke by stroke; the space bar swaps it for its partner, by id */

@@ -22,6 +22,7 @@ import { relaxArea } from './even/relax-area.ts';
 import { setMask } from './even/set-mask.ts';
 import { setRegion } from './even/set-region.ts';
 import { shapeChain } from './even/shape-chain.ts';
+import { layByHand } from './lay/lay-by-hand.ts';
 import { autoQuadsOperation } from './lay/lay-quads.ts';
 import { type Bench, type Operation } from './operation.ts';
 import { align } from './form/align.ts';
@@ -62,6 +63,7 @@ export const operations: readonly Operation[] = [
   bringInFile,
   startShape,
   autoQuadsOperation,
+  layByHand,
   addLoop,
   slide,
   dissolve,

@@ -6,7 +6,7 @@ import { isEmpty, selectVertices, verticesOf, type Selection } from '../../selec
 import { type CageOperation, type CageResult, type Params, type Refusal } from '../operation.ts';
 import { refuse } from '../refusal.ts';
 import { counted } from '../shared/words.ts';
-import { mergeVertices } from '../shared/merge-vertices.ts';
+import { mergeVertices } from '../../mesh/merge-vertices.ts';
 
 interface WeldParams {
   /** 'distance' is what weld near pairs does now: jobs of before have it */

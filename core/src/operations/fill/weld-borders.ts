@@ -7,7 +7,7 @@ import { closestOnSegment, length, mean, subtract, type Triple } from '../../num
 import { selectVertices, verticesOf, type Selection } from '../../select/selection.ts';
 import { type CageOperation } from '../operation.ts';
 import { refuse } from '../refusal.ts';
-import { mergeVertices } from '../shared/merge-vertices.ts';
+import { mergeVertices } from '../../mesh/merge-vertices.ts';
 import { counted } from '../shared/words.ts';
 
 /** Border vertices that are picked, or all where nothing is. */

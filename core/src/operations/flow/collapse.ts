@@ -5,7 +5,7 @@ import { mean } from '../../numeric/vectors.ts';
 import { isEmpty, selectVertices, type Selection } from '../../select/selection.ts';
 import { type CageOperation, pickedTimesFaces } from '../operation.ts';
 import { refuse } from '../refusal.ts';
-import { mergeVertices } from '../shared/merge-vertices.ts';
+import { mergeVertices } from '../../mesh/merge-vertices.ts';
 
 /** Vertices that become one: those joined by picked edges or round picked faces. */
 function groupsOf(cage: Cage, selection: Selection): number[][] {

@@ -7,7 +7,7 @@ import { between } from '../../numeric/vectors.ts';
 import { selectVertices, verticesOf, type Selection } from '../../select/selection.ts';
 import { pickedTimesFaces, type CageOperation, type Refusal } from '../operation.ts';
 import { refuse } from '../refusal.ts';
-import { mergeVertices } from '../shared/merge-vertices.ts';
+import { mergeVertices } from '../../mesh/merge-vertices.ts';
 import { swing } from './swing-edge.ts';
 
 /** A local change of connectivity that keeps quads quads, told by vertex ids. */

@@ -7,7 +7,7 @@ import { counterpartsByPosition, counterpartsByTopology, mirrorTolerance, type A
 import { falloffWeights, type FalloffAlong } from '../../select/falloff.ts';
 import { isEmpty, onlyPresent, selectVertices, verticesOf, type Selection } from '../../select/selection.ts';
 import { type CageOperation, type CageResult, type Params, type Refusal } from '../operation.ts';
-import { mergeVertices } from '../shared/merge-vertices.ts';
+import { mergeVertices } from '../../mesh/merge-vertices.ts';
 import { rampFields, rampOfParams } from '../shared/falloff-fields.ts';
 import { frameOf, type Frame, type FrameKind, type PivotKind } from '../shared/frame.ts';
 import { counted } from '../shared/words.ts';

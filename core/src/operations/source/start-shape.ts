@@ -1,5 +1,5 @@
 import Joi from 'joi';
-import { type PolygonMesh } from '../../mesh/polygon-mesh.ts';
+import { polygonMesh, type PolygonMesh } from '../../mesh/polygon-mesh.ts';
 import { box, cylinder, plane, quadSphere, singleVertex, torus } from '../../shapes/start-shapes.ts';
 import { LONG, type Params, type ShapeOperation } from '../operation.ts';
 import { refuseTooMany } from '../refusal.ts';
@@ -36,6 +36,7 @@ function facesOf({ shape, across, up, deep, sides, tubeSides, caps }: Record<str
     case 'torus':
       return sides * tubeSides;
     case 'vertex':
+    case 'empty':
       return 0;
     default:
       return 2 * (across * up + up * deep + across * deep);
@@ -55,10 +56,21 @@ export const startShape: ShapeOperation = {
   seconds: (_cage, _selection, params) => SECONDS_A_FACE * facesOf(params as never),
   params: Joi.object({
     shape: Joi.string()
-      .valid('box', 'plane', 'cylinder', 'sphere', 'torus', 'vertex')
+      .valid('box', 'plane', 'cylinder', 'sphere', 'torus', 'vertex', 'empty')
       .default('box')
       .label('Shape')
-      .meta({ labels: { box: 'Box', plane: 'Plane', cylinder: 'Cylinder', sphere: 'Sphere of quads', torus: 'Torus', vertex: 'Single vertex' } }),
+      .meta({
+        labels: {
+          box: 'Box',
+          plane: 'Plane',
+          cylinder: 'Cylinder',
+          sphere: 'Sphere of quads',
+          torus: 'Torus',
+          vertex: 'Single vertex',
+          empty: 'Empty cage'
+        },
+        unlisted: ['empty']
+      }),
     width: millimetres('Width', 40, 'box|plane'),
     height: millimetres('Height', 40, 'box|cylinder'),
     depth: millimetres('Depth', 40, 'box|plane'),
@@ -88,6 +100,8 @@ export const startShape: ShapeOperation = {
         return torus(p.radius, p.tube, p.sides, p.tubeSides);
       case 'vertex':
         return singleVertex();
+      case 'empty':
+        return polygonMesh([], []);
       default:
         return box({ x: p.width, y: p.height, z: p.depth }, { x: p.across, y: p.up, z: p.deep });
     }

@@ -1,6 +1,6 @@
-import { type Cage } from '../../mesh/cage.ts';
-import { NONE } from '../../mesh/half-edges.ts';
-import { replaceFaces, type NewFace } from '../../mesh/replace-faces.ts';
+import { type Cage } from './cage.ts';
+import { NONE } from './half-edges.ts';
+import { replaceFaces, type NewFace } from './replace-faces.ts';
 
 /**
  * Makes one vertex of each group: it stays the group's first, at the given place. Faces keep the corners that are still

@@ -1,0 +1,95 @@
+import Joi from 'joi';
+import { type Triple } from '../numeric/vectors.ts';
+
+/** A place on the reference, mm; with a 1 behind it that of a vertex that is there already. */
+export type Place = readonly [x: number, y: number, z: number] | readonly [x: number, y: number, z: number, there: 1];
+
+/**
+ * One thing done while laying by hand, as data. Vertices are named by where they lie: so an act means the same however they are numbered, and one whose
+ * vertices are gone is noticed.
+ */
+export type Act =
+  | { do: 'point'; at: Place }
+  /** faces by the numbers of their corners among the places */
+  | { do: 'faces'; places: Place[]; faces: number[][] }
+  | { do: 'move'; from: Place[]; to: Place[] }
+  /** vertices each onto another: edges go together with both their ends */
+  | { do: 'weld'; from: Place[]; onto: Place[] }
+  /** faces by their corners, and vertices with the faces at them */
+  | { do: 'erase'; faces: Place[][]; vertices: Place[] };
+
+/** Acts that one entry may hold. */
+const MOST_ACTS = 20_000;
+
+const number = Joi.number().required();
+const one = Joi.array().ordered(number, number, number, Joi.number().valid(1));
+const [place, places] = [one.required(), Joi.array().items(one).required()];
+
+/** Schema of a list of acts. */
+export const actsSchema = Joi.array()
+  .max(MOST_ACTS)
+  .items(
+    Joi.object({ do: Joi.valid('point').required(), at: place }),
+    Joi.object({
+      do: Joi.valid('faces').required(),
+      places,
+      faces: Joi.array()
+        .items(Joi.array().items(Joi.number().integer().min(0)).min(3))
+        .required()
+    }),
+    Joi.object({ do: Joi.valid('move').required(), from: places, to: places }),
+    Joi.object({ do: Joi.valid('weld').required(), from: places, onto: places }),
+    Joi.object({ do: Joi.valid('erase').required(), faces: Joi.array().items(Joi.array().items(one).min(3)).required(), vertices: places })
+  )
+  .default([]);
+
+/** An axis of a mirror at 0, and the distance within which places belong on it, mm. */
+export interface MirrorSettings {
+  axis: number;
+  width: number;
+}
+
+/** An act with its places put on the mirror where they belong there. */
+export function snapped(act: Act, { axis, width }: MirrorSettings): Act {
+  return eachPlace(act, (p) => (p[3] !== 1 && Math.abs(p[axis]) < width ? withAxis(p, axis, 0) : p));
+}
+
+/** What an act is on the other side of a mirror; nothing where it lies on the mirror itself. */
+export function reflectedAct(act: Act, { axis }: MirrorSettings): Act | undefined {
+  const isOnMirror = placesOf(act).every((p) => p[axis] === 0);
+  if (isOnMirror) return undefined;
+  const image = eachPlace(act, (p) => withAxis(p, axis, -p[axis]));
+  return image.do === 'faces' ? { ...image, faces: image.faces.map((corners) => [...corners].reverse()) } : image;
+}
+
+function withAxis(p: Place, axis: number, value: number): Place {
+  const moved = [...p];
+  // no minus zero: places are compared
+  moved[axis] = value === 0 ? 0 : value;
+  return moved as unknown as Place;
+}
+
+const placesOf = (act: Act): readonly Place[] => {
+  const found: Place[] = [];
+  eachPlace(act, (p) => (found.push(p), p));
+  return found;
+};
+
+/** An act with each of its places changed. */
+function eachPlace(act: Act, change: (p: Place) => Place): Act {
+  switch (act.do) {
+    case 'point':
+      return { ...act, at: change(act.at) };
+    case 'faces':
+      return { ...act, places: act.places.map(change) };
+    case 'move':
+      return { ...act, from: act.from.map(change), to: act.to.map(change) };
+    case 'weld':
+      return { ...act, from: act.from.map(change), onto: act.onto.map(change) };
+    case 'erase':
+      return { ...act, faces: act.faces.map((corners) => corners.map(change)), vertices: act.vertices.map(change) };
+  }
+}
+
+/** The place of a vertex that is there. */
+export const there = ([x, y, z]: Triple): Place => [x, y, z, 1];

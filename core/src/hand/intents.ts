@@ -1,0 +1,188 @@
+import { type Cage } from '../mesh/cage.ts';
+import { NONE } from '../mesh/half-edges.ts';
+import { add, cross, dot, length, scaled, subtract, type Triple } from '../numeric/vectors.ts';
+import { type Act, type Place, there } from './acts.ts';
+import { pulledRow } from './rows.ts';
+import { type Anchor, type SurfaceWalk } from './surface-walk.ts';
+
+/** What is near the pointer, and how near things have to be. */
+export interface Reach {
+  /** mm within which a vertex or an edge is under the pointer */
+  near: number;
+  /** mm within which what is laid welds to what is there */
+  weld: number;
+}
+
+/** What a click would do where the pointer is, or what a drag would take hold of. */
+export type Intent =
+  | { over: 'vertex'; vertex: number }
+  | { over: 'edge'; half: number }
+  | { over: 'surface' }
+  /** a quad from a border half-edge to the pointer; corners that are there already are taken */
+  | { over: 'beside'; half: number; corners: Place[]; welds: number };
+
+/** An open side turns in by so many degrees where its next vertex is a corner of the quad that fills it. */
+const CORNER = 135;
+/** How many edge lengths from a border edge the pointer may be for a quad from it, and has to be for one that is no sliver. */
+const [REACHED, SLIVER] = [2.2, 0.25];
+
+/** What is meant where the pointer is. @param pointer on the reference */
+export function intentAt(cage: Cage, walk: SurfaceWalk, pointer: Anchor, reach: Reach): Intent {
+  const normal = walk.normalAt(pointer);
+  const vertex = nearestVertex(cage, pointer.at, reach.near);
+  if (vertex !== undefined) return { over: 'vertex', vertex };
+  const open = openEdges(cage, pointer.at, normal);
+  if (open.length === 0) return { over: 'surface' };
+  const [nearest] = open;
+  if (nearest.off <= reach.near) return { over: 'edge', half: nearest.half };
+  const beside = open.filter(({ half, off, long }) => off <= REACHED * long && isBeside(cage, half, pointer.at, normal));
+  // right at an edge a quad would be a sliver: from one across the gap it is none
+  const from = beside.find(({ off, long }) => off >= SLIVER * long);
+  if (from) return quadFrom(cage, walk, from.half, pointer, reach.weld);
+  return beside.length > 0 ? { over: 'edge', half: beside[0].half } : { over: 'surface' };
+}
+
+function nearestVertex(cage: Cage, p: Triple, within: number): number | undefined {
+  let [found, least]: [number | undefined, number] = [undefined, within * within];
+  const q = cage.positions;
+  for (const v of cage.vertices()) {
+    const off = (q[3 * v] - p[0]) ** 2 + (q[3 * v + 1] - p[1]) ** 2 + (q[3 * v + 2] - p[2]) ** 2;
+    if (off <= least) [found, least] = [v, off];
+  }
+  return found;
+}
+
+/** A border half-edge without a face, how far off it is, and how long, mm. */
+interface OpenEdge {
+  half: number;
+  off: number;
+  long: number;
+}
+
+/** Border half-edges whose faces look the same way, the nearest to a place first. */
+function openEdges(cage: Cage, p: Triple, normal: Triple): OpenEdge[] {
+  const found: OpenEdge[] = [];
+  for (const e of cage.edges()) {
+    if (!cage.isBorderEdge(e)) continue;
+    const half = cage.face[2 * e] === NONE ? 2 * e : 2 * e + 1;
+    const [a, b] = [cage.position(cage.origin[half]), cage.position(cage.target(half))];
+    const way = subtract(b, a);
+    const share = Math.min(1, Math.max(0, dot(subtract(p, a), way) / (dot(way, way) || 1)));
+    const off = length(subtract(p, add(a, scaled(way, share))));
+    if (looksLike(cage, half, normal)) found.push({ half, off, long: length(way) });
+  }
+  return found.sort((a, b) => a.off - b.off);
+}
+
+/** Whether the face behind a border half-edge looks the way a normal does. */
+function looksLike(cage: Cage, half: number, normal: Triple): boolean {
+  const inner = half ^ 1;
+  if (cage.face[inner] === NONE) return true;
+  const [a, b, c] = [cage.origin[inner], cage.target(inner), cage.target(cage.next[inner])].map((v) => cage.position(v));
+  return dot(cross(subtract(b, a), subtract(c, b)), normal) > 0;
+}
+
+/** Whether a place lies on the open side of a border half-edge. */
+function isBeside(cage: Cage, half: number, p: Triple, normal: Triple): boolean {
+  const [a, b] = [cage.position(cage.origin[half]), cage.position(cage.target(half))];
+  return dot(cross(normal, subtract(b, a)), subtract(p, a)) > 0;
+}
+
+/** Degrees that the open side has between two border half-edges that follow each other. */
+function openAngle(cage: Cage, before: number, after: number, normal: Triple): number {
+  const at = cage.position(cage.target(before));
+  const [u, w] = [subtract(at, cage.position(cage.origin[before])), subtract(cage.position(cage.target(after)), at)];
+  const turn = Math.atan2(dot(cross(u, w), normal), dot(u, w));
+  return 180 - (turn * 180) / Math.PI;
+}
+
+/** The quad from a border half-edge to the pointer. */
+function quadFrom(cage: Cage, walk: SurfaceWalk, half: number, pointer: Anchor, weld: number): Intent {
+  const [a, b] = [cage.origin[half], cage.target(half)];
+  const normal = walk.normalAt(pointer);
+  const [before, after] = [previousOpen(cage, half), cage.next[half]];
+  const isLoop = cage.face[half] === NONE && before !== NONE;
+  const cornerAtB = isLoop && openAngle(cage, half, after, normal) < CORNER ? cage.target(after) : undefined;
+  const cornerAtA = isLoop && openAngle(cage, before, half, normal) < CORNER ? cage.origin[before] : undefined;
+  const own = [there(cage.position(a)), there(cage.position(b))];
+  if (cornerAtA !== undefined && cornerAtA === cornerAtB)
+    return { over: 'beside', half, corners: [...own, there(cage.position(cornerAtA))], welds: 1 };
+  const step = subtract(pointer.at, scaled(add(cage.position(a), cage.position(b)), 0.5));
+  const far = farSide(cage, walk, [a, b], false, 0, step);
+  const taken = new Set([a, b]);
+  const placed = [cornerAtA, cornerAtB].map((corner, i) =>
+    corner === undefined ? weldedPlace(cage, far[i], weld, taken) : there(cage.position(corner))
+  );
+  return { over: 'beside', half, corners: [...own, placed[1], placed[0]], welds: placed.filter((p) => p[3] === 1).length };
+}
+
+const previousOpen = (cage: Cage, half: number): number => cage.previous(half);
+
+/** Where vertices of a row go on the reference when it is pulled by a step of one of them. */
+function farSide(cage: Cage, walk: SurfaceWalk, row: readonly number[], closed: boolean, pulled: number, step: Triple): Anchor[] {
+  const anchors = row.map((v) => walk.nearest(cage.position(v))!);
+  return pulledRow(walk, anchors, closed, pulled, step);
+}
+
+/** A new place, or that of a border vertex within the weld distance. */
+function weldedPlace(cage: Cage, { at }: Anchor, weld: number, taken: ReadonlySet<number>): Place {
+  let [found, least]: [number, number] = [-1, weld];
+  for (const v of cage.vertices()) {
+    if (taken.has(v) || (cage.vertexEdge[v] !== NONE && !cage.isBorderVertex(v))) continue;
+    const off = length(subtract(cage.position(v), at));
+    if (off < least) [found, least] = [v, off];
+  }
+  return found < 0 ? at : there(cage.position(found));
+}
+
+/** The border half-edges that a row is pulled out of: the one that is grabbed alone, or all up to corners of the border on either side. */
+export function openRow(cage: Cage, half: number, whole: boolean): { halves: number[]; closed: boolean } {
+  if (!whole) return { halves: [half], closed: false };
+  const turns = (before: number, after: number): boolean => {
+    const at = cage.position(cage.target(before));
+    const [u, w] = [subtract(at, cage.position(cage.origin[before])), subtract(cage.position(cage.target(after)), at)];
+    return dot(u, w) < 0.5 * length(u) * length(w);
+  };
+  const halves = [half];
+  for (let h = half; ;) {
+    const next = cage.next[h];
+    if (next === half) return { halves, closed: true };
+    if (turns(h, next)) break;
+    halves.push(next);
+    h = next;
+  }
+  for (let h = half; ;) {
+    const before = cage.previous(h);
+    if (turns(before, h)) break;
+    halves.unshift(before);
+    h = before;
+  }
+  return { halves, closed: false };
+}
+
+/**
+ * Pulls a row of quads out of border half-edges that follow each other.
+ * @param grabbed number of the half-edge whose middle goes to the pointer
+ * @returns the faces as an act, and how many of their far corners weld to what is there
+ */
+export function pulledOut(
+  cage: Cage,
+  walk: SurfaceWalk,
+  { halves, closed }: { halves: readonly number[]; closed: boolean },
+  grabbed: number,
+  pointer: Triple,
+  weld: number
+): { act: Act; welds: number } {
+  const row = halves.map((h) => cage.origin[h]);
+  if (!closed) row.push(cage.target(halves.at(-1)!));
+  const [a, b] = [cage.position(cage.origin[halves[grabbed]]), cage.position(cage.target(halves[grabbed]))];
+  const far = farSide(cage, walk, row, closed, grabbed, subtract(pointer, scaled(add(a, b), 0.5)));
+  const taken = new Set(row);
+  const places = [...row.map((v) => there(cage.position(v))), ...far.map((anchor) => weldedPlace(cage, anchor, weld, taken))];
+  const many = row.length;
+  const faces = halves.map((_, i) => {
+    const next = (i + 1) % many;
+    return [i, next, many + next, many + i];
+  });
+  return { act: { do: 'faces', places, faces }, welds: places.filter((p, i) => i >= many && p[3] === 1).length };
+}

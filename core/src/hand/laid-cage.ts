@@ -1,0 +1,140 @@
+import { type Cage } from '../mesh/cage.ts';
+import { CageError, NONE } from '../mesh/half-edges.ts';
+import { replaceFaces } from '../mesh/replace-faces.ts';
+import { mergeVertices } from '../mesh/merge-vertices.ts';
+import { type Act, type Place } from './acts.ts';
+
+/** A cage that is laid by hand, act by act; its vertices are found by where they lie. */
+export class LaidCage {
+  private readonly at = new Map<string, number>();
+
+  /** @param cage changed by every act */
+  constructor(readonly cage: Cage) {
+    for (const v of cage.vertices()) this.at.set(keyOf(cage.position(v)), v);
+  }
+
+  /** The vertex at a place; nothing where none is. */
+  vertexAt(p: Place): number | undefined {
+    const v = this.at.get(keyOf(p));
+    return v !== undefined && this.cage.hasVertex(v) ? v : undefined;
+  }
+
+  /**
+   * Does an act.
+   * @throws CageError where a vertex is not there any more, or an edge would get three faces; the cage is as it was then
+   */
+  apply(act: Act): void {
+    switch (act.do) {
+      case 'point':
+        this.vertexFor(act.at);
+        return;
+      case 'faces':
+        return this.addFaces(act.places, act.faces);
+      case 'move':
+        return act.from.map((p) => this.known(p)).forEach((v, i) => this.put(v, act.to[i]));
+      case 'weld':
+        return this.weld(act.from.map((p, i): [number, number] => [this.known(p), this.known(act.onto[i])]).filter(([a, b]) => a !== b));
+      case 'erase':
+        return this.erase(act.faces, act.vertices);
+    }
+  }
+
+  private known(p: Place): number {
+    const v = this.vertexAt(p);
+    if (v === undefined)
+      throw new CageError(
+        `the vertex at ${p
+          .slice(0, 3)
+          .map((x) => x.toFixed(2))
+          .join(', ')} mm is not there any more`
+      );
+    return v;
+  }
+
+  private vertexFor(p: Place): number {
+    if (p[3] === 1) return this.known(p);
+    const present = this.vertexAt(p);
+    if (present !== undefined) return present;
+    const v = this.cage.addVertex(p[0], p[1], p[2]);
+    this.at.set(keyOf(p), v);
+    return v;
+  }
+
+  private put(v: number, p: Place): void {
+    const { cage } = this;
+    this.at.delete(keyOf(cage.position(v)));
+    cage.positions.set([p[0], p[1], p[2]], 3 * v);
+    this.at.set(keyOf(p), v);
+  }
+
+  private addFaces(places: readonly Place[], faces: readonly number[][]): void {
+    const before = this.cage.vertexCount;
+    const vertices = places.map((p) => this.vertexFor(p));
+    const wished = faces.map((corners) => corners.map((i) => vertices[i]).filter((v, i, all) => v !== all[(i + 1) % all.length]));
+    const added = wished.filter((corners) => corners.length >= 3);
+    // turned as what is there is turned
+    const isTaken = (a: number, b: number) => {
+      const h = this.cage.findHalfEdge(a, b);
+      return h !== NONE && this.cage.face[h] !== NONE;
+    };
+    const clashes = added.some((corners) => corners.some((v, i) => isTaken(v, corners[(i + 1) % corners.length])));
+    const turned = clashes ? added.map((corners) => [...corners].reverse()) : added;
+    if (clashes && turned.some((corners) => corners.some((v, i) => isTaken(v, corners[(i + 1) % corners.length])))) {
+      this.dropFresh(before, vertices);
+      throw new CageError('an edge there has faces on both sides already');
+    }
+    replaceFaces(this.cage, { gone: [], added: turned.map((corners) => ({ corners })) });
+  }
+
+  /** Takes vertices out again that were made for nothing. */
+  private dropFresh(before: number, vertices: readonly number[]): void {
+    for (const v of [...vertices].reverse()) {
+      if (this.cage.vertexCount <= before || !this.cage.hasVertex(v) || this.cage.vertexEdge[v] !== NONE) continue;
+      this.at.delete(keyOf(this.cage.position(v)));
+      this.cage.freeVertex(v);
+    }
+  }
+
+  private weld(pairs: readonly (readonly [from: number, onto: number])[]): void {
+    const { cage } = this;
+    const faced = pairs.filter(([from, onto]) => cage.vertexEdge[from] !== NONE && cage.vertexEdge[onto] !== NONE);
+    const left = pairs.map(([from]) => keyOf(cage.position(from)));
+    for (const [from, onto] of pairs) {
+      if (cage.vertexEdge[from] === NONE) cage.freeVertex(from);
+      else if (cage.vertexEdge[onto] === NONE) {
+        const at = cage.position(onto);
+        cage.freeVertex(onto);
+        this.put(from, at);
+      }
+    }
+    const before = cage.vertexCount;
+    if (faced.length > 0)
+      mergeVertices(
+        cage,
+        faced.map(([from, onto]) => ({ vertices: [onto, from], at: cage.position(onto) }))
+      );
+    if (before - cage.vertexCount < faced.length) throw new CageError('faces would touch in a corner only: weld the edges there, both ends at once');
+    left.forEach((key, i) => {
+      const v = this.at.get(key);
+      if (v === pairs[i][0] && !cage.hasVertex(v)) this.at.delete(key);
+    });
+  }
+
+  private erase(faces: readonly Place[][], vertices: readonly Place[]): void {
+    const { cage } = this;
+    const lone = vertices.map((p) => this.known(p));
+    const gone = new Set(lone.flatMap((v) => cage.spokes(v).map((h) => cage.face[h])).filter((f) => f !== NONE));
+    for (const corners of faces) {
+      const own = corners.map((p) => this.known(p));
+      const h = cage.findHalfEdge(own[0], own[1]);
+      const f = h === NONE ? NONE : cage.face[h];
+      if (f === NONE) throw new CageError('a face that is erased is not there any more');
+      gone.add(f);
+    }
+    replaceFaces(cage, { gone, added: [] });
+    for (const v of lone) if (cage.hasVertex(v) && cage.vertexEdge[v] === NONE) cage.freeVertex(v);
+  }
+}
+
+/** Places are compared bit for bit; there is no minus zero. */
+const keyOf = (p: Place): string => `${p[0] + 0} ${p[1] + 0} ${p[2] + 0}`;
