@@ -160,35 +160,28 @@ const views = {
     await card.getByLabel('Profile', { exact: true }).selectOption('drawn');
     await still(page);
   },
-  async grating(page) {
+  async hand(page) {
+    // a patch of quads on the newt's back, and the next one where the pointer is
     await page.goto('/');
-    await openDemo(page, 'Deck grating');
-    await page.keyboard.press('Digit3');
-    const card = page.getByRole('region', { name: 'Card' });
-    await page.getByRole('button', { name: 'Slice set', exact: true }).click();
-    await card.getByLabel('Along', { exact: true }).selectOption('panel');
-    await card.getByLabel('Planes', { exact: true }).fill('31');
-    await card.getByLabel('Planes across', { exact: true }).fill('7');
-    await card.getByRole('button', { name: 'Apply' }).click();
-    await pickNothing(page);
-    await page.getByRole('button', { name: 'front', exact: true }).click();
-    await page.getByRole('button', { name: 'Bend along a curve', exact: true }).click();
-    await card.getByLabel('Along', { exact: true }).selectOption('own');
+    await openDemo(page, 'Marsh newt');
+    await page.keyboard.press('Digit2');
+    await page.getByRole('button', { name: 'Close the brief' }).click();
     const box = await page.getByTestId('stand').boundingBox();
-    for (const [x, y] of [
-      [0.15, 0.6],
-      [0.38, 0.4],
-      [0.6, 0.62],
-      [0.85, 0.45]
-    ]) {
-      await page.mouse.click(box.x + box.width * x, box.y + box.height * y);
-      await still(page);
-    }
-    await page.getByRole('button', { name: 'straight', exact: true }).click();
-    await page.mouse.move(box.x + 500, box.y + 600);
-    await page.mouse.down({ button: 'right' });
-    await page.mouse.move(box.x + 420, box.y + 700, { steps: 4 });
-    await page.mouse.up({ button: 'right' });
+    const at = (x, y) => [box.x + box.width * x, box.y + box.height * y];
+    await page.mouse.move(...at(0.5, 0.5));
+    for (let i = 0; i < 4; i++) await page.mouse.wheel(0, -240);
+    await still(page);
+    await page.keyboard.press('KeyC');
+    const card = page.getByRole('region', { name: 'Card' });
+    await card.getByLabel('Quads across', { exact: true }).fill('3');
+    await card.getByLabel('Quads across', { exact: true }).press('Tab');
+    await page.mouse.move(...at(0.3, 0.58));
+    await page.mouse.down();
+    await page.mouse.move(...at(0.6, 0.42), { steps: 20 });
+    await page.mouse.up();
+    await card.getByRole('button', { name: 'Apply' }).click();
+    await page.keyboard.press('KeyX');
+    await page.mouse.move(...at(0.66, 0.385));
     await still(page);
   },
   async brace(page) {

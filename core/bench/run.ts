@@ -4,6 +4,7 @@ import { autoQuadsBench, autoQuadsSpeedBench, machinedPartsBench } from './auto-
 import { autoQuadsRealBench } from './auto-quads-real.bench.ts';
 import { evenBench } from './even.bench.ts';
 import { fillBench } from './fill.bench.ts';
+import { handBench } from './hand.bench.ts';
 import { keepingBench } from './keeping.bench.ts';
 import { readObjBench } from './read-obj.bench.ts';
 import { shapeBench } from './shape.bench.ts';
@@ -17,6 +18,7 @@ const benches: Record<string, () => void> = {
   shape: shapeBench,
   fill: fillBench,
   even: evenBench,
+  hand: handBench,
   autoquad: autoQuadsBench,
   'autoquad-parts': machinedPartsBench,
   'autoquad-real': autoQuadsRealBench,

@@ -1,12 +1,14 @@
 import { type Command } from './command.ts';
+import { bandCommand } from './commands/band.ts';
 import { bakeCommand } from './commands/bake.ts';
 import { convert } from './commands/convert.ts';
 import { even } from './commands/even.ts';
 import { fill } from './commands/fill.ts';
+import { hold } from './commands/hold.ts';
 import { info } from './commands/info.ts';
 import { quads } from './commands/quads.ts';
 import { replay } from './commands/replay.ts';
 import { subdivide } from './commands/subdivide.ts';
 
 /** Every command of `ulvrin`, as its help lists them. */
-export const commands: readonly Command[] = [info, replay, convert, quads, subdivide, bakeCommand, fill, even];
+export const commands: readonly Command[] = [info, replay, convert, quads, subdivide, bakeCommand, fill, even, hold, bandCommand];

@@ -75,6 +75,45 @@ describe('ulvrin on the command line', () => {
     expect(ulvrin('even', strip, out, '--hold', '').status).toBe(0);
   });
 
+  it('hold brings a cage onto a reference, band lays a strip along points on one, and both say what is wrong', () => {
+    const dense = file('ball.obj', writeMesh(denseSphere(40), obj));
+    const cage = file('cage.obj', writeMesh(quadSphere(17, 8), obj));
+    const out = file('held.obj');
+    interface Facts {
+      distance: { mean: number; max: number };
+      flagged: number[][];
+    }
+    const facts = (...args: string[]) => {
+      const { status, stdout } = ulvrin(...args, '--json');
+      expect(status).toBe(0);
+      return JSON.parse(stdout) as Facts;
+    };
+    expect(facts('hold', cage, dense, out)).toMatchObject({ distance: { max: expect.closeTo(0, 6) }, flagged: [] });
+    expect(readFileSync(out, 'utf8').match(/^f /gm)).toHaveLength(384);
+    expect(facts('hold', cage, dense, out, '--fit', 'surface', '--passes', '6').distance.max).toBeLessThan(0.1);
+    const points = file(
+      'points.json',
+      Buffer.from(
+        JSON.stringify([
+          [-6, 20, 0],
+          [0, 20, 1],
+          [6, 20, 0]
+        ])
+      )
+    );
+    expect(facts('band', dense, points, out, '--along', '6', '--across', '2', '--width', '3').distance.max).toBeLessThan(1e-6);
+    expect(readFileSync(out, 'utf8').match(/^f /gm)).toHaveLength(12);
+    const bad = file('bad.json', Buffer.from('[[1, 2]]'));
+    for (const [args, why] of [
+      [['hold', cage, dense, out, '--fit', 'all'], /--fit is vertices or surface; "all" is neither/],
+      [['hold', cage, file('none.obj'), out], /is not a file that can be read/],
+      [['band', dense, bad, out, '--along', '6', '--across', '2', '--width', '3'], /must be a list of two points or more/],
+      [['band', dense, points, out, '--along', '6', '--across', '2', '--width', '900'], /too short for a band 900 mm wide/],
+      [['band', dense, points, out, '--across', '2', '--width', '3'], /--along must be a whole number/]
+    ] as const)
+      expect(ulvrin(...args)).toMatchObject({ status: 1, stderr: expect.stringMatching(why) });
+  });
+
   it('quads lays quads and tells its phases', () => {
     const dense = file('dense.obj', writeMesh(denseSphere(30), obj));
     const out = file('quads.obj');

@@ -22,6 +22,8 @@ import { relaxArea } from './even/relax-area.ts';
 import { setMask } from './even/set-mask.ts';
 import { setRegion } from './even/set-region.ts';
 import { shapeChain } from './even/shape-chain.ts';
+import { band } from './lay/band.ts';
+import { hold } from './lay/hold.ts';
 import { layByHand } from './lay/lay-by-hand.ts';
 import { autoQuadsOperation } from './lay/lay-quads.ts';
 import { type Bench, type Operation } from './operation.ts';
@@ -64,6 +66,8 @@ export const operations: readonly Operation[] = [
   startShape,
   autoQuadsOperation,
   layByHand,
+  band,
+  hold,
   addLoop,
   slide,
   dissolve,

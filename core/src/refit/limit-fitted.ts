@@ -33,13 +33,15 @@ const LOOKS_AWAY = Math.cos((75 * Math.PI) / 180);
  * reference that look the same way, and the cage follows in the least squares; then again (Besl, McKay 1992).
  * @param movable vertices that may move
  * @param passes how often
+ * @param offset mm over the reference that the surface is to lie
  */
 export function fitToReference(
   cage: Cage,
   reference: PolygonMesh,
   movable: readonly number[],
   settings: SurfaceSettings,
-  passes: number
+  passes: number,
+  offset = 0
 ): FittedCage {
   const target = Reference.of(reference);
   const seen = new Set(facesRound(cage, movable, 2));
@@ -57,7 +59,7 @@ export function fitToReference(
   const positions = start.slice();
   const fit = new PointFit(patch.rows, samples, unknownOf, movable.length, 1e-4);
   const surface = new SurfaceOf(patch);
-  const first = gaps(target, surface, positions, samples);
+  const first = gaps(target, surface, positions, samples, offset);
   let least = { ...first, positions: positions.slice() };
   let now = first;
   for (let pass = 0; pass < passes; pass++) {
@@ -65,7 +67,7 @@ export function fitToReference(
     unknownOf.forEach((u, i) => {
       if (u >= 0) for (let k = 0; k < 3; k++) positions[3 * i + k] += moves[3 * u + k];
     });
-    now = gaps(target, surface, positions, samples);
+    now = gaps(target, surface, positions, samples, offset);
     if (now.mean < least.mean) least = { ...now, positions: positions.slice() };
   }
   const copy = cage.clone();
@@ -100,7 +102,7 @@ class SurfaceOf {
   }
 }
 
-function gaps(target: Reference, surface: SurfaceOf, positions: Float64Array, samples: number[]) {
+function gaps(target: Reference, surface: SurfaceOf, positions: Float64Array, samples: number[], offset: number) {
   surface.update(positions);
   const { places, normals } = surface;
   const by = new Float64Array(3 * samples.length);
@@ -109,11 +111,13 @@ function gaps(target: Reference, surface: SurfaceOf, positions: Float64Array, sa
   samples.forEach((s, n) => {
     const [at, normal] = [places, normals].map((list) => list.subarray(3 * s, 3 * s + 3));
     const onItsSide = lookingAlong(target.normals, normal, LOOKS_AWAY);
-    const { triangle, x, y, z, distance2 } = target.bvh.closest(at[0], at[1], at[2], found, Infinity, onItsSide);
+    const { triangle, x, y, z } = target.bvh.closest(at[0], at[1], at[2], found, Infinity, onItsSide);
     if (triangle < 0) return void unmatched++;
-    by.set([x - places[3 * s], y - places[3 * s + 1], z - places[3 * s + 2]], 3 * n);
-    sum += Math.sqrt(distance2);
-    most = Math.max(most, Math.sqrt(distance2));
+    const goal = [x, y, z].map((p, k) => p + offset * target.normals[3 * triangle + k]);
+    goal.forEach((p, k) => (by[3 * n + k] = p - places[3 * s + k]));
+    const off = Math.hypot(by[3 * n], by[3 * n + 1], by[3 * n + 2]);
+    sum += off;
+    most = Math.max(most, off);
   });
   return { by, mean: sum / Math.max(1, samples.length - unmatched), most, unmatched };
 }

@@ -15,6 +15,7 @@ import {
   plainParts,
   refuse,
   secondsFor,
+  startShape,
   surroundings,
   takenUp,
   validParams,
@@ -176,12 +177,16 @@ export class Draft {
   start(operation: Operation): void {
     const why = this.whyNot(operation);
     if (why) return this.notes.tell('error', `${operation.name}: ${why}`);
-    const { active, dense } = this.document;
+    if (operation.kind === 'cage' && operation.onReference) {
+      if (!this.document.active?.cage) this.addShape(startShape, { shape: 'empty' });
+      this.picked.selection = emptySelection();
+    }
+    const { active, dense, parts } = this.document;
     this.notes.message = undefined;
     this.liveEntry = undefined;
     const params = {
       ...startParams(operation),
-      ...(operation.kind === 'cage' && operation.fits?.(placesOf(active ?? dense))),
+      ...(operation.kind === 'cage' && operation.fits?.(placesOf(active ?? dense), active && surroundings(parts, active).reference)),
       ...this.lastUsed.for(operation),
       ...(operation.pointed && { points: [] }),
       ...(operation.kind === 'surface' && active && operation.paramsOf(active)),
@@ -353,7 +358,7 @@ export class Draft {
     const { document } = this;
     document.attempt(() => {
       const valid = validParams(operation, params);
-      const label = fieldsOf(operation)[0].choices?.find((c) => c.value === valid.shape)?.label ?? operation.name;
+      const label = fieldsOf(operation)[0].choices?.find((c) => c.value === valid.shape)?.label ?? 'Laid by hand';
       const entry: NewEntry = {
         operation: operation.id,
         part: crypto.randomUUID(),

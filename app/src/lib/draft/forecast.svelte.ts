@@ -16,11 +16,15 @@ export class Forecast {
     private readonly draft: Draft
   ) {}
 
-  /** Poles and faces that would come and go; nothing for the handle and brushes, which move vertices alone. */
+  /** Poles and faces that would come and go; nothing for the handle and brushes, which move vertices alone, and where quads are laid by hand. */
   change = $derived.by((): Change | undefined => {
     const { preview, running } = this.draft;
     const { active } = this.document;
-    if (!preview?.cage || !active?.cage || (running?.operation.kind === 'cage' && (running.operation.handle || running.operation.brushed)))
+    if (
+      !preview?.cage ||
+      !active?.cage ||
+      (running?.operation.kind === 'cage' && (running.operation.handle || running.operation.brushed || running.operation.onReference))
+    )
       return undefined;
     return forecast(active.cage, preview.cage);
   });

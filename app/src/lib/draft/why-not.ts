@@ -42,6 +42,8 @@ export function whyNot(operation: Operation, { active, dense, underQuads, parts 
     const refusal = operation.onMesh.refusal(dense.mesh);
     return refusal && [refusal.found, refusal.instead].filter(Boolean).join(' ');
   }
+  // a part for what is laid is begun with it
+  if (operation.kind === 'cage' && operation.onReference && !active?.cage) return underQuads ? undefined : operation.needs;
   if (!active?.cage) return 'It needs a cage: lay quads, bring one in, or add a start shape.';
   // a face can be drawn from a vertex on its own; other pointed operations need faces to point at
   const { faceCount, vertexCount } = active.cage;

@@ -1,5 +1,5 @@
 <script lang="ts">
-  import { cross, scaled, unit, add, type Triple } from '@ulvrin/core';
+  import { add, cross, dot, scaled, subtract, unit, type Triple } from '@ulvrin/core';
   import type { OpenJob } from '$lib/job/open-job.svelte.ts';
   import { brushAt, brushes } from './gestures/brush.ts';
   import type { Pixel } from './gestures/gesture.ts';
@@ -17,11 +17,17 @@
   function circle(middle: Triple, normal: Triple, radius: number): string {
     const side = unit(cross(normal, Math.abs(normal[1]) < 0.9 ? [0, 1, 0] : [1, 0, 0]));
     const other = cross(normal, side);
-    return Array.from({ length: SIDES }, (_, i) => {
+    const flat = Array.from({ length: SIDES }, (_, i) => {
       const a = (2 * Math.PI * i) / SIDES;
-      const flat = add(middle, add(scaled(side, radius * Math.cos(a)), scaled(other, radius * Math.sin(a))));
-      return stand.onScreen(stand.surfaceBeside(flat, normal, HALF * radius) ?? flat).join(',');
-    }).join(' ');
+      return add(middle, add(scaled(side, radius * Math.cos(a)), scaled(other, radius * Math.sin(a))));
+    });
+    const heights = flat.map((p) => {
+      const below = stand.surfaceBeside(p, normal, HALF * radius);
+      return below ? dot(subtract(below, p), normal) : 0;
+    });
+    // the middle one of five: where it crosses an edge of the part, single points do not stand out
+    const steady = heights.map((_, i) => [-2, -1, 0, 1, 2].map((by) => heights[(i + by + SIDES) % SIDES]).sort((a, b) => a - b)[2]);
+    return flat.map((p, i) => stand.onScreen(add(p, scaled(normal, steady[i]))).join(',')).join(' ');
   }
 
   function place() {

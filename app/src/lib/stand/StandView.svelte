@@ -7,6 +7,7 @@
   import { bindHandle } from './bindings/handle.svelte.ts';
   import BorderCounts from './BorderCounts.svelte';
   import BrushRing from './BrushRing.svelte';
+  import LayMarks from './LayMarks.svelte';
   import { brushes, turned } from './gestures/brush.ts';
   import type { Pixel } from './gestures/gesture.ts';
   import { offersFor } from './gestures/pick.ts';
@@ -164,7 +165,7 @@
     <BorderCounts {job} {stand} />
     <StandGrips {job} {stand} />
     <Strokes {job} {stand} />
-    {#if pointer && inside}<BrushRing {job} {stand} at={pointer.at} />{/if}
+    {#if pointer && inside}<BrushRing {job} {stand} at={pointer.at} /><LayMarks {job} {stand} at={pointer.at} />{/if}
   {/if}
 </div>
 

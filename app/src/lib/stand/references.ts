@@ -11,6 +11,8 @@ type Drawn = THREE.Mesh<THREE.BufferGeometry>;
 
 /** Opacity of references under cages. */
 const GHOST = 0.25;
+/** Steps that references are put back by: under cages, and where quads are laid on them, which cut through where the surface bulges. */
+const [BACK, LAID_ON] = [2, 400];
 
 /** Dense meshes on the stand, under the cages that are laid over them. */
 export class References {
@@ -26,8 +28,9 @@ export class References {
     return this.drawn.size;
   }
 
-  /** @param ghost they are seen through, as cages are shown too */
-  show(parts: readonly Part[], colours: StandColours, ghost: boolean): void {
+  /** @param under they are seen through, as cages are shown too; or they are solid, and what is laid on them is seen all the same */
+  show(parts: readonly Part[], colours: StandColours, under?: 'ghost' | 'laid on'): void {
+    const ghost = under === 'ghost';
     const wanted = new Set(parts.map((p) => p.id));
     for (const [id, { object }] of this.drawn)
       if (!wanted.has(id)) {
@@ -45,9 +48,9 @@ export class References {
         this.group.add(drawn.object);
       }
       const { object, closed } = drawn!;
-      object.material = clayMaterial(colours, { opacity: ghost ? GHOST : 1, closed, back: 2 });
+      object.material = clayMaterial(colours, { opacity: ghost ? GHOST : 1, closed, back: under === 'laid on' ? LAID_ON : BACK });
       const [outline] = object.children as THREE.Mesh[];
-      if (outline) [outline.material, outline.visible] = [outlineMaterial(colours.wire), !ghost];
+      if (outline) [outline.material, outline.visible] = [outlineMaterial(colours.wire), under === undefined];
     }
   }
 

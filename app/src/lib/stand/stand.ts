@@ -43,6 +43,8 @@ export class Stand {
   readonly handle: Handle;
   private readonly floor = new Floor();
   private readonly references = new References();
+  /** quads are laid on the reference by hand: it is solid */
+  isLaidOn = false;
   private readonly drawings = new Map<string, CageDrawing>();
   private readonly spares = new SpareDrawings();
   private readonly marks = new StandMarks();
@@ -165,7 +167,7 @@ export class Stand {
     this.references.show(
       shown.filter((p) => p.kind === 'reference'),
       this.colours,
-      anyCage
+      anyCage ? (this.isLaidOn ? 'laid on' : 'ghost') : undefined
     );
     const before = new Map(this.drawings);
     this.drawings.clear();
@@ -190,7 +192,7 @@ export class Stand {
     }
     for (const drawing of before.values()) this.spares.put(drawing);
     // a shadow is thrown by what is there, not by what is tried out
-    if (!preview) this.floor.under(standingOn(this.shownParts));
+    if (!preview) this.floor.under(standingOn(this.references, this.drawings));
     this.draw();
   }
 
@@ -218,9 +220,6 @@ export class Stand {
   set floorShown(on: boolean) {
     this.floor.visible = on;
     this.draw();
-  }
-  private get shownParts() {
-    return { references: this.references, drawings: this.drawings };
   }
   /** mm a pixel in the middle of the view. */
   get scale(): number {
@@ -297,7 +296,7 @@ export class Stand {
       this.eyes.frame(boundsOf(points), atOnce);
       return this.draw();
     }
-    const box = boxRound(this.shownParts, ({ faces }) => faces);
+    const box = boxRound(this.references, this.drawings, ({ faces }) => faces);
     if (!box.isEmpty()) this.eyes.frame(boundsOf([...box.min, ...box.max]), atOnce);
   }
 

@@ -25,7 +25,7 @@ export const layByHand: CageOperation = {
   purpose: 'Lay vertices and quads on the reference by clicking and dragging: quads from edges, whole rows and rings, corners, welds, on both sides.',
   icon: 'Edit',
   needs: 'Needs a reference to lay on.',
-  onReference: true,
+  onReference: 'acts',
   once: ['acts'],
   hint: 'Click: vertex, or quad from the edge beside. Drag an edge: next quad (Shift: whole row). Drag a vertex: slides, welds on another. Ctrl+click: erase. Backspace: step back.',
   params: Joi.object({

@@ -2,6 +2,7 @@ import { changedValues, deepestLevel, maskedVertices, millimetres, type Cage } f
 import type { OpenJob } from '$lib/job/open-job.svelte.ts';
 import { lookOf } from '$lib/job/view.ts';
 import { theme } from '$lib/settings/theme.svelte.ts';
+import { laysOn } from '../gestures/lay.ts';
 import { cornersOf } from '../gestures/point.ts';
 import type { Measured } from '../marks/overlay.ts';
 import { paintOn } from '../marks/registry.ts';
@@ -32,9 +33,12 @@ export function bindDrawing(job: OpenJob, standNow: () => Stand | undefined, mea
     // while vertices are dragged a heavy surface is shown at a lower level, and at its own once they rest
     const own = lookOf(view, view.activePart);
     const level = preview?.moves && own.smooth && cage ? deepestLevel(cage.faceCount, MOST_FOLLOWING, own.level, 0) : own.level;
+    const wasLaidOn = stand.isLaidOn;
+    stand.isLaidOn = laysOn(job);
     // what only moves vertices takes the quick way, where the same topology is drawn already
     const drawnLighter = (stand.shownLevel ?? 0) <= level || level === own.level;
-    if (preview?.moves && drawnLighter && (!preview.cage || stand.moveVertices(preview.cage, preview.moved))) return;
+    const isSame = wasLaidOn === stand.isLaidOn;
+    if (preview?.moves && isSame && drawnLighter && (!preview.cage || stand.moveVertices(preview.cage, preview.moved))) return;
     stand.show(
       job.draft.shownParts,
       new Set(job.hidden),

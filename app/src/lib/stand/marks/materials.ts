@@ -65,7 +65,8 @@ export const clayMaterial = (
       opacity,
       depthWrite: opacity === 1,
       polygonOffset: true,
-      polygonOffsetFactor: back,
+      // steep faces would be put back beyond others
+      polygonOffsetFactor: Math.min(back, 2),
       polygonOffsetUnits: back
     });
     markInsides(material, colours, closed && opacity === 1);

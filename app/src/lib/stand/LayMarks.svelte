@@ -1,0 +1,95 @@
+<script lang="ts">
+  import type { OpenJob } from '$lib/job/open-job.svelte.ts';
+  import type { Pixel } from './gestures/gesture.ts';
+  import { actsOf, lays, meantAt, pendingOf } from './gestures/lay.ts';
+  import type { Stand } from './stand.ts';
+
+  /** What a click would lay where the pointer is. */
+  let { job, stand, at }: { job: OpenJob; stand: Stand; at: Pixel } = $props();
+
+  const inHand = $derived(lays(job));
+  interface Seen {
+    shape: string;
+    /** what is there already, and what is new */
+    kept: Pixel[];
+    fresh: Pixel[];
+    what: string;
+  }
+  let seen: Seen | undefined = $state.raw();
+  let pending: Pixel[] = $state.raw([]);
+
+  function place() {
+    pending = pendingOf(actsOf({ job })).map(([x, y, z]) => stand.onScreen([x, y, z]));
+    const meant = meantAt({ job, stand }, at);
+    if (!meant) return void (seen = undefined);
+    const { intent, pointer } = meant;
+    const cage = job.preview?.cage ?? job.active!.cage!;
+    const corners = intent.over === 'beside' ? intent.corners : [];
+    const ends = intent.over === 'edge' ? [cage.origin[intent.half], cage.target(intent.half)].map((v) => cage.position(v)) : [];
+    const own = intent.over === 'vertex' ? [cage.position(intent.vertex)] : [];
+    const onScreen = (p: readonly number[]) => stand.onScreen([p[0], p[1], p[2]]);
+    seen = {
+      what: intent.over,
+      shape: [...corners, ...ends].map((p) => onScreen(p).join(',')).join(' '),
+      kept: [...corners.filter((p) => p[3] === 1).slice(2), ...own].map(onScreen),
+      fresh: [...corners.filter((p) => p[3] !== 1), ...(intent.over === 'surface' ? [pointer.at] : [])].map(onScreen)
+    };
+  }
+  $effect(() => {
+    if (!inHand) return void (seen = undefined);
+    place();
+    return stand.afterFrames(place);
+  });
+
+  /** Backspace takes the last step back. */
+  function back(event: KeyboardEvent) {
+    const acts = actsOf({ job });
+    if (!inHand || event.key !== 'Backspace' || acts.length === 0 || (event.target as HTMLElement).matches('input, select, textarea')) return;
+    event.preventDefault();
+    job.setParams({ acts: acts.slice(0, -1) });
+  }
+</script>
+
+<svelte:window onkeydown={back} />
+
+{#if inHand}
+  <svg class="lay over-stand" aria-hidden="true" data-testid="lay-marks" data-over={seen?.what ?? 'nothing'}>
+    {#if pending.length > 1}<polyline points={pending.map((p) => p.join(',')).join(' ')} class="pending" />{/if}
+    {#each pending as [x, y], i (i)}<circle cx={x} cy={y} r="4" class="kept" />{/each}
+    {#if seen}
+      {#if seen.shape}<polygon points={seen.shape} class="halo" /><polygon points={seen.shape} class:held={seen.what === 'edge'} />{/if}
+      {#each seen.fresh as [x, y], i (i)}<circle cx={x} cy={y} r="4" />{/each}
+      {#each seen.kept as [x, y], i (i)}<circle cx={x} cy={y} r="6" class="kept" />{/each}
+    {/if}
+  </svg>
+{/if}
+
+<style>
+  polygon,
+  .pending {
+    fill: none;
+    stroke: var(--ink);
+    stroke-width: 1.5;
+    stroke-dasharray: 5 3;
+  }
+  polygon.held {
+    stroke: var(--sea);
+    stroke-width: 3;
+    stroke-dasharray: none;
+  }
+  .halo {
+    stroke: var(--panel);
+    stroke-width: 4;
+    stroke-dasharray: none;
+    opacity: 0.7;
+  }
+  circle {
+    fill: var(--panel);
+    stroke: var(--ink);
+    stroke-width: 1.5;
+  }
+  circle.kept {
+    fill: var(--sea);
+    stroke: var(--panel);
+  }
+</style>

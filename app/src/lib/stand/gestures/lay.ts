@@ -1,0 +1,217 @@
+import {
+  intentAt,
+  openRow,
+  pulledOut,
+  Reference,
+  SurfaceWalk,
+  there,
+  type Act,
+  type Anchor,
+  type Cage,
+  type Intent,
+  type Operation,
+  type Place,
+  type Triple
+} from '@ulvrin/core';
+import type { Drag, DragGesture, Pixel, Press, Scene } from './gesture.ts';
+
+/** Pixels within which a vertex or an edge is under the pointer, and by which a click may be off. */
+const [NEAR, STILL] = [9, 4];
+
+type Ground = Pick<Scene, 'job' | 'stand'>;
+
+/** How the running operation is filled on the reference; nothing where it is not. */
+function fillsOn({ running }: Pick<Scene['job'], 'running'>): 'acts' | 'stroke' | undefined {
+  const operation: Operation | undefined = running?.operation;
+  return operation?.kind === 'cage' ? operation.onReference : undefined;
+}
+
+/** Whether quads are laid on the reference. */
+export const laysOn = (job: Pick<Scene['job'], 'running'>): boolean => fillsOn(job) !== undefined;
+
+/** Whether that is done by clicks and drags; otherwise by strokes. */
+export const lays = (job: Pick<Scene['job'], 'running'>): boolean => fillsOn(job) === 'acts';
+
+/** What has been done so far. */
+export const actsOf = ({ job }: Pick<Scene, 'job'>): readonly Act[] => (job.running?.params.acts ?? []) as readonly Act[];
+
+/** What is laid on: the cage as it is now, and the walk over the reference. */
+function groundOf({ job }: Ground): { cage: Cage; walk: SurfaceWalk; weld: number } | undefined {
+  const cage = job.preview?.cage ?? job.active?.cage;
+  const mesh = job.reference?.mesh;
+  return cage && mesh ? { cage, walk: SurfaceWalk.over(Reference.of(mesh)), weld: Number(job.running?.params.weld) } : undefined;
+}
+
+/** Where the pointer is on the reference. */
+function anchorAt({ stand }: Ground, walk: SurfaceWalk, at: Pixel): Anchor | undefined {
+  const hit = stand.referenceAt(...at);
+  return hit && walk.nearest(hit.at, hit.normal);
+}
+
+/** What is meant at a pixel; nothing beside the reference. */
+export function meantAt(ground: Ground, at: Pixel): { intent: Intent; pointer: Anchor } | undefined {
+  const known = groundOf(ground);
+  const pointer = known && anchorAt(ground, known.walk, at);
+  if (!known || !pointer) return undefined;
+  return { intent: intentAt(known.cage, known.walk, pointer, { near: NEAR * ground.stand.scale, weld: known.weld }), pointer };
+}
+
+/** Vertices that have been clicked one after the other, since something else was done. */
+export function pendingOf(acts: readonly Act[]): Place[] {
+  const last = acts.findLastIndex((act) => act.do !== 'point');
+  return acts.slice(last + 1).flatMap((act) => (act.do === 'point' ? [act.at] : []));
+}
+
+/** Does acts; what cannot be done is told, and left. @returns whether it was done */
+function perform({ job }: Pick<Scene, 'job'>, before: readonly Act[], acts: readonly Act[]): boolean {
+  job.setParams({ acts: [...before, ...acts] });
+  const refusal = job.preview?.refusal;
+  if (!refusal || refusal.waits) return true;
+  job.setParams({ acts: before });
+  job.tell('error', `${refusal.found[0].toUpperCase()}${refusal.found.slice(1)}.`);
+  return false;
+}
+
+/** A corner was clicked: a place, or a vertex that is there; the fourth makes a quad, the first once more a triangle of three. */
+function clickedCorner(scene: Ground, walk: SurfaceWalk, place: Place): void {
+  const acts = actsOf(scene);
+  const pending = pendingOf(acts);
+  const isFirst = pending.length === 3 && pending[0].slice(0, 3).join() === place.slice(0, 3).join();
+  const corners = isFirst ? pending : [...pending, place];
+  const point: Act[] = isFirst ? [] : [{ do: 'point', at: place }];
+  if (corners.length < 4 && !isFirst) return void perform(scene, acts, point);
+  const places = corners.map(([x, y, z]): Place => [x, y, z]);
+  const order = turnedOutward(walk, places);
+  perform(scene, acts, [...point, { do: 'faces', places, faces: [order] }]);
+}
+
+/** Numbers of corners in the order in which they look the way the reference does. */
+function turnedOutward(walk: SurfaceWalk, places: readonly Place[]): number[] {
+  const order = places.map((_, i) => i);
+  const [a, b, c] = places.map(([x, y, z]): Triple => [x, y, z]);
+  const normal = walk.normalAt(walk.nearest(a)!);
+  const [u, v] = [b.map((x, k) => x - a[k]), c.map((x, k) => x - a[k])];
+  const up = (u[1] * v[2] - u[2] * v[1]) * normal[0] + (u[2] * v[0] - u[0] * v[2]) * normal[1] + (u[0] * v[1] - u[1] * v[0]) * normal[2];
+  return up < 0 ? order.reverse() : order;
+}
+
+/** Takes out the vertex under the pointer, or the face. */
+function erase(scene: Scene, intent: Intent, at: Pixel): void {
+  const { cage } = groundOf(scene)!;
+  const acts = actsOf(scene);
+  if (intent.over === 'vertex') return void perform(scene, acts, [{ do: 'erase', faces: [], vertices: [there(cage.position(intent.vertex))] }]);
+  const hit = scene.stand.surfaceAt(...at);
+  if (!hit || !cage.hasFace(hit.face)) return scene.job.tell('info', 'There is nothing laid to erase here.');
+  perform(scene, acts, [{ do: 'erase', faces: [cage.faceVertices(hit.face).map((v) => there(cage.position(v)))], vertices: [] }]);
+}
+
+/** A click, where nothing was dragged. */
+function clicked(scene: Ground, { intent, pointer }: { intent: Intent; pointer: Anchor }): void {
+  const { cage, walk } = groundOf(scene)!;
+  if (intent.over === 'vertex') return clickedCorner(scene, walk, there(cage.position(intent.vertex)));
+  if (intent.over === 'surface' || (intent.over === 'edge' && pendingOf(actsOf(scene)).length > 0)) return clickedCorner(scene, walk, pointer.at);
+  if (intent.over === 'beside') perform(scene, actsOf(scene), [{ do: 'faces', places: intent.corners, faces: [intent.corners.map((_, i) => i)] }]);
+}
+
+/** Drags a vertex over the reference; dropped on another one it welds. */
+function slides(scene: Scene, vertex: number): Drag {
+  const before = actsOf(scene);
+  const { cage, walk, weld } = groundOf(scene)!;
+  const from = there(cage.position(vertex));
+  let last: Act[] = [];
+  const actsAt = (at: Pixel): Act[] => {
+    const pointer = anchorAt(scene, walk, at);
+    if (!pointer) return last;
+    const others = [...cage.vertices()].filter((v) => v !== vertex);
+    const off = (v: number) => Math.hypot(...cage.position(v).map((x, k) => x - pointer.at[k]));
+    const onto = others.reduce<number | undefined>((best, v) => (off(v) < (best === undefined ? weld : off(best)) ? v : best), undefined);
+    return onto === undefined ? [{ do: 'move', from: [from], to: [pointer.at] }] : [{ do: 'weld', from: [from], onto: [there(cage.position(onto))] }];
+  };
+  return {
+    move(at) {
+      last = actsAt(at);
+      // a weld is done when it is dropped
+      scene.job.setParams({
+        acts: [...before, ...last.map((act): Act => (act.do === 'weld' ? { do: 'move', from: act.from, to: act.onto.map(beside) } : act))]
+      });
+    },
+    up(at) {
+      perform(scene, before, actsAt(at));
+    }
+  };
+}
+
+/** A place a hair beside another: two vertices at one place could not be told apart. */
+const beside = ([x, y, z]: Place): Place => [x + 1e-6, y, z];
+
+/** Drags a row of quads out of a border edge, or out of all that follow it. */
+function pulls(scene: Scene, half: number, whole: boolean): Drag {
+  const before = actsOf(scene);
+  const { cage, walk, weld } = groundOf(scene)!;
+  const row = openRow(cage, half, whole);
+  let last: Act | undefined;
+  const pull = (at: Pixel) => {
+    const pointer = anchorAt(scene, walk, at);
+    if (pointer) last = pulledOut(cage, walk, row, row.halves.indexOf(half), pointer.at, weld).act;
+    return last ? perform(scene, before, [last]) : false;
+  };
+  return { move: pull, up: pull };
+}
+
+/** Lays quads on the reference by clicking and dragging. */
+export const lay: DragGesture = {
+  id: 'lay',
+  takesClicks: true,
+  takes: ({ job }) => lays(job),
+  begin(scene: Scene, press: Press) {
+    const meant = meantAt(scene, press.at);
+    if (!meant) {
+      scene.job.tell('info', 'The pointer is not over the reference.');
+      return { move: () => undefined, up: () => undefined };
+    }
+    const { intent } = meant;
+    const isHeld = press.how !== 'take' && intent.over !== 'surface';
+    let drag: Drag | undefined;
+    return {
+      move(at) {
+        if (!isHeld || (!drag && Math.hypot(at[0] - press.at[0], at[1] - press.at[1]) < STILL)) return;
+        drag ??= intent.over === 'vertex' ? slides(scene, intent.vertex) : pulls(scene, (intent as { half: number }).half, press.how === 'add');
+        drag.move(at);
+      },
+      up(at) {
+        if (drag) return drag.up(at);
+        if (press.how === 'take') return erase(scene, intent, at);
+        clicked(scene, meant);
+      }
+    };
+  }
+};
+
+/** Draws the stroke that a band is laid along. */
+export const stroke: DragGesture = {
+  id: 'band',
+  takesClicks: true,
+  takes: ({ job }) => fillsOn(job) === 'stroke',
+  begin(scene: Scene, press: Press) {
+    const { job, stand } = scene;
+    const places: Triple[] = [];
+    let last: Pixel | undefined;
+    const draw = (at: Pixel) => {
+      if (last && Math.hypot(at[0] - last[0], at[1] - last[1]) < STILL) return;
+      const hit = stand.referenceAt(...at);
+      // what goes off the edge of the reference is left out
+      if (!hit) return;
+      places.push(hit.at);
+      last = at;
+      job.setParams({ stroke: [...places] });
+    };
+    draw(press.at);
+    return {
+      move: draw,
+      up(at) {
+        draw(at);
+        if (places.length === 0) job.tell('info', 'The stroke does not lie on the reference.');
+      }
+    };
+  }
+};

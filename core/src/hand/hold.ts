@@ -1,0 +1,149 @@
+import { type Cage } from '../mesh/cage.ts';
+import { vertexNormal } from '../mesh/normals.ts';
+import { NONE } from '../mesh/half-edges.ts';
+import { linesOfCage } from '../even/held-lines.ts';
+import { freedomOf } from '../even/mask.ts';
+import { EvenPasses } from '../even/passes.ts';
+import { netOf } from '../even/vertex-net.ts';
+import { type Triple } from '../numeric/vectors.ts';
+import { fitToReference } from '../refit/limit-fitted.ts';
+import { type Reference } from '../reference/reference.ts';
+import { type SurfaceSettings } from '../subdivide/level-plan.ts';
+import { SurfaceWalk } from './surface-walk.ts';
+
+/** Where vertices look for the reference: at its nearest place that looks their way, or along their normals. */
+export const holdWays = ['nearest', 'normal'] as const;
+
+/** How a cage is held to a reference. */
+export interface HoldSettings {
+  way: (typeof holdWays)[number];
+  /** vertices lie on it, or the smooth surface does */
+  fit: 'vertices' | 'surface';
+  passes: number;
+  /** mm over the reference; below 0 under it */
+  offset: number;
+  /** vertices even out along the surface between passes */
+  even: boolean;
+  /** those that are held */
+  vertices: readonly number[];
+}
+
+/** What holding came to, mm. */
+export interface HoldReport {
+  /** distances of what is fitted from where it is to lie: vertices, or points of the smooth surface */
+  distance: { mean: number; max: number };
+  before: { mean: number; max: number };
+  passes: number;
+  /** vertices that found nothing of the reference that looks their way; they stay */
+  lost: number[];
+  /** faces whose middle lies far off: they bridge a gap, or the reference is finer than they are */
+  flagged: number[];
+}
+
+/** Distance of a face's middle, in its mean edge, from which on it bridges a gap. */
+const BRIDGES = 0.3;
+/** mm that are no difference. */
+const NOTHING = 1e-9;
+
+/**
+ * Holds a cage to a reference in passes: vertices go to it, even out along it, and go to it again; then, if asked, the cage is fitted so that its smooth
+ * surface lies on it.
+ * @returns a copy, and what it came to
+ */
+export function holdTo(cage: Cage, reference: Reference, surface: SurfaceSettings, settings: HoldSettings): { cage: Cage; report: HoldReport } {
+  const { fit, passes, offset, even, vertices } = settings;
+  const copy = cage.clone();
+  const net = netOf(cage);
+  const freedom = freedomOf(cage) ?? (() => 1);
+  const moving = Int32Array.from(vertices).filter((v) => freedom(v) > 0);
+  const work = new EvenPasses(
+    { net, lines: linesOfCage(cage, { borders: false, creases: false, regions: true }), positions: copy.positions },
+    { vertices: moving, weights: Float64Array.from(moving, freedom) }
+  );
+  const lost = new Set<number>();
+  let goals = goalsOf(copy, moving, reference, settings, lost);
+  const before = distancesOf(goals, copy, moving);
+  let now = before;
+  let done = 0;
+  while (done < passes) {
+    if (even && done > 0) {
+      work.relax(0.5, false);
+      goals = goalsOf(copy, moving, reference, settings, lost);
+    }
+    goals.forEach((goal, i) => {
+      if (!goal) return;
+      const [v, free] = [moving[i], freedom(moving[i])];
+      for (let k = 0; k < 3; k++) copy.positions[3 * v + k] += free * (goal[k] - copy.positions[3 * v + k]);
+    });
+    done++;
+    const last = now.max;
+    now = distancesOf(goals, copy, moving);
+    // without evening out nothing moves again
+    if (!even || (done > 1 && Math.abs(last - now.max) < NOTHING && fit === 'surface')) break;
+  }
+  const report = { distance: now, before, passes: done, lost: [...lost] };
+  if (fit === 'vertices') return { cage: copy, report: { ...report, flagged: bridging(copy, moving, reference, offset) } };
+  const fitted = fitToReference(copy, reference.mesh, [...moving], surface, passes, offset);
+  return {
+    cage: fitted.cage,
+    report: {
+      ...report,
+      distance: { mean: fitted.after.mean, max: fitted.after.most },
+      before: { mean: fitted.before.mean, max: fitted.before.most },
+      flagged: bridging(fitted.cage, moving, reference, offset)
+    }
+  };
+}
+
+/** Where vertices are to lie; nothing for those that find nothing. @param lost gets these */
+function goalsOf(cage: Cage, vertices: Int32Array, reference: Reference, { way, offset }: HoldSettings, lost: Set<number>): (Triple | undefined)[] {
+  const walk = SurfaceWalk.over(reference);
+  return Array.from(vertices, (v) => {
+    const p = cage.position(v);
+    const normal = cage.vertexEdge[v] === NONE ? undefined : vertexNormal(cage, v);
+    const anchor = (way === 'normal' && normal && alongNormal(reference, p, normal)) || walk.nearest(p, normal);
+    if (!anchor) return void lost.add(v);
+    const n = walk.normalAt(anchor);
+    return [anchor.at[0] + offset * n[0], anchor.at[1] + offset * n[1], anchor.at[2] + offset * n[2]];
+  });
+}
+
+/** Where the reference lies along a normal, either way, the nearer place that looks the same way. */
+function alongNormal({ bvh, normals }: Reference, p: Triple, normal: Triple): { triangle: number; at: Triple } | undefined {
+  const accepts = (t: number) => normals[3 * t] * normal[0] + normals[3 * t + 1] * normal[1] + normals[3 * t + 2] * normal[2] > 0;
+  const hits = [1, -1].flatMap((side) => {
+    const hit = bvh.raycast(p, [side * normal[0], side * normal[1], side * normal[2]], accepts);
+    return hit ? [{ triangle: hit.triangle, along: side * hit.distance }] : [];
+  });
+  if (hits.length === 0) return undefined;
+  const { triangle, along } = hits.reduce((a, b) => (Math.abs(b.along) < Math.abs(a.along) ? b : a));
+  return { triangle, at: [p[0] + along * normal[0], p[1] + along * normal[1], p[2] + along * normal[2]] };
+}
+
+function distancesOf(goals: readonly (Triple | undefined)[], cage: Cage, vertices: Int32Array): { mean: number; max: number } {
+  let [sum, max, many] = [0, 0, 0];
+  goals.forEach((goal, i) => {
+    if (!goal) return;
+    const off = Math.hypot(...cage.position(vertices[i]).map((x, k) => x - goal[k]));
+    sum += off;
+    max = Math.max(max, off);
+    many++;
+  });
+  return { mean: many > 0 ? sum / many : 0, max };
+}
+
+/** Faces at some vertices whose middle lies far from the reference. */
+function bridging(cage: Cage, vertices: Int32Array, { bvh }: Reference, offset: number): number[] {
+  const faces = new Set<number>();
+  for (const v of vertices) if (cage.vertexEdge[v] !== NONE) for (const h of cage.spokes(v)) if (cage.face[h] !== NONE) faces.add(cage.face[h]);
+  const all = [...faces];
+  const edges = new Float64Array(all.length);
+  const middles = new Float64Array(3 * all.length);
+  all.forEach((f, i) => {
+    const loop = cage.loopOf(cage.faceEdge[f]);
+    edges[i] = loop.reduce((sum, h) => sum + cage.edgeLength(h >> 1), 0) / loop.length;
+    for (const h of loop) cage.position(cage.origin[h]).forEach((x, k) => (middles[3 * i + k] += x / loop.length));
+  });
+  const off = bvh.distances(middles);
+  return all.filter((_, i) => Math.abs(off[i] - Math.abs(offset)) > BRIDGES * edges[i]);
+}
