@@ -99,6 +99,7 @@ test('laying is told what is wrong: a click beside the sculpt, and no reference 
   await page.goto('/');
   await page.getByRole('button', { name: 'New job', exact: true }).click();
   await page.waitForURL(/\/job\//);
+  await expect(card(page)).toContainText('An empty job');
   await page.keyboard.press('Digit2');
   await page.keyboard.press('KeyX');
   await expect(page.locator('.message')).toContainText('Lay by hand: Needs a reference to lay on.');
