@@ -2,6 +2,7 @@
 import { writeFileSync } from 'node:fs';
 import { tmpdir } from 'node:os';
 import { join } from 'node:path';
+import { pageTools } from './page-tools.mjs';
 
 const [ROUND, TUBE] = [500, 500];
 const TOUCHES = 20;
@@ -38,22 +39,11 @@ export async function brushBench(browser, home) {
   await dialog.getByText(/a reference/).click();
   await dialog.getByRole('button', { name: 'As a new job' }).click();
   await page.waitForURL(/\/job\//);
-  const stand = page.getByTestId('stand');
-  const rest = async () => {
-    for (let last = ''; ; await page.waitForTimeout(400)) {
-      const frames = (await stand.getAttribute('data-frames')) ?? '';
-      if (frames !== '' && frames === last) return;
-      last = frames;
-    }
-  };
-  const cdp = await page.context().newCDPSession(page);
-  await cdp.send('Performance.enable');
-  const scripting = async () => (await cdp.send('Performance.getMetrics')).metrics.find((m) => m.name === 'ScriptDuration').value * 1000;
+  const { stand, card, rest, scripting } = await pageTools(page);
   await page.getByRole('button', { name: 'top', exact: true }).click();
   await page.keyboard.press('Digit6');
   await rest();
   await page.getByRole('button', { name: 'Raise', exact: true }).click();
-  const card = page.getByRole('region', { name: 'Card' });
   // about two thousand vertices
   await card.getByLabel('Radius', { exact: true }).fill('2.5');
   await card.getByLabel('Radius', { exact: true }).press('Tab');

@@ -4,6 +4,7 @@ import { chromium } from '@playwright/test';
 import { spawn } from 'node:child_process';
 import { fileURLToPath } from 'node:url';
 import { brushBench } from './brush.bench.mjs';
+import { pageTools } from './page-tools.mjs';
 
 const PORT = 4830;
 const ROUNDS = 3;
@@ -33,20 +34,7 @@ try {
 async function torusPage(script, sides, tube) {
   const page = await browser.newPage({ reducedMotion: 'reduce', viewport: { width: 1280, height: 800 } });
   await page.addInitScript(script);
-  const card = page.getByRole('region', { name: 'Card' });
-  const stand = page.getByTestId('stand');
-  /** Waits until nothing more is drawn. */
-  const rest = async () => {
-    for (let last = ''; ; await page.waitForTimeout(250)) {
-      const frames = (await stand.getAttribute('data-frames')) ?? '';
-      if (frames !== '' && frames === last) return;
-      last = frames;
-    }
-  };
-  const cdp = await page.context().newCDPSession(page);
-  await cdp.send('Performance.enable');
-  /** ms of scripting so far */
-  const scripting = async () => (await cdp.send('Performance.getMetrics')).metrics.find((m) => m.name === 'ScriptDuration').value * 1000;
+  const { stand, card, rest, scripting } = await pageTools(page);
   await page.goto(`http://localhost:${PORT}/`);
   await page.getByRole('button', { name: 'New job' }).click();
   await page.waitForURL(/\/job\//);

@@ -27,7 +27,10 @@ export function locksOf(cage: Cage): Lock[] {
   const locks = new Map<number, number[]>();
   for (const v of cage.vertices()) {
     const id = cage.value('lock', v);
-    if (id > 0) locks.set(id, [...(locks.get(id) ?? []), v]);
+    if (id <= 0) continue;
+    const known = locks.get(id);
+    if (known) known.push(v);
+    else locks.set(id, [v]);
   }
   return [...locks].sort(([a], [b]) => a - b).map(([id, vertices]) => ({ id, kind: kindOf(id), vertices }));
 }
@@ -35,7 +38,8 @@ export function locksOf(cage: Cage): Lock[] {
 /** A copy of a cage with some vertices locked, of which those that were locked before change to the new lock. */
 export function withLock(cage: Cage, vertices: Iterable<number>, kind: LockKind): Cage {
   const copy = cage.clone();
-  const last = Math.max(lockKinds.length, ...[...cage.vertices()].map((v) => cage.value('lock', v)));
+  const last = locksOf(cage).at(-1)?.id ?? 0;
+  // numbers begin at 1 times the kinds: 0 is no lock
   const id = (Math.floor(last / lockKinds.length) + 1) * lockKinds.length + lockKinds.indexOf(kind);
   for (const v of vertices) copy.setValue('lock', v, id);
   return copy;
@@ -105,7 +109,7 @@ function ontoLine(at: readonly Triple[], shape: readonly Triple[]): Triple[] {
 /** How far a plane, line or circle would put some vertices, mm at most. */
 export function offLock(cage: Cage, vertices: readonly number[], kind: LockKind): number {
   const at = vertices.map((v) => cage.position(v));
-  return Math.max(0, ...goalsOf(kind, at, at, true).map((p, i) => Math.hypot(...subtract(p, at[i]))));
+  return goalsOf(kind, at, at, true).reduce((most, p, i) => Math.max(most, Math.hypot(...subtract(p, at[i]))), 0);
 }
 
 /** A copy of a cage with the vertices of a new lock brought to where it holds them. */

@@ -100,7 +100,7 @@ function openAngle(cage: Cage, before: number, after: number, normal: Triple): n
 function quadFrom(cage: Cage, walk: SurfaceWalk, half: number, pointer: Anchor, weld: number): Intent {
   const [a, b] = [cage.origin[half], cage.target(half)];
   const normal = walk.normalAt(pointer);
-  const [before, after] = [previousOpen(cage, half), cage.next[half]];
+  const [before, after] = [cage.previous(half), cage.next[half]];
   const isLoop = cage.face[half] === NONE && before !== NONE;
   const cornerAtB = isLoop && openAngle(cage, half, after, normal) < CORNER ? cage.target(after) : undefined;
   const cornerAtA = isLoop && openAngle(cage, before, half, normal) < CORNER ? cage.origin[before] : undefined;
@@ -115,8 +115,6 @@ function quadFrom(cage: Cage, walk: SurfaceWalk, half: number, pointer: Anchor, 
   );
   return { over: 'beside', half, corners: [...own, placed[1], placed[0]], welds: placed.filter((p) => p[3] === 1).length };
 }
-
-const previousOpen = (cage: Cage, half: number): number => cage.previous(half);
 
 /** Where vertices of a row go on the reference when it is pulled by a step of one of them. */
 function farSide(cage: Cage, walk: SurfaceWalk, row: readonly number[], closed: boolean, pulled: number, step: Triple): Anchor[] {

@@ -35,7 +35,8 @@ export function regionNamed(cage: Cage, name: string): number {
   const wished = name.trim();
   const known = wished === '' ? -1 : cage.regionNames.indexOf(wished);
   if (known >= 0) return known;
-  const last = Math.max(0, ...[...cage.faces()].map((f) => cage.value('region', f)));
+  let last = 0;
+  for (const f of cage.faces()) last = Math.max(last, cage.value('region', f));
   for (let id = cage.regionNames.length; id <= last; id++) cage.regionNames.push(regionName(cage, id));
   return cage.regionNames.push(wished || freeName(cage)) - 1;
 }

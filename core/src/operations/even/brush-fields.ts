@@ -7,6 +7,7 @@ import { type Axis, counterpartsByPosition, mirrorTolerance } from '../../select
 import { isEmpty, verticesOf, type Selection } from '../../select/selection.ts';
 import { type CageOperation, type Params, type Refusal } from '../operation.ts';
 import { rampFields } from '../shared/falloff-fields.ts';
+import { mirroredField } from '../shared/mirrored-field.ts';
 
 /** Parameters that all brushes have. */
 export interface BrushParams {
@@ -58,11 +59,7 @@ export const fields = (strength: number) => ({
   ...rampFields({ more: true }),
   lag: Joi.number().min(0).max(1e4).default(0).label('Follow the pointer at').unit('mm').meta({ step: 1, more: true }),
   through: Joi.boolean().default(false).label('Through the part').meta({ more: true }),
-  mirrored: Joi.string()
-    .valid('none', 'X', 'Y', 'Z')
-    .default('none')
-    .label('Symmetric across')
-    .meta({ labels: { none: 'Nothing', X: 'X = 0', Y: 'Y = 0', Z: 'Z = 0' } }),
+  mirrored: mirroredField(),
   dabs: Joi.any()
     .custom((value: unknown, helpers) => {
       const why = notAStroke(value);

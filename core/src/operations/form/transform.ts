@@ -12,6 +12,7 @@ import { rampFields, rampOfParams } from '../shared/falloff-fields.ts';
 import { frameOf, type Frame, type FrameKind, type PivotKind } from '../shared/frame.ts';
 import { counted } from '../shared/words.ts';
 import { namesOf, placed, placementOf, type PlacementNumbers, type ThreeNumbers } from '../shared/placement.ts';
+import { mirroredField } from '../shared/mirrored-field.ts';
 
 /** What move, rotate and scale have in common. */
 export interface TransformParams {
@@ -174,11 +175,7 @@ const common = {
     .unit('mm')
     .meta({ step: 1, when: { field: 'falloff', is: 'surface|space' } }),
   ...rampFields({ more: true }),
-  mirrored: Joi.string()
-    .valid('none', 'X', 'Y', 'Z')
-    .default('none')
-    .label('Symmetric across')
-    .meta({ ...rare, labels: { none: 'Nothing', X: 'X = 0', Y: 'Y = 0', Z: 'Z = 0' } }),
+  mirrored: mirroredField(rare),
   matching: Joi.string()
     .valid('position', 'topology')
     .default('position')

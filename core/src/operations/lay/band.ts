@@ -11,6 +11,7 @@ import { Reference } from '../../reference/reference.ts';
 import { selectFaces, type Selection } from '../../select/selection.ts';
 import { type CageOperation, type CageResult, type Params, type Refusal, type Surroundings } from '../operation.ts';
 import { counted } from '../shared/words.ts';
+import { mirroredField } from '../shared/mirrored-field.ts';
 
 interface BandParams extends BandSettings {
   stroke: Triple[];
@@ -78,11 +79,7 @@ export const band: CageOperation = {
     width: Joi.number().greater(0).max(1e5).default(4).label('Width').unit('mm').meta({ step: 0.5 }),
     closed: Joi.boolean().default(false).label('Closed'),
     weld: Joi.number().min(0).max(1e6).default(1).label('Weld within').unit('mm').meta({ step: 0.1 }),
-    mirrored: Joi.string()
-      .valid('none', 'X', 'Y', 'Z')
-      .default('none')
-      .label('Symmetric across')
-      .meta({ labels: { none: 'Nothing', X: 'X = 0', Y: 'Y = 0', Z: 'Z = 0' } }),
+    mirrored: mirroredField(),
     stroke: Joi.array().items(Joi.array().items(Joi.number()).length(3)).max(20_000).default([]).meta({ hidden: true })
   }),
   fits: (_positions, reference) => {

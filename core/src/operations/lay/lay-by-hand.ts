@@ -5,6 +5,7 @@ import { type Cage } from '../../mesh/cage.ts';
 import { boundsOf } from '../../mesh/polygon-mesh.ts';
 import { emptySelection } from '../../select/selection.ts';
 import { type CageOperation, type Params, type Surroundings } from '../operation.ts';
+import { mirroredField } from '../shared/mirrored-field.ts';
 
 /** The weld distance at first, as a share of the reference's diagonal. */
 const WELD = 0.012;
@@ -30,11 +31,7 @@ export const layByHand: CageOperation = {
   hint: 'Click: vertex, or quad from the edge beside. Drag an edge: next quad (Shift: whole row). Drag a vertex: slides, welds on another. Ctrl+click: erase. Backspace: step back.',
   params: Joi.object({
     weld: Joi.number().min(0).max(1e6).default(1).label('Weld within').unit('mm').meta({ step: 0.1 }),
-    mirrored: Joi.string()
-      .valid('none', 'X', 'Y', 'Z')
-      .default('none')
-      .label('Symmetric across')
-      .meta({ labels: { none: 'Nothing', X: 'X = 0', Y: 'Y = 0', Z: 'Z = 0' } }),
+    mirrored: mirroredField(),
     acts: actsSchema.meta({ hidden: true })
   }),
   live: { numbers: ['acts'], begin: (cage, _selection, params) => begin(cage, params) },
