@@ -90,6 +90,31 @@ test('a band follows a stroke, its counts are typed, it welds to the one beside 
   await expect(page.locator('.message')).toContainText(/Smooth surface to reference after \d passes: /);
 });
 
+test('clicks along a leg of the newt become a tube on both sides, a click back at a time', async ({ page }) => {
+  const at = await fromAbove(page);
+  await page.keyboard.press('Digit2');
+  await page.keyboard.press('KeyV');
+  await expect(card(page)).toContainText('Click on a limb for a loop round it.');
+  await card(page).getByLabel('Symmetric across', { exact: true }).selectOption({ label: 'X = 0' });
+  await fill(page, 'Vertices round', 10);
+  // the right hind leg, from the knee down
+  const leg = [
+    [19, -18],
+    [20.5, -16.5],
+    [21.5, -15]
+  ] as const;
+  await page.mouse.click(...at(...leg[0]));
+  await expect(card(page)).toContainText('One more click: loops become a tube.');
+  for (const [x, z] of leg.slice(1)) await page.mouse.click(...at(x, z));
+  await expect(told(page)).toContainText(/^A tube of 20 quads through 3 loops, /);
+  await page.keyboard.press('Backspace');
+  await expect(told(page)).toContainText(/^A tube of 10 quads through 2 loops, /);
+  await page.mouse.click(...at(...leg[2]));
+  await apply(page);
+  await expect(reading(page, 'Quads')).toHaveText(/^40 /);
+  await expect(reading(page, 'Islands')).toHaveText('2');
+});
+
 test('laying is told what is wrong: a click beside the sculpt, and no reference at all', async ({ page }) => {
   const at = await fromAbove(page);
   await page.keyboard.press('Digit2');

@@ -95,6 +95,35 @@ export class SurfaceWalk {
     return { triangle: t, at: onTriangle(at, p, triangles, t), way: scaledTo(d, whole) };
   }
 
+  /**
+   * The closed line in which the plane through a place cuts the surface there.
+   * @param normal of the plane
+   * @returns places on the edges it crosses, in order; nothing where it runs into a border
+   */
+  section(from: Anchor, normal: Triple): Triple[] | undefined {
+    const { triangles, mesh } = this.reference;
+    const p = mesh.positions;
+    const level = normal[0] * from.at[0] + normal[1] * from.at[1] + normal[2] * from.at[2];
+    const height = (v: number) => normal[0] * p[3 * v] + normal[1] * p[3 * v + 1] + normal[2] * p[3 * v + 2] - level;
+    // a vertex in the plane counts as above it, so that the line passes edges alone
+    const crosses = (c: number) => height(triangles[c]) >= 0 && height(triangles[nextCorner(c)]) < 0;
+    const outOf = (t: number) => [3 * t, 3 * t + 1, 3 * t + 2].find(crosses);
+    const first = outOf(from.triangle);
+    if (first === undefined) return undefined;
+    const line: Triple[] = [];
+    for (let c = first; line.length < MOST_CROSSED;) {
+      const [v, w] = [triangles[c], triangles[nextCorner(c)]];
+      const share = height(v) / (height(v) - height(w));
+      line.push([0, 1, 2].map((k) => p[3 * v + k] + share * (p[3 * w + k] - p[3 * v + k])) as Triple);
+      const next = this.across[c];
+      const out = next < 0 ? undefined : outOf(next);
+      if (out === undefined) return undefined;
+      if (out === first) return line;
+      c = out;
+    }
+    return undefined;
+  }
+
   /** Turns a direction from one triangle into the next about the edge between them. @returns the corner of the next where that edge begins */
   private unfold(d: Triple, edge: number, next: number): number {
     const { triangles, normals, mesh } = this.reference;
@@ -112,6 +141,9 @@ export class SurfaceWalk {
     return -1;
   }
 }
+
+/** The corner after one, in its triangle. */
+const nextCorner = (c: number): number => (c % 3 === 2 ? c - 2 : c + 1);
 
 /** What of a vector lies along a triangle. */
 function flattened(v: Triple, normals: Float64Array, t: number): Triple {
@@ -146,13 +178,12 @@ function neighbours(triangles: Uint32Array, vertices: number): Int32Array {
   const fill = start.slice(0, vertices);
   const byVertex = new Int32Array(corners);
   for (let c = 0; c < corners; c++) byVertex[fill[triangles[c]]++] = c;
-  const next = (c: number) => (c % 3 === 2 ? c - 2 : c + 1);
   const across = new Int32Array(corners).fill(-1);
   for (let c = 0; c < corners; c++) {
-    const [a, b] = [triangles[c], triangles[next(c)]];
+    const [a, b] = [triangles[c], triangles[nextCorner(c)]];
     // of edges that leave b, the one to a
     for (let i = start[b]; i < start[b + 1]; i++)
-      if (triangles[next(byVertex[i])] === a) {
+      if (triangles[nextCorner(byVertex[i])] === a) {
         across[c] = Math.floor(byVertex[i] / 3);
         break;
       }

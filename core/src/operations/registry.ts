@@ -24,6 +24,7 @@ import { setRegion } from './even/set-region.ts';
 import { shapeChain } from './even/shape-chain.ts';
 import { band } from './lay/band.ts';
 import { hold } from './lay/hold.ts';
+import { limbLoops } from './lay/limb-loops.ts';
 import { layByHand } from './lay/lay-by-hand.ts';
 import { autoQuadsOperation } from './lay/lay-quads.ts';
 import { type Bench, type Operation } from './operation.ts';
@@ -67,6 +68,7 @@ export const operations: readonly Operation[] = [
   autoQuadsOperation,
   layByHand,
   band,
+  limbLoops,
   hold,
   addLoop,
   slide,

@@ -1,13 +1,13 @@
 <script lang="ts">
   import type { OpenJob } from '$lib/job/open-job.svelte.ts';
   import type { Pixel } from './gestures/gesture.ts';
-  import { actsOf, lays, meantAt, pendingOf } from './gestures/lay.ts';
+  import { actsOf, clicksOf, lays, laysOn, meantAt, pendingOf, stepBack } from './gestures/lay.ts';
   import type { Stand } from './stand.ts';
 
   /** What a click would lay where the pointer is. */
   let { job, stand, at }: { job: OpenJob; stand: Stand; at: Pixel } = $props();
 
-  const inHand = $derived(lays(job));
+  const inHand = $derived(laysOn(job));
   interface Seen {
     shape: string;
     /** what is there already, and what is new */
@@ -19,8 +19,8 @@
   let pending: Pixel[] = $state.raw([]);
 
   function place() {
-    pending = pendingOf(actsOf({ job })).map(([x, y, z]) => stand.onScreen([x, y, z]));
-    const meant = meantAt({ job, stand }, at);
+    pending = [...pendingOf(actsOf({ job })), ...clicksOf(job)].map(([x, y, z]) => stand.onScreen([x, y, z]));
+    const meant = lays(job) && meantAt({ job, stand }, at);
     if (!meant) return void (seen = undefined);
     const { intent, pointer } = meant;
     const cage = job.preview?.cage ?? job.active!.cage!;
@@ -43,10 +43,8 @@
 
   /** Backspace takes the last step back. */
   function back(event: KeyboardEvent) {
-    const acts = actsOf({ job });
-    if (!inHand || event.key !== 'Backspace' || acts.length === 0 || (event.target as HTMLElement).matches('input, select, textarea')) return;
-    event.preventDefault();
-    job.setParams({ acts: acts.slice(0, -1) });
+    if (event.key !== 'Backspace' || (event.target as HTMLElement).matches('input, select, textarea')) return;
+    if (stepBack({ job })) event.preventDefault();
   }
 </script>
 
@@ -54,7 +52,7 @@
 
 {#if inHand}
   <svg class="lay over-stand" aria-hidden="true" data-testid="lay-marks" data-over={seen?.what ?? 'nothing'}>
-    {#if pending.length > 1}<polyline points={pending.map((p) => p.join(',')).join(' ')} class="pending" />{/if}
+    {#if pending.length > 1 && lays(job)}<polyline points={pending.map((p) => p.join(',')).join(' ')} class="pending" />{/if}
     {#each pending as [x, y], i (i)}<circle cx={x} cy={y} r="4" class="kept" />{/each}
     {#if seen}
       {#if seen.shape}<polygon points={seen.shape} class="halo" /><polygon points={seen.shape} class:held={seen.what === 'edge'} />{/if}

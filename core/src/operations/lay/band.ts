@@ -1,7 +1,6 @@
 import Joi from 'joi';
-import { type MirrorSettings, reflectedAct, snapped } from '../../hand/acts.ts';
-import { bandAlong, bandProblem, type BandSettings, weldedTo } from '../../hand/band.ts';
-import { LaidCage } from '../../hand/laid-cage.ts';
+import { bandAlong, bandProblem, type BandSettings } from '../../hand/band.ts';
+import { layFaces } from '../../hand/lay-act.ts';
 import { SurfaceWalk } from '../../hand/surface-walk.ts';
 import { type Cage } from '../../mesh/cage.ts';
 import { boundsOf } from '../../mesh/polygon-mesh.ts';
@@ -39,15 +38,7 @@ function check(_cage: Cage, _selection: Selection, params: Params, { reference }
 function run(cage: Cage, _selection: Selection, params: Params, { reference }: Surroundings): CageResult {
   const { stroke, weld, mirrored, ...settings } = params as unknown as BandParams;
   const { act } = bandAlong(SurfaceWalk.over(Reference.of(reference!)), stroke, settings);
-  const { places, welds, misses } = weldedTo(cage, act, weld);
-  const laid = new LaidCage(cage.clone());
-  const before = new Set(cage.faces());
-  const mirror: MirrorSettings | undefined = mirrored === 'none' ? undefined : { axis: 'XYZ'.indexOf(mirrored), width: weld };
-  const own = mirror ? snapped({ ...act, places }, mirror) : { ...act, places };
-  laid.apply(own);
-  const image = mirror && reflectedAct(own, mirror);
-  if (image) laid.apply(image);
-  const made = [...laid.cage.faces()].filter((f) => !before.has(f));
+  const { cage: laid, made, welds, misses } = layFaces(cage, act, weld, mirrored);
   const notes = [`A band of ${counted(act.faces.length, 'quad')}, ${act.faces.length / settings.across} along.`];
   if (welds > 0) notes.push(`${counted(welds, 'vertex welds', 'vertices weld')} to what is there.`);
   if (misses.length > 0) {
@@ -56,7 +47,7 @@ function run(cage: Cage, _selection: Selection, params: Params, { reference }: S
       `${counted(misses.length, 'vertex misses', 'vertices miss')} by ${lengthInWords(most)} at most: weld within ${lengthInWords(1.01 * most)} takes them.`
     );
   }
-  return { cage: laid.cage, selection: selectFaces(made), notes };
+  return { cage: laid, selection: selectFaces(made), notes };
 }
 
 /** Lays a strip of quads along a stroke. */

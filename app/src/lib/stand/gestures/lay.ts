@@ -21,7 +21,7 @@ const [NEAR, STILL] = [9, 4];
 type Ground = Pick<Scene, 'job' | 'stand'>;
 
 /** How the running operation is filled on the reference; nothing where it is not. */
-function fillsOn({ running }: Pick<Scene['job'], 'running'>): 'acts' | 'stroke' | undefined {
+function fillsOn({ running }: Pick<Scene['job'], 'running'>): 'acts' | 'stroke' | 'clicks' | undefined {
   const operation: Operation | undefined = running?.operation;
   return operation?.kind === 'cage' ? operation.onReference : undefined;
 }
@@ -54,6 +54,15 @@ export function meantAt(ground: Ground, at: Pixel): { intent: Intent; pointer: A
   const pointer = known && anchorAt(ground, known.walk, at);
   if (!known || !pointer) return undefined;
   return { intent: intentAt(known.cage, known.walk, pointer, { near: NEAR * ground.stand.scale, weld: known.weld }), pointer };
+}
+
+/** Takes the last step back. @returns whether there was one */
+export function stepBack({ job }: Pick<Scene, 'job'>): boolean {
+  const name = fillsOn(job);
+  const done = (name && job.running?.params[name]) as readonly unknown[] | undefined;
+  if (!name || name === 'stroke' || !done || done.length === 0) return false;
+  job.setParams({ [name]: done.slice(0, -1) });
+  return true;
 }
 
 /** Vertices that have been clicked one after the other, since something else was done. */
@@ -215,3 +224,26 @@ export const stroke: DragGesture = {
     };
   }
 };
+
+/** Clicks places that loops run round a limb at. */
+export const clicks: DragGesture = {
+  id: 'limb-clicks',
+  takesClicks: true,
+  takes: ({ job }) => fillsOn(job) === 'clicks',
+  begin: ({ job, stand }: Scene, press: Press) => ({
+    move: () => undefined,
+    up() {
+      const hit = stand.referenceAt(...press.at);
+      if (!hit) return job.tell('info', 'The pointer is not over the reference.');
+      const before = clicksOf(job);
+      job.setParams({ clicks: [...before, hit.at] });
+      const refusal = job.preview?.refusal;
+      if (!refusal || refusal.waits) return;
+      job.setParams({ clicks: before });
+      job.tell('error', [refusal.found, refusal.instead].filter(Boolean).join(' '));
+    }
+  })
+};
+
+/** Places that have been clicked for loops. */
+export const clicksOf = ({ running }: Pick<Scene['job'], 'running'>): readonly Triple[] => (running?.params.clicks ?? []) as readonly Triple[];

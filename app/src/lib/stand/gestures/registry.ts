@@ -1,7 +1,7 @@
 import { brush } from './brush.ts';
 import { box, lasso } from './enclose.ts';
 import { handle } from './handle.ts';
-import { lay, stroke as drawBand } from './lay.ts';
+import { clicks, lay, stroke as drawBand } from './lay.ts';
 import type { DragGesture, PickGesture } from './gesture.ts';
 import { paint } from './paint.ts';
 import { pull } from './pull.ts';
@@ -11,7 +11,7 @@ import { steer } from './stroke.ts';
 export const pickGestures: readonly PickGesture[] = [box, lasso, paint];
 
 /** What takes a press before picking does. */
-const before: readonly DragGesture[] = [handle, pull, brush, lay, drawBand, steer];
+const before: readonly DragGesture[] = [handle, pull, brush, lay, drawBand, clicks, steer];
 
 /** The way to pick that has an id; the first one where none has it. */
 export const pickGesture = (chosen: string): PickGesture => pickGestures.find(({ id }) => id === chosen) ?? pickGestures[0];

@@ -1,0 +1,83 @@
+import Joi from 'joi';
+import { layFaces } from '../../hand/lay-act.ts';
+import { type LimbLoop, limbLoopAt, tubeThrough } from '../../hand/limb-loops.ts';
+import { SurfaceWalk } from '../../hand/surface-walk.ts';
+import { type Cage } from '../../mesh/cage.ts';
+import { boundsOf, type PolygonMesh } from '../../mesh/polygon-mesh.ts';
+import { lengthInWords } from '../../numeric/length-words.ts';
+import { type Triple } from '../../numeric/vectors.ts';
+import { Reference } from '../../reference/reference.ts';
+import { selectFaces, type Selection } from '../../select/selection.ts';
+import { type CageOperation, type CageResult, type Params, type Refusal, type Surroundings } from '../operation.ts';
+import { mirroredField } from '../shared/mirrored-field.ts';
+import { counted } from '../shared/words.ts';
+
+interface LimbParams {
+  clicks: Triple[];
+  count: number;
+  weld: number;
+  mirrored: 'none' | 'X' | 'Y' | 'Z';
+}
+
+/** The weld distance at first, as a share of the reference's diagonal. */
+const WELD = 0.012;
+
+/** Loops round the limb at clicked places; nothing for those where none closes. */
+function loopsAt(reference: PolygonMesh, clicks: readonly Triple[]): (LimbLoop | undefined)[] {
+  const walk = SurfaceWalk.over(Reference.of(reference));
+  return clicks.map((p) => {
+    const anchor = walk.nearest(p);
+    return anchor && limbLoopAt(walk, anchor);
+  });
+}
+
+function check(_cage: Cage, _selection: Selection, params: Params, { reference }: Surroundings): Refusal | undefined {
+  if (!reference) return { found: 'The job has no reference to lay on.', instead: 'Bring a dense mesh in as a reference (bench 1).' };
+  const { clicks } = params as unknown as LimbParams;
+  const open = loopsAt(reference, clicks).findIndex((loop) => !loop);
+  if (open >= 0) return { numbers: true, found: `Click ${open + 1}: no closed line runs round the reference there.`, instead: 'Click on a limb.' };
+  if (clicks.length < 2)
+    return {
+      numbers: true,
+      waits: true,
+      found: clicks.length === 0 ? 'Click on a limb for a loop round it.' : 'One more click: loops become a tube.'
+    };
+  return undefined;
+}
+
+function run(cage: Cage, _selection: Selection, params: Params, { reference }: Surroundings): CageResult {
+  const { clicks, count, weld, mirrored } = params as unknown as LimbParams;
+  const walk = SurfaceWalk.over(Reference.of(reference!));
+  const loops = loopsAt(reference!, clicks) as LimbLoop[];
+  const act = tubeThrough(walk, loops, count);
+  const { cage: laid, made, welds } = layFaces(cage, act, weld, mirrored);
+  const notes = [
+    `A tube of ${counted(act.faces.length, 'quad')} through ${counted(loops.length, 'loop')}, ${loops.map((l) => lengthInWords(l.length)).join(', ')} round.`
+  ];
+  if (welds > 0) notes.push(`${counted(welds, 'vertex welds', 'vertices weld')} to what is there.`);
+  return { cage: laid, selection: selectFaces(made), notes };
+}
+
+/** Lays a tube of quads through loops round a limb. */
+export const limbLoops: CageOperation = {
+  kind: 'cage',
+  id: 'limb-loops',
+  bench: 2,
+  key: 'V',
+  name: 'Limb loops',
+  purpose: 'Click along a limb: a loop runs round it at each place, and the loops become a tube of quads with equal counts and no twist.',
+  icon: 'CircleOutline',
+  needs: 'Needs a reference to lay on.',
+  onReference: 'clicks',
+  once: ['clicks'],
+  hint: 'Click along a limb for loops round it. Backspace takes the last one back. Enter applies the tube.',
+  params: Joi.object({
+    count: Joi.number().integer().min(3).max(200).default(12).label('Vertices round').meta({ step: 1 }),
+    weld: Joi.number().min(0).max(1e6).default(1).label('Weld within').unit('mm').meta({ step: 0.1 }),
+    mirrored: mirroredField(),
+    clicks: Joi.array().items(Joi.array().items(Joi.number()).length(3)).max(200).default([]).meta({ hidden: true })
+  }),
+  fits: (_positions, reference) => ({ weld: Number((WELD * (reference ? boundsOf(reference.positions).diagonal : 80)).toPrecision(2)) }),
+  check,
+  run
+};
