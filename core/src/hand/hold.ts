@@ -32,6 +32,7 @@ export interface HoldSettings {
 export interface HoldReport {
   /** distances of what is fitted from where it is to lie: vertices, or points of the smooth surface */
   distance: { mean: number; max: number };
+  /** of the vertices before it */
   before: { mean: number; max: number };
   passes: number;
   /** vertices that found nothing of the reference that looks their way; they stay */
@@ -42,8 +43,8 @@ export interface HoldReport {
 
 /** Distance of a face's middle, in its mean edge, from which on it bridges a gap. */
 const BRIDGES = 0.3;
-/** mm that are no difference. */
-const NOTHING = 1e-9;
+/** Passes over vertices before the smooth surface is fitted. */
+const FIRST = 2;
 
 /**
  * Holds a cage to a reference in passes: vertices go to it, even out along it, and go to it again; then, if asked, the cage is fitted so that its smooth
@@ -65,7 +66,9 @@ export function holdTo(cage: Cage, reference: Reference, surface: SurfaceSetting
   const before = distancesOf(goals, copy, moving);
   let now = before;
   let done = 0;
-  while (done < passes) {
+  // the fit of the smooth surface has passes of its own
+  const rounds = fit === 'surface' ? Math.min(FIRST, passes) : passes;
+  while (done < rounds) {
     if (even && done > 0) {
       work.relax(0.5, false);
       goals = goalsOf(copy, moving, reference, settings, lost);
@@ -76,10 +79,9 @@ export function holdTo(cage: Cage, reference: Reference, surface: SurfaceSetting
       for (let k = 0; k < 3; k++) copy.positions[3 * v + k] += free * (goal[k] - copy.positions[3 * v + k]);
     });
     done++;
-    const last = now.max;
     now = distancesOf(goals, copy, moving);
     // without evening out nothing moves again
-    if (!even || (done > 1 && Math.abs(last - now.max) < NOTHING && fit === 'surface')) break;
+    if (!even) break;
   }
   const report = { distance: now, before, passes: done, lost: [...lost] };
   if (fit === 'vertices') return { cage: copy, report: { ...report, flagged: bridging(copy, moving, reference, offset) } };
@@ -88,8 +90,8 @@ export function holdTo(cage: Cage, reference: Reference, surface: SurfaceSetting
     cage: fitted.cage,
     report: {
       ...report,
+      passes,
       distance: { mean: fitted.after.mean, max: fitted.after.most },
-      before: { mean: fitted.before.mean, max: fitted.before.most },
       flagged: bridging(fitted.cage, moving, reference, offset)
     }
   };

@@ -59,7 +59,9 @@ export function fitToReference(
   const positions = start.slice();
   const fit = new PointFit(patch.rows, samples, unknownOf, movable.length, 1e-4);
   const surface = new SurfaceOf(patch);
-  const first = gaps(target, surface, positions, samples, offset);
+  // triangles found the last time: the next ones lie near them
+  const near = new Int32Array(samples.length).fill(-1);
+  const first = gaps(target, surface, positions, samples, offset, near);
   let least = { ...first, positions: positions.slice() };
   let now = first;
   for (let pass = 0; pass < passes; pass++) {
@@ -67,7 +69,7 @@ export function fitToReference(
     unknownOf.forEach((u, i) => {
       if (u >= 0) for (let k = 0; k < 3; k++) positions[3 * i + k] += moves[3 * u + k];
     });
-    now = gaps(target, surface, positions, samples, offset);
+    now = gaps(target, surface, positions, samples, offset, near);
     if (now.mean < least.mean) least = { ...now, positions: positions.slice() };
   }
   const copy = cage.clone();
@@ -102,7 +104,7 @@ class SurfaceOf {
   }
 }
 
-function gaps(target: Reference, surface: SurfaceOf, positions: Float64Array, samples: number[], offset: number) {
+function gaps(target: Reference, surface: SurfaceOf, positions: Float64Array, samples: number[], offset: number, near: Int32Array) {
   surface.update(positions);
   const { places, normals } = surface;
   const by = new Float64Array(3 * samples.length);
@@ -111,7 +113,8 @@ function gaps(target: Reference, surface: SurfaceOf, positions: Float64Array, sa
   samples.forEach((s, n) => {
     const [at, normal] = [places, normals].map((list) => list.subarray(3 * s, 3 * s + 3));
     const onItsSide = lookingAlong(target.normals, normal, LOOKS_AWAY);
-    const { triangle, x, y, z } = target.bvh.closest(at[0], at[1], at[2], found, Infinity, onItsSide);
+    const { triangle, x, y, z } = target.bvh.closest(at[0], at[1], at[2], found, Infinity, onItsSide, near[n] < 0 ? found.triangle : near[n]);
+    near[n] = triangle;
     if (triangle < 0) return void unmatched++;
     const goal = [x, y, z].map((p, k) => p + offset * target.normals[3 * triangle + k]);
     goal.forEach((p, k) => (by[3 * n + k] = p - places[3 * s + k]));

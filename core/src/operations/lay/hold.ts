@@ -14,8 +14,8 @@ function run(cage: Cage, selection: Selection, params: Params, { surface, refere
   const { cage: held, report } = holdTo(cage, Reference.of(reference!), surface, settings);
   const { distance, before, passes, lost, flagged } = report;
   const inWords = ({ mean, max }: { mean: number; max: number }) => spreadInWords({ mean, most: max });
-  const what = settings.fit === 'surface' ? 'Smooth surface' : 'Vertices';
-  const notes = [`${what} to reference after ${counted(passes, 'pass', 'passes')}: ${inWords(distance)} (before: ${inWords(before)}).`];
+  const after = `to reference after ${counted(passes, 'pass', 'passes')}: ${inWords(distance)}`;
+  const notes = [settings.fit === 'surface' ? `Smooth surface ${after}.` : `Vertices ${after} (before: ${inWords(before)}).`];
   if (flagged.length > 0)
     notes.push(`${counted(flagged.length, 'face')} bridge a gap, or are larger than what the reference has there: they are picked now.`);
   if (lost.length > 0) notes.push(`${counted(lost.length, 'vertex', 'vertices')} found nothing of the reference that looks their way, and stayed.`);
