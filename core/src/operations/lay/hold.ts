@@ -29,7 +29,7 @@ export const hold: CageOperation = {
   id: 'hold',
   bench: 2,
   key: 'B',
-  name: 'Hold to reference',
+  name: 'Hold',
   purpose: 'Bring what is picked, or the whole part, onto the reference in passes: its vertices, or its smooth surface; even along it meanwhile.',
   icon: 'Attachment',
   needs: 'Needs a cage with faces, and a reference.',
