@@ -9,6 +9,7 @@ import { type Triple } from '../numeric/vectors.ts';
 import { fitToReference } from '../refit/limit-fitted.ts';
 import { type Reference } from '../reference/reference.ts';
 import { type SurfaceSettings } from '../subdivide/level-plan.ts';
+import { Subdivision } from '../subdivide/subdivision.ts';
 import { SurfaceWalk } from './surface-walk.ts';
 
 /** Where vertices look for the reference: at its nearest place that looks their way, or along their normals. */
@@ -44,7 +45,7 @@ export interface HoldReport {
 /** Distance of a face's middle, in its mean edge, from which on it bridges a gap. */
 const BRIDGES = 0.3;
 /** Passes over vertices before the smooth surface is fitted. */
-const FIRST = 2;
+const FIRST = 4;
 
 /**
  * Holds a cage to a reference in passes: vertices go to it, even out along it, and go to it again; then, if asked, the cage is fitted so that its smooth
@@ -85,16 +86,23 @@ export function holdTo(cage: Cage, reference: Reference, surface: SurfaceSetting
   }
   const report = { distance: now, before, passes: done, lost: [...lost] };
   if (fit === 'vertices') return { cage: copy, report: { ...report, flagged: bridging(copy, moving, reference, offset) } };
-  const fitted = fitToReference(copy, reference.mesh, [...moving], surface, passes, offset);
+  const fitted = fitToReference(copy, reference.mesh, [...moving], surface, passes, offset).cage;
+  // where the reference is finer than the faces the fit would turn some over: there vertices stay where they lay
+  work.guarded(() => copy.positions.set(fitted.positions));
   return {
-    cage: fitted.cage,
-    report: {
-      ...report,
-      passes,
-      distance: { mean: fitted.after.mean, max: fitted.after.most },
-      flagged: bridging(fitted.cage, moving, reference, offset)
-    }
+    cage: copy,
+    report: { ...report, passes, distance: limitDistances(copy, reference, surface, offset), flagged: bridging(copy, moving, reference, offset) }
   };
+}
+
+/** Distances of the smooth surface from where it is to lie, at points of its first level. */
+function limitDistances(cage: Cage, reference: Reference, settings: SurfaceSettings, offset: number): { mean: number; max: number } {
+  const mesh = cage.toPolygons();
+  const points = new Subdivision(mesh, { ...settings, levels: Math.max(1, settings.plan?.steps.length ?? 0), limit: true }).evaluate(mesh.positions);
+  const off = reference.signedDistances(points).map((d) => Math.abs(d - offset));
+  let [sum, max] = [0, 0];
+  for (const d of off) [sum, max] = [sum + d, Math.max(max, d)];
+  return { mean: sum / (off.length || 1), max };
 }
 
 /** Where vertices are to lie; nothing for those that find nothing. @param lost gets these */
