@@ -1,6 +1,7 @@
 import { describe, expect, it } from 'vitest';
 import { jitteredTube, noisySphere, offSphere } from '../../../testing/noisy-shapes.ts';
 import { run, vertexAt } from '../../../testing/run-operation.ts';
+import { limitDistance } from '../../check/limit-distance.ts';
 import { cornerAngles, measure } from '../../check/measures.ts';
 import { Cage } from '../../mesh/cage.ts';
 import { type Triple } from '../../numeric/vectors.ts';
@@ -67,6 +68,22 @@ describe('even spacing', () => {
       found: 'Edges of 1.2 mm do not fit: the chain is 10.00 mm long.',
       instead: 'Use less than 1.11 mm.'
     });
+  });
+
+  it('keeps the smooth surface where asked, while vertices slide in it', () => {
+    const ball = noisySphere(8, 0.25, 0);
+    const ring = selectEdges(
+      edgeLoop(
+        ball,
+        [...ball.edges()].find((e) => edgeLoop(ball, e).closed)!
+      ).edges
+    );
+    const off = (params: Params) => {
+      const { cage } = run('space-out', ball, ring, params);
+      const smooth = (c: Cage) => ({ mesh: c.toPolygons(), settings: { scheme: 'catmull-clark' as const, borderCorners: 'sharp' as const } });
+      return limitDistance(smooth(ball), smooth(cage))!;
+    };
+    expect(off({ keepSurface: true })).toBeLessThan(0.5 * off({ keepSurface: false }));
   });
 
   it('puts them closer where the chain bends, more so as asked', () => {

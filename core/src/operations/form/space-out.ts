@@ -6,6 +6,7 @@ import { between, dot, length, subtract, type Triple } from '../../numeric/vecto
 import { facesOf, isEmpty, selectVertices, type Selection } from '../../select/selection.ts';
 import { type CageOperation, type CageResult, type Params, type Refusal } from '../operation.ts';
 import { edgesIn, linesOf, type VertexLine } from '../shared/chains.ts';
+import { keepSurfaceField } from '../shared/keep-surface.ts';
 
 interface SpaceOutParams {
   along: 'way' | 'line' | 'rows';
@@ -130,6 +131,7 @@ export const spaceOut: CageOperation = {
     'Put the vertices of picked loops and chains at even distances, closer where they bend, or at distances in mm, along their way or on a straight line.',
   icon: 'DistributeHorizontalCenter',
   needs: 'Pick edges that follow each other, or a loop.',
+  keepsSurface: 'there too',
   params: Joi.object({
     along: Joi.string()
       .valid('way', 'line', 'rows')
@@ -162,7 +164,8 @@ export const spaceOut: CageOperation = {
       .default(false)
       .label('From the other end')
       .meta({ when: { field: 'by', is: 'mm' } }),
-    amount: Joi.number().min(0).max(100).default(100).label('Amount').unit('%').meta({ step: 5 })
+    amount: Joi.number().min(0).max(100).default(100).label('Amount').unit('%').meta({ step: 5 }),
+    keepSurface: keepSurfaceField().meta({ more: true })
   }),
   check,
   run
