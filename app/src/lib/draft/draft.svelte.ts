@@ -47,7 +47,7 @@ import { LivePreview } from './live-preview.ts';
 import type { Preview, Running } from './preview.ts';
 import { SlowPreview } from './slow-preview.svelte.ts';
 import { LastUsed } from './last-used.ts';
-import { goingOn, placesOf, startParams, whyNot } from './why-not.ts';
+import { goingOn, paramsToBegin, stepsOf, whyNot } from './why-not.ts';
 
 /** The operation whose card is open: before it is applied with its preview, and afterwards as long as its entry can be changed. */
 export class Draft {
@@ -177,23 +177,20 @@ export class Draft {
   start(operation: Operation): void {
     const why = this.whyNot(operation);
     if (why) return this.notes.tell('error', `${operation.name}: ${why}`);
+    if (stepsOf(this.running, 'acts').length > 0) this.apply();
     if (operation.kind === 'cage' && operation.onReference) {
       if (!this.document.active?.cage) this.addShape(startShape, { shape: 'empty' });
       this.picked.selection = emptySelection();
     }
-    const { active, dense, parts } = this.document;
     this.notes.message = undefined;
     this.liveEntry = undefined;
-    const params = {
-      ...startParams(operation),
-      ...(operation.kind === 'cage' && operation.fits?.(placesOf(active ?? dense), active && surroundings(parts, active).reference)),
-      ...this.lastUsed.for(operation),
-      ...(operation.pointed && { points: [] }),
-      ...(operation.kind === 'surface' && active && operation.paramsOf(active)),
-      ...(operation.kind === 'cage' && operation.takesView && this.viewAxes && { view: this.viewAxes() })
-    };
+    const params = { ...paramsToBegin(operation, this.document, this.lastUsed.for(operation)), ...this.viewOf(operation) };
     if (operation.kind === 'cage' && operation.atOnce) this.commit(operation, params);
     else this.running = { operation, params };
+  }
+
+  private viewOf(operation: Operation): Params {
+    return operation.kind === 'cage' && operation.takesView && this.viewAxes ? { view: this.viewAxes() } : {};
   }
 
   /** Changes numbers of the running operation, or of the entry whose card is open. */
@@ -268,11 +265,19 @@ export class Draft {
     this.liveEntry = undefined;
   }
 
-  /** Esc: closes the operation. @returns whether there was one */
+  /** Esc: closes the operation; what was laid by hand is kept. @returns whether there was one */
   escape(): boolean {
     if (!this.running) return false;
-    this.discard();
+    if (stepsOf(this.running, 'acts').length > 0) this.apply();
+    else this.discard();
     return true;
+  }
+
+  /** Takes back the last step of an operation that is done in steps. @returns whether there was one */
+  stepBack(): boolean {
+    const name = ['acts', 'clicks'].find((own) => stepsOf(this.running, own).length > 0);
+    if (name) this.setParams({ [name]: stepsOf(this.running, name).slice(0, -1) });
+    return name !== undefined;
   }
 
   private commit(operation: CageOperation | PartsOperation | SurfaceOperation, params: Params): void {

@@ -31,8 +31,23 @@ export function goingOn<Running extends { operation: Operation; params: Params }
 }
 
 /** x, y, z of the vertices of a part. */
-export const placesOf = (part: Part | undefined): Float64Array =>
+const placesOf = (part: Part | undefined): Float64Array =>
   part?.cage?.positions.subarray(0, 3 * part.cage.vertexSlots) ?? part?.mesh?.positions ?? new Float64Array();
+
+/** The numbers an operation begins with: its own, those that suit what it works on, those it was used with last. */
+export const paramsToBegin = (operation: Operation, { active, dense, parts }: Ground, lastUsed: Params): Params => ({
+  ...startParams(operation),
+  ...(operation.kind === 'cage' && operation.fits?.(placesOf(active ?? dense), active && surroundings(parts, active).reference)),
+  ...lastUsed,
+  ...(operation.pointed && { points: [] }),
+  ...(operation.kind === 'surface' && active && operation.paramsOf(active))
+});
+
+/** What a running operation was given on the reference, step by step, under a name. */
+export function stepsOf(running: { operation: Operation; params: Params } | undefined, name: string): readonly unknown[] {
+  const { operation, params = {} } = running ?? {};
+  return operation?.kind === 'cage' && operation.onReference === name ? ((params[name] ?? []) as unknown[]) : [];
+}
 
 /** Why an operation cannot start on what is there and picked; nothing where it can, other numbers on its card included. */
 export function whyNot(operation: Operation, { active, dense, underQuads, parts }: Ground, selection: Selection): string | undefined {

@@ -106,7 +106,8 @@ export class OpenJob {
   }
 
   undo(): void {
-    this.travel('undo');
+    // what is done in steps is taken back step by step
+    if (!this.draft.stepBack()) this.travel('undo');
   }
   redo(): void {
     this.travel('redo');

@@ -1,7 +1,7 @@
 <script lang="ts">
   import type { OpenJob } from '$lib/job/open-job.svelte.ts';
   import type { Pixel } from './gestures/gesture.ts';
-  import { actsOf, clicksOf, lays, laysOn, meantAt, pendingOf, stepBack } from './gestures/lay.ts';
+  import { actsOf, clicksOf, lays, laysOn, meantAt, pendingOf } from './gestures/lay.ts';
   import type { Stand } from './stand.ts';
 
   /** What a click would lay where the pointer is. */
@@ -44,7 +44,7 @@
   /** Backspace takes the last step back. */
   function back(event: KeyboardEvent) {
     if (event.key !== 'Backspace' || (event.target as HTMLElement).matches('input, select, textarea')) return;
-    if (stepBack({ job })) event.preventDefault();
+    if (job.draft.stepBack()) event.preventDefault();
   }
 </script>
 

@@ -28,7 +28,7 @@ export const layByHand: CageOperation = {
   needs: 'Needs a reference to lay on.',
   onReference: 'acts',
   once: ['acts'],
-  hint: 'Click: vertex, or quad from the edge beside. Drag an edge: next quad (Shift: whole row). Drag a vertex: slides, welds on another. Ctrl+click: erase. Backspace: step back.',
+  hint: 'Click: vertex, or quad from the edge beside. Drag an edge: next quad (Shift: whole row). Drag a vertex: slides, welds on another. Ctrl+click: erase. Backspace or Ctrl+Z: step back.',
   params: Joi.object({
     weld: Joi.number().min(0).max(1e6).default(1).label('Weld within').unit('mm').meta({ step: 0.1 }),
     mirrored: mirroredField(),

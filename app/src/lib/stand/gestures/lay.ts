@@ -56,15 +56,6 @@ export function meantAt(ground: Ground, at: Pixel): { intent: Intent; pointer: A
   return { intent: intentAt(known.cage, known.walk, pointer, { near: NEAR * ground.stand.scale, weld: known.weld }), pointer };
 }
 
-/** Takes the last step back. @returns whether there was one */
-export function stepBack({ job }: Pick<Scene, 'job'>): boolean {
-  const name = fillsOn(job);
-  const done = (name && job.running?.params[name]) as readonly unknown[] | undefined;
-  if (!name || name === 'stroke' || !done || done.length === 0) return false;
-  job.setParams({ [name]: done.slice(0, -1) });
-  return true;
-}
-
 /** Vertices that have been clicked one after the other, since something else was done. */
 export function pendingOf(acts: readonly Act[]): Place[] {
   const last = acts.findLastIndex((act) => act.do !== 'point');
