@@ -15,8 +15,10 @@ export class LaidCage {
 
   /** The vertex at a place; nothing where none is. */
   vertexAt(p: Place): number | undefined {
-    const v = this.at.get(keyOf(p));
-    return v !== undefined && this.cage.hasVertex(v) ? v : undefined;
+    const key = keyOf(p);
+    const v = this.at.get(key);
+    // a vertex that went may have made room for another one
+    return v !== undefined && this.cage.hasVertex(v) && keyOf(this.cage.position(v)) === key ? v : undefined;
   }
 
   /**

@@ -1,12 +1,16 @@
 import fc from 'fast-check';
 import { describe, expect, it } from 'vitest';
+import { amount } from '../../testing/amount.ts';
 import { triangulate } from '../mesh/triangulate.ts';
 import { uniformMesh } from '../mesh/polygon-mesh.ts';
+import { randomNumbers } from '../numeric/random.ts';
 import { length, subtract, type Triple } from '../numeric/vectors.ts';
 import { Reference } from '../reference/reference.ts';
 import { denseSphere } from '../shapes/sample-surfaces.ts';
 import { box, cylinder, plane, torus } from '../shapes/start-shapes.ts';
 import { type PolygonMesh } from '../mesh/polygon-mesh.ts';
+import { marshNewt, newtLimbs } from '../shapes/marsh-newt.ts';
+import { limbLoopAt } from './limb-loops.ts';
 import { pulledRow } from './rows.ts';
 import { type Anchor, SurfaceWalk } from './surface-walk.ts';
 
@@ -85,5 +89,35 @@ describe('a row that is pulled', () => {
     const sides = row.map(({ at }) => Math.sign(at[1]));
     const after = pulledRow(sheet, row, false, 4, [1, 0, 3]);
     expect(after.map(({ at }) => Math.sign(at[1]))).toEqual(sides);
+  });
+
+  it('goes no farther than it is pulled, round thin limbs, fingers and sheets, and stays on the surface', () => {
+    const newt = SurfaceWalk.over(Reference.of(marshNewt(0.8)));
+    const toes = newtLimbs().flatMap(({ from, to }) => {
+      const middle = newt.nearest([0, 1, 2].map((k) => (from[k] + to[k]) / 2) as Triple)!;
+      const loop = limbLoopAt(newt, middle);
+      return loop ? [loop.line.filter((_, i) => i % 3 === 0).map((p) => newt.nearest(p)!)] : [];
+    });
+    expect(toes.length).toBeGreaterThan(10);
+    const sheet = walkOver(box({ x: 30, y: 0.1, z: 30 }, { x: 9, y: 1, z: 9 }));
+    const across = Array.from({ length: 12 }, (_, i): Anchor => sheet.nearest([i - 6, i % 2 === 0 ? 0.05 : -0.05, i / 3])!);
+    const rings: [SurfaceWalk, Anchor[], boolean][] = [
+      ...toes.map((ring): [SurfaceWalk, Anchor[], boolean] => [newt, ring, true]),
+      [sheet, across, false]
+    ];
+    const random = randomNumbers(7);
+    const step = (): Triple => [random() - 0.5, random() - 0.5, random() - 0.5];
+    for (let pull = 0; pull < amount(300, 10_000); pull++) {
+      const which = pull % rings.length;
+      const [walk, ring, closed] = rings[which];
+      const by = step();
+      const pulled = Math.floor(ring.length * random());
+      const after = pulledRow(walk, ring, closed, pulled, by);
+      after.forEach(({ at }, i) => {
+        expect(length(subtract(at, ring[i].at))).toBeLessThanOrEqual(length(by) + 1e-6);
+        expect(length(subtract(walk.nearest(at)!.at, at))).toBeLessThan(1e-6);
+      });
+      rings[which] = [walk, after, closed];
+    }
   });
 });

@@ -178,10 +178,7 @@ export class Draft {
     const why = this.whyNot(operation);
     if (why) return this.notes.tell('error', `${operation.name}: ${why}`);
     if (stepsOf(this.running, 'acts').length > 0) this.apply();
-    if (operation.kind === 'cage' && operation.onReference) {
-      if (!this.document.active?.cage) this.addShape(startShape, { shape: 'empty' });
-      this.picked.selection = emptySelection();
-    }
+    if (operation.kind === 'cage' && operation.onReference && !this.document.active?.cage) this.addShape(startShape, { shape: 'empty' });
     this.notes.message = undefined;
     this.liveEntry = undefined;
     const params = { ...paramsToBegin(operation, this.document, this.lastUsed.for(operation)), ...this.viewOf(operation) };

@@ -81,6 +81,15 @@ describe('laying by hand', () => {
     expect(laid(slid, [{ do: 'erase', faces: [corners], vertices: [] }]).cage.faceCount).toBe(1);
   });
 
+  it('knows vertices by their places, also where one that went has made room for another', () => {
+    const two = laid(empty(), [square(0, 0), square(8, 0)]).cage;
+    const corners = two.faceVertices([...two.faces()][0]).map((v) => there(two.position(v)));
+    const again: Act[] = [{ do: 'erase', faces: [corners], vertices: [] }, square(0, 8), square(0, 0)];
+    const { cage } = laid(two, again);
+    expect([cage.faceCount, cage.vertexCount]).toEqual([3, 12]);
+    expect(cage.position(vertexOf(cage, -2, -2))).toEqual([-2, 0, -2]);
+  });
+
   it('does both sides of a mirror, with what lies near it on it', () => {
     const acts: Act[] = [
       {

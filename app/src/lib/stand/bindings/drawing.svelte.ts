@@ -1,4 +1,4 @@
-import { changedValues, deepestLevel, maskedVertices, millimetres, type Cage } from '@ulvrin/core';
+import { changedValues, deepestLevel, emptySelection, maskedVertices, millimetres, type Cage } from '@ulvrin/core';
 import type { OpenJob } from '$lib/job/open-job.svelte.ts';
 import { lookOf } from '$lib/job/view.ts';
 import { theme } from '$lib/settings/theme.svelte.ts';
@@ -66,9 +66,10 @@ export function bindDrawing(job: OpenJob, standNow: () => Stand | undefined, mea
     void [drawnWith(), moves ? undefined : job.preview];
     const stand = standNow();
     const { pointing } = job;
-    const shown = job.message?.where ?? job.selection;
+    // what is picked would hide what is laid on it
+    const shown = job.message?.where ?? (laysOn(job) ? emptySelection() : job.selection);
     if (pointing) stand?.markPlaces(pointing.kind === 'corners' ? cornersOf(job) : pointing.places, pointing.kind === 'corners');
-    else if (!moves && job.preview?.cage) stand?.markPreview(job.preview.selection!, job.forecasts.change?.appear ?? []);
+    else if (!moves && job.preview?.cage && !laysOn(job)) stand?.markPreview(job.preview.selection!, job.forecasts.change?.appear ?? []);
     else stand?.mark(shown);
   });
 
