@@ -205,7 +205,7 @@ test('a region flooded to sharp edges is named, relaxed with its outline still; 
   await card(page).getByLabel('Name', { exact: true }).blur();
   await apply(page);
   await expect(page.locator('.message')).toContainText('lid: 36 faces.');
-  await page.getByRole('tab', { name: 'Regions' }).click();
+  await page.getByRole('tab', { name: 'Groups' }).click();
   await expect(page.getByRole('list', { name: 'Regions' })).toContainText('lid 36 faces');
   // what is picked now is the region: it is locked flat, and stays so
   await operation(page, 'Lock');
@@ -217,8 +217,8 @@ test('a region flooded to sharp edges is named, relaxed with its outline still; 
   await operation(page, 'Relax area');
   await apply(page);
   await expect(page.locator('.message')).toContainText('vertices moved');
-  await page.getByRole('tab', { name: 'Locks' }).click();
-  await expect(page.getByRole('list', { name: 'Locks and saved masks' })).toContainText('held flat 49 vertices');
+  await page.getByRole('tab', { name: 'Groups' }).click();
+  await expect(page.getByRole('list', { name: 'Locks' })).toContainText('held flat 49 vertices');
   await page.getByRole('button', { name: 'Unlock what is held flat' }).click();
   await apply(page);
   await expect(page.locator('.message')).toContainText('49 vertices unlocked.');
@@ -243,7 +243,7 @@ test('average toned down moves less, a colour is painted and taken from what is 
   await card(page).getByLabel('Name', { exact: true }).blur();
   await apply(page);
   await expect(page.locator('.message')).toContainText('Mask saved as all.');
-  await page.getByRole('tab', { name: 'Locks' }).click();
+  await page.getByRole('tab', { name: 'Groups' }).click();
   await page.getByRole('button', { name: 'Use the mask all' }).click();
   await page.keyboard.press('Escape');
   await page.keyboard.press('Escape');
