@@ -20,6 +20,7 @@ export function bindDrawing(job: OpenJob, standNow: () => Stand | undefined, mea
   let framed = false;
   const moves = $derived(job.preview?.moves === true);
   const isPreviewed = $derived(job.preview !== undefined);
+  const isLaying = $derived(laysOn(job));
 
   // parts, switches and previews to the stand; a preview that only moves vertices takes the quick way
   $effect(() => {
@@ -34,7 +35,7 @@ export function bindDrawing(job: OpenJob, standNow: () => Stand | undefined, mea
     const own = lookOf(view, view.activePart);
     const level = preview?.moves && own.smooth && cage ? deepestLevel(cage.faceCount, MOST_FOLLOWING, own.level, 0) : own.level;
     const wasLaidOn = stand.isLaidOn;
-    stand.isLaidOn = laysOn(job);
+    stand.isLaidOn = isLaying;
     // what only moves vertices takes the quick way, where the same topology is drawn already
     const drawnLighter = (stand.shownLevel ?? 0) <= level || level === own.level;
     const isSame = wasLaidOn === stand.isLaidOn;
@@ -67,9 +68,9 @@ export function bindDrawing(job: OpenJob, standNow: () => Stand | undefined, mea
     const stand = standNow();
     const { pointing } = job;
     // what is picked would hide what is laid on it
-    const shown = job.message?.where ?? (laysOn(job) ? emptySelection() : job.selection);
+    const shown = job.message?.where ?? (isLaying ? emptySelection() : job.selection);
     if (pointing) stand?.markPlaces(pointing.kind === 'corners' ? cornersOf(job) : pointing.places, pointing.kind === 'corners');
-    else if (!moves && job.preview?.cage && !laysOn(job)) stand?.markPreview(job.preview.selection!, job.forecasts.change?.appear ?? []);
+    else if (!moves && job.preview?.cage && !isLaying) stand?.markPreview(job.preview.selection!, job.forecasts.change?.appear ?? []);
     else stand?.mark(shown);
   });
 
