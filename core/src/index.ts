@@ -46,7 +46,7 @@ export { quadQuality } from './check/quad-quality.ts';
 export { type Dab, dabsIn, withDab } from './even/dabs.ts';
 export { type Lock, type LockKind, locksOf } from './even/locks.ts';
 export { maskedVertices, savedMasks } from './even/mask.ts';
-export { type Region, regionList, regionName } from './regions/edit-regions.ts';
+export { isBetweenRegions, type Region, regionList, regionName } from './regions/edit-regions.ts';
 export { describeEven, evenedOut, type EvenReport, type EvenSettings, holdsAll } from './even/even-out.ts';
 export { fillHole, fillMethods, MOST_GRID_EDGES } from './fill/fill-hole.ts';
 export { describeHole, type Hole, holeAlong } from './fill/hole.ts';
@@ -63,7 +63,7 @@ export { type Act, type Place, there } from './hand/acts.ts';
 export { bandAlong, bandProblem } from './hand/band.ts';
 export { holdTo, type HoldSettings } from './hand/hold.ts';
 export { LaidCage } from './hand/laid-cage.ts';
-export { type Intent, intentAt, openRow, pulledOut, type Reach } from './hand/intents.ts';
+export { cornerClicked, type Intent, intentAt, openRow, pendingOf, pulledOut, type Reach, slidTo } from './hand/intents.ts';
 export { type Anchor, SurfaceWalk } from './hand/surface-walk.ts';
 export { type LiveEdit, type MeshEdit } from './live/live-edit.ts';
 export { type Entry, type JobState, type NamedSet, type Part, REMOVE_PART } from './logbook/entry.ts';
@@ -77,6 +77,7 @@ export { asPreviewed, meshAsPreviewed, otherCages, type Replayed, surroundings }
 export { assertValid } from './mesh/assert-valid.ts';
 export { Cage } from './mesh/cage.ts';
 export { isClosed } from './mesh/closed.ts';
+export { vertexColour } from './mesh/colours.ts';
 export { changedValues, onlyMoved } from './mesh/difference.ts';
 export { NONE } from './mesh/half-edges.ts';
 export { faceArea, faceNormal } from './mesh/normals.ts';
@@ -115,6 +116,7 @@ export {
   benches,
   type CageOperation,
   type Grip,
+  filledOnReference,
   isBrush,
   isStored,
   type LiveOperation,

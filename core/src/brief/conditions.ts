@@ -209,7 +209,7 @@ export function conditionFrom(is: Condition['is'], values: Readonly<Record<strin
   const condition = { is, ...Object.fromEntries(given) } as Condition;
   const lacking = kinds[is].fields.find(({ name, type }) => schemaOf[type].validate(given.find(([key]) => key === name)?.[1]).error);
   if (lacking) return { problem: `${lacking.label}: ${lacking.type === 'number' ? 'a number of 0 or more' : 'a choice'} is needed.` };
-  if ((condition.is === 'count' || condition.is === 'volume') && condition.from > condition.to) return { problem: 'From must not be more than To.' };
+  if ('from' in condition && condition.from > condition.to) return { problem: 'From must not be more than To.' };
   return condition;
 }
 

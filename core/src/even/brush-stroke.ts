@@ -1,10 +1,10 @@
-import { surfacePoint, type TriangleBvh } from '../reference/triangle-bvh.ts';
+import { type TriangleBvh } from '../reference/triangle-bvh.ts';
 import { type Ramp } from '../select/falloff.ts';
 import { BrushTouch } from './brush-touch.ts';
 import { type Dab } from './dabs.ts';
-import { FREE, HELD } from './held-lines.ts';
+import { HELD } from './held-lines.ts';
 import { EvenPasses, facesAt, type MovingSurface, type Touched } from './passes.ts';
-import { surfaceTree } from './surface-tree.ts';
+import { putBack, surfaceTree } from './surface-tree.ts';
 import { normalAt } from './vertex-net.ts';
 import { sixfoldVolume, withVolumeKept } from './volume.ts';
 
@@ -112,18 +112,12 @@ export class BrushStroke {
 
   private slide(touched: Touched, by: readonly number[], share: number): void {
     const { net, lines, positions: p } = this.surface;
-    const found = surfacePoint();
     this.move(touched, (i, v) => {
       normalAt(net, p, v, this.normal);
       const off = by[0] * this.normal[0] + by[1] * this.normal[1] + by[2] * this.normal[2];
       return [by[0] - off * this.normal[0], by[1] - off * this.normal[1], by[2] - off * this.normal[2], share * touched.weights[i]];
     });
-    for (const v of touched.vertices) {
-      if (lines.kind[v] !== FREE) continue;
-      // the one before lies near
-      this.sliding!.closest(p[3 * v], p[3 * v + 1], p[3 * v + 2], found, Infinity, undefined, found.triangle);
-      if (found.triangle >= 0) p.set([found.x, found.y, found.z], 3 * v);
-    }
+    putBack(p, touched.vertices, lines, this.sliding!);
   }
 
   private gather(touched: Touched, at: readonly number[], share: number): void {

@@ -1,11 +1,10 @@
 import { type Cage } from '../mesh/cage.ts';
 import { goDown } from '../numeric/lbfgs.ts';
 import { unit } from '../numeric/vectors.ts';
-import { surfacePoint, type TriangleBvh } from '../reference/triangle-bvh.ts';
 import { freedomOf } from './mask.ts';
 import { CORNER, FREE, type NetLines } from './held-lines.ts';
 import { EvenPasses, type MovingSurface } from './passes.ts';
-import { surfaceTree } from './surface-tree.ts';
+import { putBack, surfaceTree } from './surface-tree.ts';
 import { netOf, normalAt } from './vertex-net.ts';
 
 /** Times that vertices go down the energy in their tangent planes and are put back on the surface, and steps of each. */
@@ -45,16 +44,6 @@ export function evenedByEnergy(cage: Cage, vertices: readonly number[], lines: N
   return copy;
 }
 
-/** Puts what slid freely back on the surface as it was. */
-function putBack(p: Float64Array, moving: Int32Array, { kind }: NetLines, tree: TriangleBvh): void {
-  const found = surfacePoint();
-  for (const v of moving) {
-    if (kind[v] !== FREE) continue;
-    tree.closest(p[3 * v], p[3 * v + 1], p[3 * v + 2], found, Infinity);
-    if (found.triangle >= 0) p.set([found.x, found.y, found.z], 3 * v);
-  }
-}
-
 /** What uneven edges and corners that are not square cost, by shifts of vertices in their tangent planes. */
 class SlidingEnergy {
   /** by moving vertex, two directions it may go in: six numbers; of one on a line the second is 0 */
@@ -65,6 +54,8 @@ class SlidingEnergy {
   /** a, middle, b of corners of quads */
   private readonly angles: Int32Array;
   private readonly wish: number;
+  /** places without shifts, and with those asked for last */
+  private readonly base: Float64Array;
   private readonly places: Float64Array;
   private readonly slope: Float64Array;
 
@@ -73,6 +64,7 @@ class SlidingEnergy {
     private readonly moving: Int32Array,
     wish: number | undefined
   ) {
+    this.base = positions.slice();
     this.places = positions.slice();
     this.slope = new Float64Array(positions.length);
     this.numberOf = new Int32Array(net.slots).fill(-1);
@@ -123,16 +115,12 @@ class SlidingEnergy {
     return value;
   }
 
-  private base?: Float64Array;
-
   /** Puts the moving vertices where some shifts bring them. @param freedom by vertex, the share of its shift that it follows */
   place(z: Float64Array, into: Float64Array, freedom: (v: number) => number = () => 1): void {
-    const { moving, ways } = this;
-    this.base ??= this.places.slice();
+    const { moving, ways, base } = this;
     for (let i = 0; i < moving.length; i++)
       for (let k = 0; k < 3; k++)
-        into[3 * moving[i] + k] =
-          this.base[3 * moving[i] + k] + freedom(moving[i]) * (z[2 * i] * ways[6 * i + k] + z[2 * i + 1] * ways[6 * i + 3 + k]);
+        into[3 * moving[i] + k] = base[3 * moving[i] + k] + freedom(moving[i]) * (z[2 * i] * ways[6 * i + k] + z[2 * i + 1] * ways[6 * i + 3 + k]);
   }
 
   private ofEdges(): number {

@@ -1,4 +1,5 @@
 import { type Cage } from '../mesh/cage.ts';
+import { isBetweenRegions } from '../regions/edit-regions.ts';
 
 /** What may be held where vertices are evened out. */
 export interface Held {
@@ -39,7 +40,7 @@ export function linesOfCage(cage: Cage, held: Held, outline: Iterable<number> = 
     const isBorder = cage.isBorderEdge(e);
     if (isBorder) put(e, held.borders);
     else if (cage.value('crease', e) > 0) put(e, held.creases);
-    else if (held.regions && cage.value('region', cage.face[2 * e]) !== cage.value('region', cage.face[2 * e + 1])) put(e, true);
+    else if (held.regions && isBetweenRegions(cage, e)) put(e, true);
   }
   for (const e of outline) for (const h of [2 * e, 2 * e + 1]) kind[cage.origin[h]] = HELD;
   for (let v = 0; v < slots; v++)

@@ -36,7 +36,7 @@ export function locksOf(cage: Cage): Lock[] {
 }
 
 /** A copy of a cage with some vertices locked, of which those that were locked before change to the new lock. */
-export function withLock(cage: Cage, vertices: Iterable<number>, kind: LockKind): Cage {
+function withLock(cage: Cage, vertices: Iterable<number>, kind: LockKind): Cage {
   const copy = cage.clone();
   const last = locksOf(cage).at(-1)?.id ?? 0;
   // numbers begin at 1 times the kinds: 0 is no lock
@@ -106,16 +106,14 @@ function ontoLine(at: readonly Triple[], shape: readonly Triple[]): Triple[] {
   return at.map((p) => add(middle, scaled(along, dot(subtract(p, middle), along))));
 }
 
-/** How far a plane, line or circle would put some vertices, mm at most. */
-export function offLock(cage: Cage, vertices: readonly number[], kind: LockKind): number {
-  const at = vertices.map((v) => cage.position(v));
-  return goalsOf(kind, at, at, true).reduce((most, p, i) => Math.max(most, Math.hypot(...subtract(p, at[i]))), 0);
-}
-
-/** A copy of a cage with the vertices of a new lock brought to where it holds them. */
-export function locked(cage: Cage, vertices: readonly number[], kind: LockKind): Cage {
+/** A copy of a cage with the vertices of a new lock brought to where it holds them. @returns the copy, and how far that put them at most, mm */
+export function locked(cage: Cage, vertices: readonly number[], kind: LockKind): { cage: Cage; off: number } {
   const copy = withLock(cage, vertices, kind);
   const at = vertices.map((v) => cage.position(v));
-  goalsOf(kind, at, at, true).forEach((p, i) => copy.positions.set(p, 3 * vertices[i]));
-  return copy;
+  let off = 0;
+  goalsOf(kind, at, at, true).forEach((p, i) => {
+    copy.positions.set(p, 3 * vertices[i]);
+    off = Math.max(off, Math.hypot(...subtract(p, at[i])));
+  });
+  return { cage: copy, off };
 }

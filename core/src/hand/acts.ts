@@ -1,5 +1,6 @@
 import Joi from 'joi';
 import { type Triple } from '../numeric/vectors.ts';
+import { type Axis } from '../select/counterparts.ts';
 
 /** A place on the reference, mm; with a 1 behind it that of a vertex that is there already. */
 export type Place = readonly [x: number, y: number, z: number] | readonly [x: number, y: number, z: number, there: 1];
@@ -49,13 +50,25 @@ export interface MirrorSettings {
   width: number;
 }
 
+/** The mirror that a card's choice means. @param width mm */
+export const mirrorOf = (mirrored: 'none' | Axis, width: number): MirrorSettings | undefined =>
+  mirrored === 'none' ? undefined : { axis: 'XYZ'.indexOf(mirrored), width };
+
 /** An act with its places put on the mirror where they belong there. */
-export function snapped(act: Act, { axis, width }: MirrorSettings): Act {
+function snapped(act: Act, { axis, width }: MirrorSettings): Act {
   return eachPlace(act, (p) => (p[3] !== 1 && Math.abs(p[axis]) < width ? withAxis(p, axis, 0) : p));
 }
 
+/** An act as it is done on both sides of a mirror: its own, and its image where that is another one. */
+export function onBothSides(act: Act, mirror: MirrorSettings | undefined): Act[] {
+  if (!mirror) return [act];
+  const own = snapped(act, mirror);
+  const image = reflectedAct(own, mirror);
+  return image ? [own, image] : [own];
+}
+
 /** What an act is on the other side of a mirror; nothing where it lies on the mirror itself. */
-export function reflectedAct(act: Act, { axis }: MirrorSettings): Act | undefined {
+function reflectedAct(act: Act, { axis }: MirrorSettings): Act | undefined {
   const isOnMirror = placesOf(act).every((p) => p[axis] === 0);
   if (isOnMirror) return undefined;
   const image = eachPlace(act, (p) => withAxis(p, axis, -p[axis]));

@@ -1,6 +1,7 @@
 import { type Cage } from '../mesh/cage.ts';
 import { NONE } from '../mesh/half-edges.ts';
 import { placeAlong, waysAlong } from '../numeric/curve.ts';
+import { PointGrid } from '../numeric/point-grid.ts';
 import { cross, length, scaled, subtract, type Triple, unit } from '../numeric/vectors.ts';
 import { type Act, type Place, there } from './acts.ts';
 import { type Anchor, type SurfaceWalk } from './surface-walk.ts';
@@ -89,31 +90,30 @@ export interface Welded {
 
 /** Welds what lies on the outline of new faces to border vertices of a cage within a distance; every vertex is taken once. */
 export function weldedTo(cage: Cage, { places, faces }: Extract<Act, { do: 'faces' }>, weld: number): Welded {
-  const outline = outlineOf(faces);
-  const open = [...cage.vertices()].filter((v) => cage.vertexEdge[v] === NONE || cage.isBorderVertex(v));
-  const pairs = [...outline].flatMap((i) => {
+  const open = new PointGrid(MISSED * weld || Number.MIN_VALUE);
+  for (const v of cage.vertices()) if (cage.vertexEdge[v] === NONE || cage.isBorderVertex(v)) open.put(v, ...cage.position(v));
+  const pairs: { i: number; v: number; by: number }[] = [];
+  for (const i of outlineOf(faces)) {
     const [x, y, z] = places[i];
-    return open.map((v) => ({ i, v, by: length(subtract(cage.position(v), [x, y, z])) })).filter(({ by }) => by < MISSED * weld);
-  });
+    open.visitNear(x, y, z, (v) => {
+      const by = length(subtract(cage.position(v), [x, y, z]));
+      if (by < MISSED * weld) pairs.push({ i, v, by });
+    });
+  }
   pairs.sort((a, b) => a.by - b.by);
   const taken = new Set<number>();
-  const own = new Map<number, number>();
+  const met = new Set<number>();
+  const put = [...places];
   const misses: Welded['misses'] = [];
   for (const { i, v, by } of pairs) {
-    if (taken.has(v) || own.has(i)) continue;
-    own.set(i, v);
+    if (taken.has(v) || met.has(i)) continue;
+    met.add(i);
     taken.add(v);
-    if (by > weld) {
-      const [x, y, z] = places[i];
-      misses.push({ at: [x, y, z], by });
-    }
+    const [x, y, z] = places[i];
+    if (by > weld) misses.push({ at: [x, y, z], by });
+    else put[i] = there(cage.position(v));
   }
-  const put = places.map((p, i) => {
-    const v = own.get(i);
-    const isMiss = v === undefined || length(subtract(cage.position(v), [p[0], p[1], p[2]])) > weld;
-    return isMiss ? p : there(cage.position(v));
-  });
-  return { places: put, welds: own.size - misses.length, misses };
+  return { places: put, welds: met.size - misses.length, misses };
 }
 
 /** Numbers of the corners on the outline of some faces. */

@@ -1,6 +1,7 @@
 import { type Cage } from '../mesh/cage.ts';
 import { NONE } from '../mesh/half-edges.ts';
 import { add, cross, dot, length, scaled, subtract, type Triple } from '../numeric/vectors.ts';
+import { loopThrough } from '../select/loops.ts';
 import { type Act, type Place, there } from './acts.ts';
 import { pulledRow } from './rows.ts';
 import { type Anchor, type SurfaceWalk } from './surface-walk.ts';
@@ -23,6 +24,8 @@ export type Intent =
 
 /** An open side turns in by so many degrees where its next vertex is a corner of the quad that fills it. */
 const CORNER = 135;
+/** Degrees by which a border turns a corner, where a row that is pulled out of it ends. */
+const TURNS = 60;
 /** How many edge lengths from a border edge the pointer may be for a quad from it, and has to be for one that is no sliver. */
 const [REACHED, SLIVER] = [2.2, 0.25];
 
@@ -42,12 +45,13 @@ export function intentAt(cage: Cage, walk: SurfaceWalk, pointer: Anchor, reach: 
   return beside.length > 0 ? { over: 'edge', half: beside[0].half } : { over: 'surface' };
 }
 
-function nearestVertex(cage: Cage, p: Triple, within: number): number | undefined {
+/** The vertex nearest to a place within so many mm, of those that may be taken. */
+function nearestVertex(cage: Cage, p: Triple, within: number, mayBe: (v: number) => boolean = () => true): number | undefined {
   let [found, least]: [number | undefined, number] = [undefined, within * within];
   const q = cage.positions;
   for (const v of cage.vertices()) {
     const off = (q[3 * v] - p[0]) ** 2 + (q[3 * v + 1] - p[1]) ** 2 + (q[3 * v + 2] - p[2]) ** 2;
-    if (off <= least) [found, least] = [v, off];
+    if (off <= least && mayBe(v)) [found, least] = [v, off];
   }
   return found;
 }
@@ -124,39 +128,14 @@ function farSide(cage: Cage, walk: SurfaceWalk, row: readonly number[], closed: 
 
 /** A new place, or that of a border vertex within the weld distance. */
 function weldedPlace(cage: Cage, { at }: Anchor, weld: number, taken: ReadonlySet<number>): Place {
-  let [found, least]: [number, number] = [-1, weld];
-  for (const v of cage.vertices()) {
-    if (taken.has(v) || (cage.vertexEdge[v] !== NONE && !cage.isBorderVertex(v))) continue;
-    const off = length(subtract(cage.position(v), at));
-    if (off < least) [found, least] = [v, off];
-  }
-  return found < 0 ? at : there(cage.position(found));
+  const isOpen = (v: number) => !taken.has(v) && (cage.vertexEdge[v] === NONE || cage.isBorderVertex(v));
+  const found = nearestVertex(cage, at, weld, isOpen);
+  return found === undefined ? at : there(cage.position(found));
 }
 
 /** The border half-edges that a row is pulled out of: the one that is grabbed alone, or all up to corners of the border on either side. */
-export function openRow(cage: Cage, half: number, whole: boolean): { halves: number[]; closed: boolean } {
-  if (!whole) return { halves: [half], closed: false };
-  const turns = (before: number, after: number): boolean => {
-    const at = cage.position(cage.target(before));
-    const [u, w] = [subtract(at, cage.position(cage.origin[before])), subtract(cage.position(cage.target(after)), at)];
-    return dot(u, w) < 0.5 * length(u) * length(w);
-  };
-  const halves = [half];
-  for (let h = half; ;) {
-    const next = cage.next[h];
-    if (next === half) return { halves, closed: true };
-    if (turns(h, next)) break;
-    halves.push(next);
-    h = next;
-  }
-  for (let h = half; ;) {
-    const before = cage.previous(h);
-    if (turns(before, h)) break;
-    halves.unshift(before);
-    h = before;
-  }
-  return { halves, closed: false };
-}
+export const openRow = (cage: Cage, half: number, whole: boolean): { halves: number[]; closed: boolean } =>
+  whole ? loopThrough(cage, half, TURNS) : { halves: [half], closed: false };
 
 /**
  * Pulls a row of quads out of border half-edges that follow each other.
@@ -183,4 +162,37 @@ export function pulledOut(
     return [i, next, many + next, many + i];
   });
   return { act: { do: 'faces', places, faces }, welds: places.filter((p, i) => i >= many && p[3] === 1).length };
+}
+
+/** What dragging a vertex to the pointer does: it slides there, or welds onto another one within the weld distance. */
+export function slidTo(cage: Cage, vertex: number, pointer: Triple, weld: number): Extract<Act, { do: 'move' | 'weld' }> {
+  const from = [there(cage.position(vertex))];
+  const onto = nearestVertex(cage, pointer, weld, (v) => v !== vertex);
+  return onto === undefined ? { do: 'move', from, to: [pointer] } : { do: 'weld', from, onto: [there(cage.position(onto))] };
+}
+
+/** Vertices that have been clicked one after the other, since something else was done. */
+export function pendingOf(acts: readonly Act[]): Place[] {
+  const last = acts.findLastIndex((act) => act.do !== 'point');
+  return acts.slice(last + 1).flatMap((act) => (act.do === 'point' ? [act.at] : []));
+}
+
+/**
+ * What clicking a corner adds to the acts so far: a vertex, the fourth of which makes a quad; the first once more makes a triangle of three.
+ * @param place on the reference, or of a vertex that is there
+ */
+export function cornerClicked(walk: SurfaceWalk, acts: readonly Act[], place: Place): Act[] {
+  const pending = pendingOf(acts);
+  const isFirst = pending.length === 3 && [0, 1, 2].every((k) => pending[0][k] === place[k]);
+  const point: Act[] = isFirst ? [] : [{ do: 'point', at: place }];
+  const corners = (isFirst ? pending : [...pending, place]).map(([x, y, z]): Triple => [x, y, z]);
+  if (corners.length < 4 && !isFirst) return point;
+  return [...point, { do: 'faces', places: corners, faces: [turnedOutward(walk, corners, [...corners.keys()])] }];
+}
+
+/** Numbers of the corners of a face among places, in the order in which it looks the way the reference does. */
+export function turnedOutward(walk: SurfaceWalk, places: readonly Triple[], corners: readonly number[]): number[] {
+  const [a, b, c] = corners.map((i) => places[i]);
+  const normal = walk.normalAt(walk.nearest(a)!);
+  return dot(cross(subtract(b, a), subtract(c, b)), normal) > 0 ? [...corners] : [...corners].reverse();
 }

@@ -6,18 +6,26 @@ import { type Act, type Place } from './acts.ts';
 
 /** A cage that is laid by hand, act by act; its vertices are found by where they lie. */
 export class LaidCage {
-  private readonly at = new Map<string, number>();
+  /** vertices by where they lay when they came there; those that went or moved on are told apart by where they lie now */
+  private readonly at: Map<string, number>;
 
-  /** @param cage changed by every act */
-  constructor(readonly cage: Cage) {
-    for (const v of cage.vertices()) this.at.set(keyOf(cage.position(v)), v);
+  /** @param cage changed by every act @param known what is known of its places already */
+  constructor(
+    readonly cage: Cage,
+    known?: ReadonlyMap<string, number>
+  ) {
+    this.at = new Map(known ?? [...cage.vertices()].map((v): [string, number] => [keyOf(cage.position(v)), v]));
+  }
+
+  /** The same once more: what is done on it leaves this one as it is. */
+  copy(): LaidCage {
+    return new LaidCage(this.cage.clone(), this.at);
   }
 
   /** The vertex at a place; nothing where none is. */
   vertexAt(p: Place): number | undefined {
     const key = keyOf(p);
     const v = this.at.get(key);
-    // a vertex that went may have made room for another one
     return v !== undefined && this.cage.hasVertex(v) && keyOf(this.cage.position(v)) === key ? v : undefined;
   }
 
@@ -63,9 +71,7 @@ export class LaidCage {
   }
 
   private put(v: number, p: Place): void {
-    const { cage } = this;
-    this.at.delete(keyOf(cage.position(v)));
-    cage.positions.set([p[0], p[1], p[2]], 3 * v);
+    this.cage.positions.set([p[0], p[1], p[2]], 3 * v);
     this.at.set(keyOf(p), v);
   }
 
@@ -75,24 +81,25 @@ export class LaidCage {
     const wished = faces.map((corners) => corners.map((i) => vertices[i]).filter((v, i, all) => v !== all[(i + 1) % all.length]));
     const added = wished.filter((corners) => corners.length >= 3);
     // turned as what is there is turned
-    const isTaken = (a: number, b: number) => {
-      const h = this.cage.findHalfEdge(a, b);
-      return h !== NONE && this.cage.face[h] !== NONE;
-    };
-    const clashes = added.some((corners) => corners.some((v, i) => isTaken(v, corners[(i + 1) % corners.length])));
-    const turned = clashes ? added.map((corners) => [...corners].reverse()) : added;
-    if (clashes && turned.some((corners) => corners.some((v, i) => isTaken(v, corners[(i + 1) % corners.length])))) {
+    const clash = (own: readonly number[][]) => own.some((corners) => corners.some((v, i) => this.isTaken(v, corners[(i + 1) % corners.length])));
+    const turned = clash(added) ? added.map((corners) => [...corners].reverse()) : added;
+    if (clash(turned)) {
       this.dropFresh(before, vertices);
       throw new CageError('an edge there has faces on both sides already');
     }
     replaceFaces(this.cage, { gone: [], added: turned.map((corners) => ({ corners })) });
   }
 
+  /** Whether a face has the edge from one vertex to another. */
+  private isTaken(a: number, b: number): boolean {
+    const h = this.cage.findHalfEdge(a, b);
+    return h !== NONE && this.cage.face[h] !== NONE;
+  }
+
   /** Takes vertices out again that were made for nothing. */
   private dropFresh(before: number, vertices: readonly number[]): void {
     for (const v of [...vertices].reverse()) {
       if (this.cage.vertexCount <= before || !this.cage.hasVertex(v) || this.cage.vertexEdge[v] !== NONE) continue;
-      this.at.delete(keyOf(this.cage.position(v)));
       this.cage.freeVertex(v);
     }
   }
@@ -100,7 +107,6 @@ export class LaidCage {
   private weld(pairs: readonly (readonly [from: number, onto: number])[]): void {
     const { cage } = this;
     const faced = pairs.filter(([from, onto]) => cage.vertexEdge[from] !== NONE && cage.vertexEdge[onto] !== NONE);
-    const left = pairs.map(([from]) => keyOf(cage.position(from)));
     for (const [from, onto] of pairs) {
       if (cage.vertexEdge[from] === NONE) cage.freeVertex(from);
       else if (cage.vertexEdge[onto] === NONE) {
@@ -116,10 +122,6 @@ export class LaidCage {
         faced.map(([from, onto]) => ({ vertices: [onto, from], at: cage.position(onto) }))
       );
     if (before - cage.vertexCount < faced.length) throw new CageError('faces would touch in a corner only: weld the edges there, both ends at once');
-    left.forEach((key, i) => {
-      const v = this.at.get(key);
-      if (v === pairs[i][0] && !cage.hasVertex(v)) this.at.delete(key);
-    });
   }
 
   private erase(faces: readonly Place[][], vertices: readonly Place[]): void {

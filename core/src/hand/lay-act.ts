@@ -1,5 +1,6 @@
 import { type Cage } from '../mesh/cage.ts';
-import { type Act, type MirrorSettings, reflectedAct, snapped } from './acts.ts';
+import { type Axis } from '../select/counterparts.ts';
+import { type Act, mirrorOf, onBothSides } from './acts.ts';
 import { weldedTo, type Welded } from './band.ts';
 import { LaidCage } from './laid-cage.ts';
 
@@ -15,14 +16,10 @@ export interface LaidFaces extends Pick<Welded, 'welds' | 'misses'> {
  * @param weld mm
  * @throws CageError where an edge would get three faces
  */
-export function layFaces(cage: Cage, act: Extract<Act, { do: 'faces' }>, weld: number, mirrored: 'none' | 'X' | 'Y' | 'Z'): LaidFaces {
+export function layFaces(cage: Cage, act: Extract<Act, { do: 'faces' }>, weld: number, mirrored: 'none' | Axis): LaidFaces {
   const { places, welds, misses } = weldedTo(cage, act, weld);
   const laid = new LaidCage(cage.clone());
   const before = new Set(cage.faces());
-  const mirror: MirrorSettings | undefined = mirrored === 'none' ? undefined : { axis: 'XYZ'.indexOf(mirrored), width: weld };
-  const own = mirror ? snapped({ ...act, places }, mirror) : { ...act, places };
-  laid.apply(own);
-  const image = mirror && reflectedAct(own, mirror);
-  if (image) laid.apply(image);
+  for (const own of onBothSides({ ...act, places }, mirrorOf(mirrored, weld))) laid.apply(own);
   return { cage: laid.cage, made: [...laid.cage.faces()].filter((f) => !before.has(f)), welds, misses };
 }

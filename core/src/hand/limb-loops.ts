@@ -1,6 +1,7 @@
 import { placeAlong, waysAlong } from '../numeric/curve.ts';
 import { cross, dot, mean, subtract, type Triple, unit } from '../numeric/vectors.ts';
 import { type Act } from './acts.ts';
+import { turnedOutward } from './intents.ts';
 import { type Anchor, type SurfaceWalk } from './surface-walk.ts';
 
 /** Directions that are tried for the axis of a limb, and how often the best one is looked for between its neighbours. */
@@ -65,7 +66,9 @@ export function tubeThrough(walk: SurfaceWalk, loops: readonly LimbLoop[], count
       return [a, b, b + count, a + count];
     })
   );
-  return { do: 'faces', places, faces: looksOut(walk, places, faces[0]) ? faces : faces.map((corners) => [...corners].reverse()) };
+  // all look the way one does
+  const isTurned = turnedOutward(walk, places, faces[0])[0] !== faces[0][0];
+  return { do: 'faces', places, faces: isTurned ? faces.map((corners) => [...corners].reverse()) : faces };
 }
 
 /** Whether a ring runs the other way round an axis. */
@@ -86,9 +89,4 @@ function untwisted(from: readonly Triple[], ring: Triple[]): Triple[] {
     if (sum < least) [best, least] = [shift, sum];
   }
   return ring.map((_, i) => ring[(i + best) % many]);
-}
-
-function looksOut(walk: SurfaceWalk, places: readonly Triple[], [a, b, c]: readonly number[]): boolean {
-  const normal = walk.normalAt(walk.nearest(places[a])!);
-  return dot(cross(subtract(places[b], places[a]), subtract(places[c], places[b])), normal) > 0;
 }

@@ -1,3 +1,4 @@
+import { cornersAtVertices } from '../mesh/polygon-mesh.ts';
 import { type Triple } from '../numeric/vectors.ts';
 import { lookingAlong, surfacePoint } from '../reference/triangle-bvh.ts';
 import { type Reference } from '../reference/reference.ts';
@@ -128,7 +129,7 @@ export class SurfaceWalk {
   private unfold(d: Triple, edge: number, next: number): number {
     const { triangles, normals, mesh } = this.reference;
     const p = mesh.positions;
-    const [a, b] = [triangles[edge], triangles[edge - (edge % 3) + (((edge % 3) + 1) % 3)]];
+    const [a, b] = [triangles[edge], triangles[nextCorner(edge)]];
     let e: Triple = [p[3 * b] - p[3 * a], p[3 * b + 1] - p[3 * a + 1], p[3 * b + 2] - p[3 * a + 2]];
     e = scaledTo(e, 1);
     const along = d[0] * e[0] + d[1] * e[1] + d[2] * e[2];
@@ -171,20 +172,14 @@ function onTriangle(at: Triple, p: Float64Array, triangles: Uint32Array, t: numb
 
 /** By corner the triangle across the edge that begins there; -1 at borders, and where triangles are turned against each other. */
 function neighbours(triangles: Uint32Array, vertices: number): Int32Array {
-  const corners = triangles.length;
-  const start = new Int32Array(vertices + 1);
-  for (let c = 0; c < corners; c++) start[triangles[c] + 1]++;
-  for (let v = 0; v < vertices; v++) start[v + 1] += start[v];
-  const fill = start.slice(0, vertices);
-  const byVertex = new Int32Array(corners);
-  for (let c = 0; c < corners; c++) byVertex[fill[triangles[c]]++] = c;
-  const across = new Int32Array(corners).fill(-1);
-  for (let c = 0; c < corners; c++) {
+  const { start, corner } = cornersAtVertices(triangles, vertices);
+  const across = new Int32Array(triangles.length).fill(-1);
+  for (let c = 0; c < triangles.length; c++) {
     const [a, b] = [triangles[c], triangles[nextCorner(c)]];
     // of edges that leave b, the one to a
     for (let i = start[b]; i < start[b + 1]; i++)
-      if (triangles[nextCorner(byVertex[i])] === a) {
-        across[c] = Math.floor(byVertex[i] / 3);
+      if (triangles[nextCorner(corner[i])] === a) {
+        across[c] = Math.floor(corner[i] / 3);
         break;
       }
   }

@@ -1,4 +1,4 @@
-import { type Act, type MirrorSettings, reflectedAct, snapped } from '../hand/acts.ts';
+import { type Act, type MirrorSettings, onBothSides } from '../hand/acts.ts';
 import { LaidCage } from '../hand/laid-cage.ts';
 import { type Cage } from '../mesh/cage.ts';
 import { type LiveEdit, type LiveStep } from './live-edit.ts';
@@ -35,18 +35,9 @@ export class LayEdit implements LiveEdit {
     const known = goesOn ? this.done.length : 0;
     if (goesOn && acts.length === known) return { moved: new Int32Array(0), topologyChanged: true };
     // what was shown before stays as it was, also where an act cannot be done
-    const laid = new LaidCage((goesOn ? this.cage : this.from).clone());
-    for (const act of acts.slice(known)) this.both(laid, act);
+    const laid = goesOn ? this.laid.copy() : new LaidCage(this.from.clone());
+    for (const act of acts.slice(known)) for (const own of onBothSides(act, this.mirror)) laid.apply(own);
     [this.laid, this.done] = [laid, acts];
     return { moved: new Int32Array(0), topologyChanged: true };
-  }
-
-  /** Does an act on both sides of the mirror. */
-  private both(laid: LaidCage, act: Act): void {
-    const { mirror } = this;
-    const own = mirror ? snapped(act, mirror) : act;
-    laid.apply(own);
-    const image = mirror && reflectedAct(own, mirror);
-    if (image) laid.apply(image);
   }
 }

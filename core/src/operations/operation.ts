@@ -185,6 +185,10 @@ export type BrushOperation = CageOperation & Required<Pick<CageOperation, 'brush
 export const isBrush = (operation: Operation | undefined): operation is BrushOperation =>
   operation?.kind === 'cage' && operation.brushed !== undefined;
 
+/** The name of the parameter that an operation is filled with on the reference; nothing where it is not. */
+export const filledOnReference = (operation: Operation | undefined): CageOperation['onReference'] =>
+  operation?.kind === 'cage' ? operation.onReference : undefined;
+
 /** Whether an operation is worked on live with some parameters: its preview costs what it moves, whatever the size of the cage. */
 export const worksLive = (operation: Operation, params: Params): operation is LiveOperation =>
   operation.kind === 'cage' && operation.live !== undefined && (operation.live.suits?.(params) ?? true);

@@ -40,6 +40,7 @@ export class Reference {
     const earlier = before.get(mesh);
     const reference = new Reference(mesh, made ?? (earlier && known.get(earlier)?.followed(mesh)));
     known.set(mesh, reference);
+    before.delete(mesh);
     return reference;
   }
 

@@ -1,7 +1,6 @@
 import { type Cage } from '../mesh/cage.ts';
 import { NONE } from '../mesh/half-edges.ts';
 import { faceArea, faceNormal } from '../mesh/normals.ts';
-import { facesByIsland } from '../mesh/topology.ts';
 import { dot } from '../numeric/vectors.ts';
 
 /** Name of what is in no region, where a cage had none before. */
@@ -29,6 +28,10 @@ export function regionList(cage: Cage): Region[] {
   if (faces.size < 2) return [];
   return [...faces].sort(([a], [b]) => a - b).map(([id, own]) => ({ id, name: regionName(cage, id), faces: own }));
 }
+
+/** Whether an edge has faces of two regions. */
+export const isBetweenRegions = (cage: Cage, e: number): boolean =>
+  !cage.isBorderEdge(e) && cage.value('region', cage.face[2 * e]) !== cage.value('region', cage.face[2 * e + 1]);
 
 /** The number of a region by its name, or of a new one. @param cage gets its name */
 export function regionNamed(cage: Cage, name: string): number {
@@ -84,9 +87,6 @@ export function flatPanels(cage: Cage, degrees: number): number[][] {
   const sizeOf = (faces: number[]) => faces.reduce((sum, f) => sum + area.get(f)!, 0);
   return panels.sort((a, b) => sizeOf(b) - sizeOf(a));
 }
-
-/** Faces of the pieces of a cage that do not hang together. */
-export const islandFaces = (cage: Cage): number[][] => facesByIsland(cage);
 
 /** Some faces, and those that share an edge with one of them. */
 export function withNeighbours(cage: Cage, faces: Iterable<number>): Set<number> {

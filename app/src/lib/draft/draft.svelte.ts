@@ -6,6 +6,7 @@ import {
   Cage,
   emptySelection,
   fieldsOf,
+  filledOnReference,
   isStored,
   LONG,
   meshAsPreviewed,
@@ -178,7 +179,7 @@ export class Draft {
     const why = this.whyNot(operation);
     if (why) return this.notes.tell('error', `${operation.name}: ${why}`);
     if (stepsOf(this.running, 'acts').length > 0) this.apply();
-    if (operation.kind === 'cage' && operation.onReference && !this.document.active?.cage) this.addShape(startShape, { shape: 'empty' });
+    if (filledOnReference(operation) && !this.document.active?.cage) this.addShape(startShape, { shape: 'empty' });
     this.notes.message = undefined;
     this.liveEntry = undefined;
     const params = { ...paramsToBegin(operation, this.document, this.lastUsed.for(operation)), ...this.viewOf(operation) };

@@ -1,4 +1,13 @@
-import { describeForecast, describeLoops, describeMove, forecast, type Forecast as Change, type SurfaceSettings } from '@ulvrin/core';
+import {
+  describeForecast,
+  describeLoops,
+  describeMove,
+  filledOnReference,
+  forecast,
+  isBrush,
+  type Forecast as Change,
+  type SurfaceSettings
+} from '@ulvrin/core';
 import type { OpenDocument } from '$lib/document/open-document.svelte.ts';
 import type { Picked } from '$lib/selection/picked.svelte.ts';
 import type { Draft } from './draft.svelte.ts';
@@ -20,12 +29,9 @@ export class Forecast {
   change = $derived.by((): Change | undefined => {
     const { preview, running } = this.draft;
     const { active } = this.document;
-    if (
-      !preview?.cage ||
-      !active?.cage ||
-      (running?.operation.kind === 'cage' && (running.operation.handle || running.operation.brushed || running.operation.onReference))
-    )
-      return undefined;
+    const operation = running?.operation;
+    const tellsItself = isBrush(operation) || filledOnReference(operation) || (operation?.kind === 'cage' && operation.handle);
+    if (!preview?.cage || !active?.cage || tellsItself) return undefined;
     return forecast(active.cage, preview.cage);
   });
 

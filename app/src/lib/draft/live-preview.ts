@@ -43,6 +43,8 @@ export class LivePreview {
   ofMesh({ operation, params }: Running, mesh: PolygonMesh): Preview | undefined {
     if (operation.kind !== 'cage' || !operation.onMesh || !operation.live) return undefined;
     try {
+      const refusal = operation.onMesh.refusal(mesh);
+      if (refusal) return { refusal, moves: true };
       const valid = validParams(operation, params);
       const { numbers } = operation.live;
       const settings = JSON.stringify(Object.entries(valid).filter(([name]) => !numbers.includes(name)));

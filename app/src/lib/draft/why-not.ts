@@ -1,4 +1,5 @@
 import {
+  filledOnReference,
   checkPartsOperation,
   otherCages,
   surroundings,
@@ -46,19 +47,17 @@ export const paramsToBegin = (operation: Operation, { active, dense, parts }: Gr
 /** What a running operation was given on the reference, step by step, under a name. */
 export function stepsOf(running: { operation: Operation; params: Params } | undefined, name: string): readonly unknown[] {
   const { operation, params = {} } = running ?? {};
-  return operation?.kind === 'cage' && operation.onReference === name ? ((params[name] ?? []) as unknown[]) : [];
+  return filledOnReference(operation) === name ? ((params[name] ?? []) as unknown[]) : [];
 }
 
 /** Why an operation cannot start on what is there and picked; nothing where it can, other numbers on its card included. */
 export function whyNot(operation: Operation, { active, dense, underQuads, parts }: Ground, selection: Selection): string | undefined {
   if (operation.kind === 'task') return underQuads ? undefined : operation.needs;
   if (operation.kind === 'shape' || operation.kind === 'file') return undefined;
-  if (dense?.mesh && operation.kind === 'cage' && operation.onMesh) {
-    const refusal = operation.onMesh.refusal(dense.mesh);
-    return refusal && [refusal.found, refusal.instead].filter(Boolean).join(' ');
-  }
+  // why a dense mesh cannot be worked on takes a while to find: its card tells it
+  if (dense && operation.kind === 'cage' && operation.onMesh) return undefined;
   // a part for what is laid is begun with it
-  if (operation.kind === 'cage' && operation.onReference && !active?.cage) return underQuads ? undefined : operation.needs;
+  if (filledOnReference(operation) && !active?.cage) return underQuads ? undefined : operation.needs;
   if (!active?.cage) return 'It needs a cage: lay quads, bring one in, or add a start shape.';
   // a face can be drawn from a vertex on its own; other pointed operations need faces to point at
   const { faceCount, vertexCount } = active.cage;

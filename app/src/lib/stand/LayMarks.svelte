@@ -1,7 +1,8 @@
 <script lang="ts">
+  import { pendingOf } from '@ulvrin/core';
   import type { OpenJob } from '$lib/job/open-job.svelte.ts';
   import type { Pixel } from './gestures/gesture.ts';
-  import { actsOf, clicksOf, lays, laysOn, meantAt, pendingOf } from './gestures/lay.ts';
+  import { actsOf, clicksOf, lays, laysOn, meantAt } from './gestures/lay.ts';
   import type { Stand } from './stand.ts';
 
   /** What a click would lay where the pointer is. */

@@ -1,11 +1,10 @@
 import * as THREE from 'three';
 import type { StandColours } from '$lib/settings/theme.svelte.ts';
 import { isClosed, Reference, shadedTriangles, triangulate, type Part, type PolygonMesh, type Triple } from '@ulvrin/core';
-import { sendSlots, slotsByPoint, type SlotsByPoint } from './followers.ts';
 import { dispose } from './marks/mark-shapes.ts';
 import { clayMaterial, outlineMaterial } from './marks/materials.ts';
+import { MovedSurface } from './moved-surface.ts';
 import { MOST_OUTLINED } from './smooth-drawing.ts';
-import { normalsRound } from './vertex-normals.ts';
 
 type Drawn = THREE.Mesh<THREE.BufferGeometry>;
 
@@ -83,10 +82,7 @@ class DrawnReference {
   settled: PolygonMesh;
   /** places as they were drawn last */
   private readonly places: Float64Array;
-  private readonly copies: Int32Array;
-  private readonly triangles: ArrayLike<number>;
-  private copiesOf?: SlotsByPoint;
-  private cornersOf?: SlotsByPoint;
+  private readonly surface: MovedSurface;
 
   constructor(mesh: PolygonMesh) {
     this.mesh = this.settled = mesh;
@@ -94,10 +90,10 @@ class DrawnReference {
     this.places = mesh.positions.slice();
     const geometry = new THREE.BufferGeometry();
     const { positions, normals, triangles, copies } = shadedTriangles(mesh.positions, triangulate(mesh).triangles);
-    [this.copies, this.triangles] = [copies, triangles];
     geometry.setIndex(new THREE.BufferAttribute(triangles, 1));
     geometry.setAttribute('position', new THREE.BufferAttribute(positions, 3));
     geometry.setAttribute('normal', new THREE.BufferAttribute(normals, 3));
+    this.surface = new MovedSurface(geometry, copies, mesh.positions.length / 3);
     this.object = new THREE.Mesh(geometry);
     if (triangles.length < 3 * MOST_OUTLINED) this.object.add(new THREE.Mesh(geometry));
   }
@@ -113,28 +109,11 @@ class DrawnReference {
   follow(mesh: PolygonMesh, vertices: ArrayLike<number>): void {
     this.mesh = mesh;
     if (vertices.length === 0) return;
-    const { places } = this;
-    const { position, normal } = this.object.geometry.attributes as Record<string, THREE.BufferAttribute>;
-    const array = position.array as Float32Array;
-    const first = places.length / 3;
-    this.copiesOf ??= slotsByPoint(this.copies, first);
-    this.cornersOf ??= slotsByPoint(this.triangles, array.length / 3);
-    const { start, slot } = this.copiesOf;
-    const written: number[] = [];
     for (let n = 0; n < vertices.length; n++) {
       const v = vertices[n];
-      const at = mesh.positions.subarray(3 * v, 3 * v + 3);
-      places.set(at, 3 * v);
-      array.set(at, 3 * v);
-      written.push(v);
-      for (let i = start[v]; i < start[v + 1]; i++) {
-        array.set(at, 3 * (first + slot[i]));
-        written.push(first + slot[i]);
-      }
+      for (let k = 3 * v; k < 3 * v + 3; k++) this.places[k] = mesh.positions[k];
     }
-    const slots = Int32Array.from(written);
-    sendSlots(position, slots);
-    sendSlots(normal, normalsRound(array, this.triangles, this.cornersOf, slots, normal.array as Float32Array));
+    this.surface.follow(vertices, mesh.positions);
   }
 }
 

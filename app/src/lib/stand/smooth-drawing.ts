@@ -1,9 +1,10 @@
 import * as THREE from 'three';
 import { deepestLevel, possibleScheme, splitAtCreases, Subdivision, triangulate, type Part, type PolygonMesh } from '@ulvrin/core';
 import type { StandColours } from '$lib/settings/theme.svelte.ts';
-import { followIn, followingPlaces, sendSlots, slotsByPoint, unculled, type SlotsByPoint, type Written } from './followers.ts';
+import { followIn, followingPlaces, unculled } from './followers.ts';
 import { clayMaterial, outlineMaterial, paintedMaterial, thinLines, type ClaySettings } from './marks/materials.ts';
-import { normalsRound, vertexNormals } from './vertex-normals.ts';
+import { MovedSurface } from './moved-surface.ts';
+import { vertexNormals } from './vertex-normals.ts';
 
 /** Faces of the drawn surface beyond which a lower level is shown. */
 const MOST_DRAWN = 1_200_000;
@@ -22,8 +23,7 @@ export class SmoothDrawing {
   readonly subdivision: Subdivision;
   /** points drawn once more, so that both sides of a crease have normals of their own: the point each stands for */
   private readonly creaseCopies: Int32Array;
-  private copiesOf?: SlotsByPoint;
-  private cornersOf?: SlotsByPoint;
+  private moved?: MovedSurface;
   private seams?: THREE.LineSegments;
 
   /**
@@ -80,31 +80,12 @@ export class SmoothDrawing {
 
   /** Follows points of the polygons that have moved. */
   move(moved: ArrayLike<number>): void {
-    const { subdivision, mesh, level, creaseCopies } = this;
+    const { subdivision, level } = this;
     const changed = subdivision.update(Array.from(moved));
     const points = subdivision.points[subdivision.points.length - 1];
-    const drawn = mesh.geometry.getAttribute('position') as THREE.BufferAttribute;
-    const array = drawn.array as Float32Array;
-    const first = points.length / 3;
-    this.copiesOf ??= slotsByPoint(creaseCopies, first);
-    const { start, slot } = this.copiesOf;
     const list = level === 0 ? moved : changed;
-    const written: number[] = [];
-    const write = (to: number, v: number) => {
-      for (let k = 0; k < 3; k++) array[3 * to + k] = points[3 * v + k];
-      written.push(to);
-    };
-    for (let n = 0; n < list.length; n++) {
-      const v = list[n];
-      write(v, v);
-      for (let i = start[v]; i < start[v + 1]; i++) write(first + slot[i], v);
-    }
-    const slots = Int32Array.from(written);
-    sendSlots(drawn, slots);
-    const normal = mesh.geometry.getAttribute('normal') as THREE.BufferAttribute;
-    const index = mesh.geometry.index!.array;
-    this.cornersOf ??= slotsByPoint(index, array.length / 3);
-    sendSlots(normal as Written, normalsRound(array, index, this.cornersOf, slots, normal.array as Float32Array));
+    this.moved ??= new MovedSurface(this.mesh.geometry, this.creaseCopies, points.length / 3);
+    this.moved.follow(list, points);
     if (this.seams) followIn(this.seams, list, points);
   }
 

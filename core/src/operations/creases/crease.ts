@@ -6,6 +6,7 @@ import { add, between, dot, length, mean, scaled, subtract, unit, type Triple } 
 import { isEmpty, selectEdges, type Selection } from '../../select/selection.ts';
 import { STAYS_SHARP } from '../../subdivide/level-topology.ts';
 import { edgesMeant } from '../loops/brace.ts';
+import { isBetweenRegions } from '../../regions/edit-regions.ts';
 import { type CageOperation, type Grip, type Params, type Refusal } from '../operation.ts';
 
 export const sharpnessField = () =>
@@ -173,7 +174,7 @@ export const creaseRegions: CageOperation = {
       ? undefined
       : { found: 'The part has one region only.', instead: 'Regions come with files that name groups of faces.' },
   run: (cage, selection, params) => {
-    const edges = candidates(cage, selection).filter((e) => cage.value('region', cage.face[2 * e]) !== cage.value('region', cage.face[2 * e + 1]));
+    const edges = candidates(cage, selection).filter((e) => isBetweenRegions(cage, e));
     return {
       cage: marked(cage, edges, [], () => params.sharpness as number),
       selection: selectEdges(edges),

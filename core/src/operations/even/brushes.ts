@@ -11,6 +11,7 @@ import { type CageOperation, type Params, type Refusal } from '../operation.ts';
 import { outlineOf } from '../shared/extrude-walls.ts';
 import { rampOfParams } from '../shared/falloff-fields.ts';
 import { type BrushParams, common, fields, imagesAcross, isPicked, waits, worked } from './brush-fields.ts';
+import { heldFields } from '../shared/held-fields.ts';
 
 interface MovingParams extends BrushParams {
   borders: boolean;
@@ -69,8 +70,6 @@ interface BrushWords extends Pick<CageOperation, 'id' | 'name' | 'purpose' | 'ic
   strength?: number;
 }
 
-const hold = (label: string, initial: boolean) => Joi.boolean().default(initial).label(label).meta({ more: true });
-
 function brush(kind: BrushKind, { holds, strength = 50, partner, ...words }: BrushWords): CageOperation {
   return {
     ...words,
@@ -79,9 +78,7 @@ function brush(kind: BrushKind, { holds, strength = 50, partner, ...words }: Bru
     hint: 'Drag over the surface; each stroke is an entry. Its key or Alt, and the wheel: size (Shift: strength). Ctrl works the other way; Space swaps brushes; Esc ends.',
     params: Joi.object({
       ...fields(strength),
-      borders: hold('Hold borders', holds),
-      creases: hold('Hold creases', holds),
-      regions: hold('Hold outlines of regions', false)
+      ...heldFields({ borders: holds, creases: holds, regions: false }, { more: true })
     }),
     ...worked((cage, selection, params) => begin(kind, cage, selection, params)),
     onMesh: { waits, refusal: meshRefusal, begin: (mesh, params) => beginOnMesh(kind, mesh, params) }

@@ -7,6 +7,8 @@ import { isEmpty, verticesOf, type Selection } from '../../select/selection.ts';
 import { type CageOperation, type CageResult, type Params, type Refusal } from '../operation.ts';
 import { outlineOf } from '../shared/extrude-walls.ts';
 import { keepSurfaceField } from '../shared/keep-surface.ts';
+import { heldFields } from '../shared/held-fields.ts';
+import { edgeLengthField } from '../shared/edge-length-field.ts';
 
 /** Seconds a vertex takes, as measured. */
 const SECONDS = 2.5e-4;
@@ -40,8 +42,6 @@ function run(cage: Cage, selection: Selection, params: Params): CageResult {
   };
 }
 
-const hold = (label: string, initial: boolean) => Joi.boolean().default(initial).label(label).meta({ more: true });
-
 /** Slides the vertices of an area so that its quads are as even and square as they can be. */
 export const evenQuads: CageOperation = {
   kind: 'cage',
@@ -60,17 +60,8 @@ export const evenQuads: CageOperation = {
       .default('mean')
       .label('Edges')
       .meta({ labels: { mean: 'All as long as they are on average', mm: 'By mm' } }),
-    length: Joi.number()
-      .greater(0)
-      .max(1e6)
-      .default(1)
-      .label('Edge length')
-      .unit('mm')
-      .meta({ step: 0.1, when: { field: 'by', is: 'mm' } }),
-    borders: hold('Hold borders', false),
-    creases: hold('Hold creases', false),
-    regions: hold('Hold outlines of regions', true),
-    outline: hold('Hold the outline of picked faces', true),
+    length: edgeLengthField(),
+    ...heldFields({ borders: false, creases: false, regions: true, outline: true }, { more: true }),
     keepSurface: keepSurfaceField().meta({ more: true })
   }),
   seconds: (cage, selection) => SECONDS * verticesFor(cage, selection).length,

@@ -1,5 +1,5 @@
 import Joi from 'joi';
-import { leastLocked, locked, type LockKind, offLock, withoutLocks } from '../../even/locks.ts';
+import { leastLocked, locked, type LockKind, withoutLocks } from '../../even/locks.ts';
 import { type Cage } from '../../mesh/cage.ts';
 import { lengthInWords } from '../../numeric/length-words.ts';
 import { isEmpty, verticesOf, type Selection } from '../../select/selection.ts';
@@ -7,8 +7,6 @@ import { type CageOperation, type CageResult, type Params, type Refusal } from '
 import { counted } from '../shared/words.ts';
 
 type Held = LockKind | 'free';
-
-const WORDS: Record<LockKind, string> = { still: 'still', flat: 'flat', straight: 'straight', round: 'round' };
 
 function check(cage: Cage, selection: Selection, params: Params): Refusal | undefined {
   if (isEmpty(selection)) return { found: 'Nothing is picked.', instead: 'Pick the vertices, edges or faces to lock.' };
@@ -21,7 +19,7 @@ function check(cage: Cage, selection: Selection, params: Params): Refusal | unde
   if (vertices.length >= leastLocked[held]) return undefined;
   return {
     numbers: true,
-    found: `${counted(vertices.length, 'vertex is', 'vertices are')} always ${WORDS[held]}.`,
+    found: `${counted(vertices.length, 'vertex is', 'vertices are')} always ${held}.`,
     where: selection,
     instead: `Pick ${leastLocked[held]} or more, or hold them still.`
   };
@@ -34,11 +32,11 @@ function run(cage: Cage, selection: Selection, params: Params): CageResult {
     const freed = vertices.filter((v) => cage.value('lock', v) > 0);
     return { cage: withoutLocks(cage, freed), selection, notes: [`${counted(freed.length, 'vertex', 'vertices')} unlocked.`] };
   }
-  const off = offLock(cage, vertices, held);
+  const { cage: made, off } = locked(cage, vertices, held);
   return {
-    cage: locked(cage, vertices, held),
+    cage: made,
     selection,
-    notes: [`${counted(vertices.length, 'vertex', 'vertices')} locked ${WORDS[held]}, brought there by ${lengthInWords(off)} at most.`]
+    notes: [`${counted(vertices.length, 'vertex', 'vertices')} locked ${held}, brought there by ${lengthInWords(off)} at most.`]
   };
 }
 

@@ -2,6 +2,7 @@ import Joi from 'joi';
 import { MaskEdit } from '../../live/mask-edit.ts';
 import { ColourEdit, RegionEdit } from '../../live/paint-edit.ts';
 import { type Cage } from '../../mesh/cage.ts';
+import { colourFromHex } from '../../mesh/colours.ts';
 import { regionNamed } from '../../regions/edit-regions.ts';
 import { facesOf, isEmpty, type Selection } from '../../select/selection.ts';
 import { type CageOperation, type Params } from '../operation.ts';
@@ -35,9 +36,6 @@ const maskBrush: CageOperation = {
   })
 };
 
-/** Red, green and blue from 0 to 1 of a colour as it is typed: # and six hexadecimal digits. */
-const colourOf = (hex: string): number[] => [1, 3, 5].map((i) => parseInt(hex.slice(i, i + 2), 16) / 255);
-
 const { mirrored: _mirrored, ...unmirrored } = fields(100);
 
 /** Paints colours. */
@@ -59,7 +57,9 @@ const colourBrush: CageOperation = {
       .meta({ widget: 'colour' }),
     ...unmirrored
   }),
-  ...worked((cage, selection, params) => new ColourEdit(cage, { ...touchOf(cage, selection, params), colour: colourOf(params.colour as string) }))
+  ...worked(
+    (cage, selection, params) => new ColourEdit(cage, { ...touchOf(cage, selection, params), colour: colourFromHex(params.colour as string) })
+  )
 };
 
 /** Paints regions. */

@@ -6,6 +6,7 @@ import { isEmpty, selectVertices, verticesOf, type Selection } from '../../selec
 import { type CageOperation, type CageResult, type Params, type Refusal, type Surroundings } from '../operation.ts';
 import { outlineOf } from '../shared/extrude-walls.ts';
 import { keepSurfaceField } from '../shared/keep-surface.ts';
+import { heldFields } from '../shared/held-fields.ts';
 
 interface RelaxParams {
   way: EvenSettings['way'];
@@ -53,8 +54,6 @@ function run(cage: Cage, selection: Selection, params: Params, around: Surroundi
   return { cage: made, selection, notes: [describeEven(report)] };
 }
 
-const hold = (label: string, initial: boolean) => Joi.boolean().default(initial).label(label);
-
 /** Evens out what is picked, or the whole part, by passes. */
 export const relaxArea: CageOperation = {
   kind: 'cage',
@@ -79,10 +78,7 @@ export const relaxArea: CageOperation = {
       .default(false)
       .label('Along the surface only')
       .meta({ when: { field: 'way', is: 'relax' } }),
-    borders: hold('Hold borders', true),
-    creases: hold('Hold creases', true),
-    regions: hold('Hold outlines of regions', true),
-    outline: hold('Hold the outline of picked faces', true),
+    ...heldFields({ borders: true, creases: true, regions: true, outline: true }),
     onReference: Joi.boolean().default(false).label('Stay on the reference').meta({ more: true }),
     keepSurface: keepSurfaceField().meta({ more: true })
   }),

@@ -1,6 +1,7 @@
 import Joi from 'joi';
 import { type Cage } from '../../mesh/cage.ts';
-import { flatPanels, floodedTo, islandFaces, regionList, regionName, regionNamed, withNeighbours } from '../../regions/edit-regions.ts';
+import { facesByIsland } from '../../mesh/topology.ts';
+import { flatPanels, floodedTo, regionList, regionName, regionNamed, withNeighbours } from '../../regions/edit-regions.ts';
 import { regionsOf } from '../../select/finds.ts';
 import { facesOf, selectFaces, type Selection } from '../../select/selection.ts';
 import { type CageOperation, type CageResult, type Params, type Refusal } from '../operation.ts';
@@ -45,7 +46,7 @@ function run(cage: Cage, selection: Selection, params: Params): CageResult {
   };
   if (by === 'islands' || by === 'panels') {
     copy.regionNames = [];
-    const groups = by === 'islands' ? islandFaces(cage) : flatPanels(cage, angle);
+    const groups = by === 'islands' ? facesByIsland(cage) : flatPanels(cage, angle);
     copy.regionNames = groups.map((_, i) => `${by === 'islands' ? 'Piece' : 'Panel'} ${i + 1}`);
     groups.forEach((group, i) => put(group, i));
     return { cage: copy, selection, notes: [`${counted(groups.length, 'region')}.`] };

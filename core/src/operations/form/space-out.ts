@@ -7,6 +7,7 @@ import { facesOf, isEmpty, selectVertices, type Selection } from '../../select/s
 import { type CageOperation, type CageResult, type Params, type Refusal } from '../operation.ts';
 import { edgesIn, linesOf, type VertexLine } from '../shared/chains.ts';
 import { keepSurfaceField } from '../shared/keep-surface.ts';
+import { edgeLengthField } from '../shared/edge-length-field.ts';
 
 interface SpaceOutParams {
   along: 'way' | 'line' | 'rows';
@@ -153,13 +154,7 @@ export const spaceOut: CageOperation = {
       .label('Closer by')
       .unit('%')
       .meta({ step: 10, when: { field: 'by', is: 'bend' } }),
-    length: Joi.number()
-      .greater(0)
-      .max(1e6)
-      .default(1)
-      .label('Edge length')
-      .unit('mm')
-      .meta({ step: 0.1, when: { field: 'by', is: 'mm' } }),
+    length: edgeLengthField(),
     other: Joi.boolean()
       .default(false)
       .label('From the other end')

@@ -3,26 +3,27 @@ import { bandAlong, bandProblem, type BandSettings } from '../../hand/band.ts';
 import { layFaces } from '../../hand/lay-act.ts';
 import { SurfaceWalk } from '../../hand/surface-walk.ts';
 import { type Cage } from '../../mesh/cage.ts';
-import { boundsOf } from '../../mesh/polygon-mesh.ts';
 import { lengthInWords } from '../../numeric/length-words.ts';
 import { type Triple } from '../../numeric/vectors.ts';
 import { Reference } from '../../reference/reference.ts';
+import { type Axis } from '../../select/counterparts.ts';
 import { selectFaces, type Selection } from '../../select/selection.ts';
 import { type CageOperation, type CageResult, type Params, type Refusal, type Surroundings } from '../operation.ts';
+import { NO_REFERENCE, suiting, weldField } from './laying.ts';
 import { counted } from '../shared/words.ts';
 import { mirroredField } from '../shared/mirrored-field.ts';
 
 interface BandParams extends BandSettings {
   stroke: Triple[];
   weld: number;
-  mirrored: 'none' | 'X' | 'Y' | 'Z';
+  mirrored: 'none' | Axis;
 }
 
-/** Width and weld distance at first, as shares of the reference's diagonal. */
-const [WIDTH, WELD] = [0.05, 0.012];
+/** Width at first, as a share of the reference's diagonal. */
+const WIDTH = 0.05;
 
 function check(_cage: Cage, _selection: Selection, params: Params, { reference }: Surroundings): Refusal | undefined {
-  if (!reference) return { found: 'The job has no reference to lay on.', instead: 'Bring a dense mesh in as a reference (bench 1).' };
+  if (!reference) return NO_REFERENCE;
   const { stroke, ...settings } = params as unknown as BandParams;
   const found = bandProblem(stroke, settings);
   return found === undefined
@@ -69,14 +70,11 @@ export const band: CageOperation = {
     along: Joi.number().integer().min(0).max(2000).default(0).label('Quads along').description('0: as many as make them about square'),
     width: Joi.number().greater(0).max(1e5).default(4).label('Width').unit('mm').meta({ step: 0.5 }),
     closed: Joi.boolean().default(false).label('Closed'),
-    weld: Joi.number().min(0).max(1e6).default(1).label('Weld within').unit('mm').meta({ step: 0.1 }),
+    weld: weldField(),
     mirrored: mirroredField(),
     stroke: Joi.array().items(Joi.array().items(Joi.number()).length(3)).max(20_000).default([]).meta({ hidden: true })
   }),
-  fits: (_positions, reference) => {
-    const diagonal = reference ? boundsOf(reference.positions).diagonal : 80;
-    return { width: Number((WIDTH * diagonal).toPrecision(2)), weld: Number((WELD * diagonal).toPrecision(2)) };
-  },
+  fits: (_positions, reference) => ({ width: suiting(reference, WIDTH), weld: suiting(reference) }),
   check,
   run
 };

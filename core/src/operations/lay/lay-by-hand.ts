@@ -1,20 +1,14 @@
 import Joi from 'joi';
-import { type Act, actsSchema, type MirrorSettings } from '../../hand/acts.ts';
+import { type Act, actsSchema, mirrorOf } from '../../hand/acts.ts';
 import { LayEdit } from '../../live/lay-edit.ts';
 import { type Cage } from '../../mesh/cage.ts';
-import { boundsOf } from '../../mesh/polygon-mesh.ts';
+import { type Axis } from '../../select/counterparts.ts';
 import { emptySelection } from '../../select/selection.ts';
 import { type CageOperation, type Params, type Surroundings } from '../operation.ts';
+import { NO_REFERENCE, suiting, weldField } from './laying.ts';
 import { mirroredField } from '../shared/mirrored-field.ts';
 
-/** The weld distance at first, as a share of the reference's diagonal. */
-const WELD = 0.012;
-
-function mirrorOf({ mirrored, weld }: Params): MirrorSettings | undefined {
-  return mirrored === 'none' ? undefined : { axis: 'XYZ'.indexOf(mirrored as string), width: weld as number };
-}
-
-const begin = (cage: Cage, params: Params): LayEdit => new LayEdit(cage, mirrorOf(params));
+const begin = (cage: Cage, { mirrored, weld }: Params): LayEdit => new LayEdit(cage, mirrorOf(mirrored as 'none' | Axis, weld as number));
 
 /** Lays quads on a reference by hand. */
 export const layByHand: CageOperation = {
@@ -30,14 +24,14 @@ export const layByHand: CageOperation = {
   once: ['acts'],
   hint: 'Click: vertex, or quad from the edge beside. Drag an edge: next quad (Shift: whole row). Drag a vertex: slides, welds on another. Ctrl+click: erase. Backspace or Ctrl+Z: step back.',
   params: Joi.object({
-    weld: Joi.number().min(0).max(1e6).default(1).label('Weld within').unit('mm').meta({ step: 0.1 }),
+    weld: weldField(),
     mirrored: mirroredField(),
     acts: actsSchema.meta({ hidden: true })
   }),
   live: { numbers: ['acts'], begin: (cage, _selection, params) => begin(cage, params) },
-  fits: (_positions, reference) => ({ weld: Number((WELD * (reference ? boundsOf(reference.positions).diagonal : 80) || 1).toPrecision(2)) }),
+  fits: (_positions, reference) => ({ weld: suiting(reference) }),
   check(_cage, _selection, params, { reference }: Surroundings) {
-    if (!reference) return { found: 'The job has no reference to lay on.', instead: 'Bring a dense mesh in as a reference (bench 1).' };
+    if (!reference) return NO_REFERENCE;
     return (params.acts as Act[]).length > 0
       ? undefined
       : { numbers: true, waits: true, found: 'Click on the reference: four vertices make a quad.' };

@@ -3,12 +3,14 @@ import { layFaces } from '../../hand/lay-act.ts';
 import { type LimbLoop, limbLoopAt, tubeThrough } from '../../hand/limb-loops.ts';
 import { SurfaceWalk } from '../../hand/surface-walk.ts';
 import { type Cage } from '../../mesh/cage.ts';
-import { boundsOf, type PolygonMesh } from '../../mesh/polygon-mesh.ts';
+import { type PolygonMesh } from '../../mesh/polygon-mesh.ts';
 import { lengthInWords } from '../../numeric/length-words.ts';
 import { type Triple } from '../../numeric/vectors.ts';
 import { Reference } from '../../reference/reference.ts';
+import { type Axis } from '../../select/counterparts.ts';
 import { selectFaces, type Selection } from '../../select/selection.ts';
 import { type CageOperation, type CageResult, type Params, type Refusal, type Surroundings } from '../operation.ts';
+import { NO_REFERENCE, suiting, weldField } from './laying.ts';
 import { mirroredField } from '../shared/mirrored-field.ts';
 import { counted } from '../shared/words.ts';
 
@@ -16,11 +18,8 @@ interface LimbParams {
   clicks: Triple[];
   count: number;
   weld: number;
-  mirrored: 'none' | 'X' | 'Y' | 'Z';
+  mirrored: 'none' | Axis;
 }
-
-/** The weld distance at first, as a share of the reference's diagonal. */
-const WELD = 0.012;
 
 /** Loops round the limb at clicked places; nothing for those where none closes. */
 function loopsAt(reference: PolygonMesh, clicks: readonly Triple[]): (LimbLoop | undefined)[] {
@@ -32,7 +31,7 @@ function loopsAt(reference: PolygonMesh, clicks: readonly Triple[]): (LimbLoop |
 }
 
 function check(_cage: Cage, _selection: Selection, params: Params, { reference }: Surroundings): Refusal | undefined {
-  if (!reference) return { found: 'The job has no reference to lay on.', instead: 'Bring a dense mesh in as a reference (bench 1).' };
+  if (!reference) return NO_REFERENCE;
   const { clicks } = params as unknown as LimbParams;
   const open = loopsAt(reference, clicks).findIndex((loop) => !loop);
   if (open >= 0) return { numbers: true, found: `Click ${open + 1}: no closed line runs round the reference there.`, instead: 'Click on a limb.' };
@@ -73,11 +72,11 @@ export const limbLoops: CageOperation = {
   hint: 'Click along a limb for loops round it. Backspace takes the last one back. Enter applies the tube.',
   params: Joi.object({
     count: Joi.number().integer().min(3).max(200).default(12).label('Vertices round').meta({ step: 1 }),
-    weld: Joi.number().min(0).max(1e6).default(1).label('Weld within').unit('mm').meta({ step: 0.1 }),
+    weld: weldField(),
     mirrored: mirroredField(),
     clicks: Joi.array().items(Joi.array().items(Joi.number()).length(3)).max(200).default([]).meta({ hidden: true })
   }),
-  fits: (_positions, reference) => ({ weld: Number((WELD * (reference ? boundsOf(reference.positions).diagonal : 80)).toPrecision(2)) }),
+  fits: (_positions, reference) => ({ weld: suiting(reference) }),
   check,
   run
 };

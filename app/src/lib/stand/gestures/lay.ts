@@ -1,15 +1,18 @@
 import {
+  cornerClicked,
+  filledOnReference,
   intentAt,
   openRow,
+  pendingOf,
   pulledOut,
   Reference,
+  slidTo,
   SurfaceWalk,
   there,
   type Act,
   type Anchor,
   type Cage,
   type Intent,
-  type Operation,
   type Place,
   type Triple
 } from '@ulvrin/core';
@@ -20,17 +23,11 @@ const [NEAR, STILL] = [9, 4];
 
 type Ground = Pick<Scene, 'job' | 'stand'>;
 
-/** How the running operation is filled on the reference; nothing where it is not. */
-function fillsOn({ running }: Pick<Scene['job'], 'running'>): 'acts' | 'stroke' | 'clicks' | undefined {
-  const operation: Operation | undefined = running?.operation;
-  return operation?.kind === 'cage' ? operation.onReference : undefined;
-}
-
 /** Whether quads are laid on the reference. */
-export const laysOn = (job: Pick<Scene['job'], 'running'>): boolean => fillsOn(job) !== undefined;
+export const laysOn = (job: Pick<Scene['job'], 'running'>): boolean => filledOnReference(job.running?.operation) !== undefined;
 
 /** Whether that is done by clicks and drags; otherwise by strokes. */
-export const lays = (job: Pick<Scene['job'], 'running'>): boolean => fillsOn(job) === 'acts';
+export const lays = (job: Pick<Scene['job'], 'running'>): boolean => filledOnReference(job.running?.operation) === 'acts';
 
 /** What has been done so far. */
 export const actsOf = ({ job }: Pick<Scene, 'job'>): readonly Act[] => (job.running?.params.acts ?? []) as readonly Act[];
@@ -56,12 +53,6 @@ export function meantAt(ground: Ground, at: Pixel): { intent: Intent; pointer: A
   return { intent: intentAt(known.cage, known.walk, pointer, { near: NEAR * ground.stand.scale, weld: known.weld }), pointer };
 }
 
-/** Vertices that have been clicked one after the other, since something else was done. */
-export function pendingOf(acts: readonly Act[]): Place[] {
-  const last = acts.findLastIndex((act) => act.do !== 'point');
-  return acts.slice(last + 1).flatMap((act) => (act.do === 'point' ? [act.at] : []));
-}
-
 /** Does acts; what cannot be done is told, and left. @returns whether it was done */
 function perform({ job }: Pick<Scene, 'job'>, before: readonly Act[], acts: readonly Act[]): boolean {
   job.setParams({ acts: [...before, ...acts] });
@@ -70,29 +61,6 @@ function perform({ job }: Pick<Scene, 'job'>, before: readonly Act[], acts: read
   job.setParams({ acts: before });
   job.tell('error', `${refusal.found[0].toUpperCase()}${refusal.found.slice(1)}.`);
   return false;
-}
-
-/** A corner was clicked: a place, or a vertex that is there; the fourth makes a quad, the first once more a triangle of three. */
-function clickedCorner(scene: Ground, walk: SurfaceWalk, place: Place): void {
-  const acts = actsOf(scene);
-  const pending = pendingOf(acts);
-  const isFirst = pending.length === 3 && pending[0].slice(0, 3).join() === place.slice(0, 3).join();
-  const corners = isFirst ? pending : [...pending, place];
-  const point: Act[] = isFirst ? [] : [{ do: 'point', at: place }];
-  if (corners.length < 4 && !isFirst) return void perform(scene, acts, point);
-  const places = corners.map(([x, y, z]): Place => [x, y, z]);
-  const order = turnedOutward(walk, places);
-  perform(scene, acts, [...point, { do: 'faces', places, faces: [order] }]);
-}
-
-/** Numbers of corners in the order in which they look the way the reference does. */
-function turnedOutward(walk: SurfaceWalk, places: readonly Place[]): number[] {
-  const order = places.map((_, i) => i);
-  const [a, b, c] = places.map(([x, y, z]): Triple => [x, y, z]);
-  const normal = walk.normalAt(walk.nearest(a)!);
-  const [u, v] = [b.map((x, k) => x - a[k]), c.map((x, k) => x - a[k])];
-  const up = (u[1] * v[2] - u[2] * v[1]) * normal[0] + (u[2] * v[0] - u[0] * v[2]) * normal[1] + (u[0] * v[1] - u[1] * v[0]) * normal[2];
-  return up < 0 ? order.reverse() : order;
 }
 
 /** Takes out the vertex under the pointer, or the face. */
@@ -108,35 +76,32 @@ function erase(scene: Scene, intent: Intent, at: Pixel): void {
 /** A click, where nothing was dragged. */
 function clicked(scene: Ground, { intent, pointer }: { intent: Intent; pointer: Anchor }): void {
   const { cage, walk } = groundOf(scene)!;
-  if (intent.over === 'vertex') return clickedCorner(scene, walk, there(cage.position(intent.vertex)));
-  if (intent.over === 'surface' || (intent.over === 'edge' && pendingOf(actsOf(scene)).length > 0)) return clickedCorner(scene, walk, pointer.at);
-  if (intent.over === 'beside') perform(scene, actsOf(scene), [{ do: 'faces', places: intent.corners, faces: [intent.corners.map((_, i) => i)] }]);
+  const acts = actsOf(scene);
+  const corner = (place: Place) => void perform(scene, acts, cornerClicked(walk, acts, place));
+  if (intent.over === 'vertex') return corner(there(cage.position(intent.vertex)));
+  if (intent.over === 'surface' || (intent.over === 'edge' && pendingOf(acts).length > 0)) return corner(pointer.at);
+  if (intent.over === 'beside') perform(scene, acts, [{ do: 'faces', places: intent.corners, faces: [intent.corners.map((_, i) => i)] }]);
 }
 
 /** Drags a vertex over the reference; dropped on another one it welds. */
 function slides(scene: Scene, vertex: number): Drag {
   const before = actsOf(scene);
   const { cage, walk, weld } = groundOf(scene)!;
-  const from = there(cage.position(vertex));
-  let last: Act[] = [];
-  const actsAt = (at: Pixel): Act[] => {
+  let last: ReturnType<typeof slidTo> | undefined;
+  // beside the reference it stays where it was last
+  const slid = (at: Pixel) => {
     const pointer = anchorAt(scene, walk, at);
-    if (!pointer) return last;
-    const others = [...cage.vertices()].filter((v) => v !== vertex);
-    const off = (v: number) => Math.hypot(...cage.position(v).map((x, k) => x - pointer.at[k]));
-    const onto = others.reduce<number | undefined>((best, v) => (off(v) < (best === undefined ? weld : off(best)) ? v : best), undefined);
-    return onto === undefined ? [{ do: 'move', from: [from], to: [pointer.at] }] : [{ do: 'weld', from: [from], onto: [there(cage.position(onto))] }];
+    return pointer ? (last = slidTo(cage, vertex, pointer.at, weld)) : last;
   };
   return {
     move(at) {
-      last = actsAt(at);
+      const act = slid(at);
       // a weld is done when it is dropped
-      scene.job.setParams({
-        acts: [...before, ...last.map((act): Act => (act.do === 'weld' ? { do: 'move', from: act.from, to: act.onto.map(beside) } : act))]
-      });
+      if (act) scene.job.setParams({ acts: [...before, act.do === 'weld' ? { do: 'move', from: act.from, to: act.onto.map(beside) } : act] });
     },
     up(at) {
-      perform(scene, before, actsAt(at));
+      const act = slid(at);
+      if (act) perform(scene, before, [act]);
     }
   };
 }
@@ -191,7 +156,7 @@ export const lay: DragGesture = {
 export const stroke: DragGesture = {
   id: 'band',
   takesClicks: true,
-  takes: ({ job }) => fillsOn(job) === 'stroke',
+  takes: ({ job }) => filledOnReference(job.running?.operation) === 'stroke',
   begin(scene: Scene, press: Press) {
     const { job, stand } = scene;
     const places: Triple[] = [];
@@ -220,7 +185,7 @@ export const stroke: DragGesture = {
 export const clicks: DragGesture = {
   id: 'limb-clicks',
   takesClicks: true,
-  takes: ({ job }) => fillsOn(job) === 'clicks',
+  takes: ({ job }) => filledOnReference(job.running?.operation) === 'clicks',
   begin: ({ job, stand }: Scene, press: Press) => ({
     move: () => undefined,
     up() {

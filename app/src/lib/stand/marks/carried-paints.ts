@@ -1,5 +1,5 @@
 import { Color } from 'three';
-import { regionList, regionName, type Cage } from '@ulvrin/core';
+import { regionList, regionName, vertexColour } from '@ulvrin/core';
 import type { Paint } from './overlay.ts';
 import { linear } from './ramps.ts';
 
@@ -49,20 +49,6 @@ export const colours: Paint = {
     return { by: 'point', values: Float64Array.from(vertices), colours: Float32Array.from(vertices.flatMap(of)), low: 0, high: 1 };
   },
   legend: (cage) => (cage.layers.has('colour') ? 'painted' : 'none painted'),
-  say: colourInWords,
+  say: (cage, vertex) => vertexColour(cage, vertex) ?? 'none',
   why: () => undefined
 };
-
-/** A vertex's colour as it is typed. */
-function colourInWords(cage: Cage, vertex: number): string {
-  const data = cage.layers.get('colour')?.data.subarray(3 * vertex, 3 * vertex + 3);
-  return data
-    ? `#${[...data]
-        .map((x) =>
-          Math.round(255 * x)
-            .toString(16)
-            .padStart(2, '0')
-        )
-        .join('')}`
-    : 'none';
-}

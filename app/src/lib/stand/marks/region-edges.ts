@@ -1,11 +1,8 @@
-import type { Cage } from '@ulvrin/core';
+import { isBetweenRegions, type Cage } from '@ulvrin/core';
 import type { CageOverlay } from './overlay.ts';
 
 /** Edges between faces of different regions. */
-const between = (cage: Cage): number[] =>
-  cage.layers.has('region')
-    ? [...cage.edges()].filter((e) => !cage.isBorderEdge(e) && cage.value('region', cage.face[2 * e]) !== cage.value('region', cage.face[2 * e + 1]))
-    : [];
+const between = (cage: Cage): number[] => (cage.layers.has('region') ? [...cage.edges()].filter((e) => isBetweenRegions(cage, e)) : []);
 
 /** Outlines of regions, dotted. */
 export const regionEdges: CageOverlay = {

@@ -1,19 +1,14 @@
 <script lang="ts">
   import { Button } from 'carbon-components-svelte';
-  import { verticesOf } from '@ulvrin/core';
+  import { vertexColour, verticesOf } from '@ulvrin/core';
   import type { FieldProps } from './field.ts';
 
   let { field, value, job, onchange }: FieldProps = $props();
-  const hex = (channel: number) =>
-    Math.round(255 * channel)
-      .toString(16)
-      .padStart(2, '0');
   /** the colour of the first vertex that is picked */
   const picked = $derived.by(() => {
     const cage = job.active?.cage;
-    const data = cage?.layers.get('colour')?.data;
     const first = cage && verticesOf(cage, job.selection)[0];
-    return data && first !== undefined ? `#${[0, 1, 2].map((k) => hex(data[3 * first + k])).join('')}` : undefined;
+    return first === undefined ? undefined : vertexColour(cage!, first);
   });
 </script>
 
