@@ -79,7 +79,7 @@ export { Cage } from './mesh/cage.ts';
 export { isClosed } from './mesh/closed.ts';
 export { vertexColour } from './mesh/colours.ts';
 export { changedValues, onlyMoved } from './mesh/difference.ts';
-export { NONE } from './mesh/half-edges.ts';
+export { CageError, NONE } from './mesh/half-edges.ts';
 export { faceArea, faceNormal } from './mesh/normals.ts';
 export { boundsOf, faceCount, polygonMesh, type PolygonMesh, vertexCount } from './mesh/polygon-mesh.ts';
 export { replaceFaces } from './mesh/replace-faces.ts';

@@ -1,10 +1,11 @@
 import { describe, expect, it } from 'vitest';
 import { type Act, type Place, there } from '../../hand/acts.ts';
-import { intentAt, openRow, pulledOut } from '../../hand/intents.ts';
+import { cornerClicked, intentAt, openRow, pendingOf, pulledOut, slidTo } from '../../hand/intents.ts';
 import { SurfaceWalk } from '../../hand/surface-walk.ts';
 import { assertValid } from '../../mesh/assert-valid.ts';
 import { Cage } from '../../mesh/cage.ts';
 import { NONE } from '../../mesh/half-edges.ts';
+import { faceNormal } from '../../mesh/normals.ts';
 import { borderLoops } from '../../mesh/topology.ts';
 import { type Triple } from '../../numeric/vectors.ts';
 import { Reference } from '../../reference/reference.ts';
@@ -217,5 +218,45 @@ describe('what is meant by the pointer', () => {
     ).cage;
     const beside = intentAt(cage, over, over.nearest([6, 19, 0])!, reach) as { corners: Place[] };
     for (const [x, y, z] of beside.corners) expect(Math.hypot(x, y, z)).toBeCloseTo(20, 1);
+  });
+
+  it('makes a quad of four clicked corners, looking up whichever way round they were clicked, and a triangle of three', () => {
+    const clicked = (places: Place[]) => places.reduce<Act[]>((acts, place) => [...acts, ...cornerClicked(walk, acts, place)], []);
+    const round: Place[] = [
+      [0, 0, 0],
+      [0, 0, 3],
+      [3, 0, 3],
+      [3, 0, 0]
+    ];
+    for (const places of [round, [...round].reverse()]) {
+      const { cage } = laid(empty(), clicked(places));
+      expect([cage.vertexCount, cage.faceCount]).toEqual([4, 1]);
+      expect(faceNormal(cage, [...cage.faces()][0])[1]).toBeCloseTo(1, 9);
+    }
+    expect(pendingOf(clicked(round.slice(0, 3)))).toHaveLength(3);
+    const triangle = laid(empty(), clicked([...round.slice(0, 3), round[0]])).cage;
+    expect([triangle.vertexCount, triangle.faceCount]).toEqual([3, 1]);
+    // the next corner begins another one
+    expect(pendingOf(clicked([...round, [9, 0, 9]]))).toEqual([[9, 0, 9]]);
+  });
+
+  it('slides a vertex to the pointer, or welds it onto the nearest one within the weld distance', () => {
+    const cage = laid(empty(), [square(0, 0), square(5, 0)]).cage;
+    const at = vertexOf(cage, 3, 2);
+    expect(slidTo(cage, at, [4, 0, 6], 0.5)).toEqual({ do: 'move', from: [[3, 0, 2, 1]], to: [[4, 0, 6]] });
+    expect(slidTo(cage, at, [2.3, 0, 2.2], 0.5)).toEqual({ do: 'weld', from: [[3, 0, 2, 1]], onto: [[2, 0, 2, 1]] });
+  });
+
+  it('ends a row that is pulled out at corners of the border, wherever it is grabbed', () => {
+    const cage = Cage.fromPolygons(plane(8, 8, 4, 4));
+    for (const [a, b] of [
+      [-4, -2],
+      [0, 2],
+      [2, 4]
+    ]) {
+      const row = openRow(cage, halfBetween(cage, [a, 4], [b, 4]), true);
+      expect([row.halves.length, row.closed]).toEqual([4, false]);
+      for (const h of row.halves) expect(cage.position(cage.origin[h])[2]).toBe(4);
+    }
   });
 });

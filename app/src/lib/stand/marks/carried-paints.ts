@@ -26,7 +26,10 @@ export const regions: Paint = {
     if (values.length === 0) return undefined;
     return { by: 'face', values, colours: Float32Array.from([...values].flatMap(regionColour)), low: 0, high: 1 };
   },
-  legend: (cage) => `${regionList(cage).length || 1} regions`,
+  legend: (cage) => {
+    const many = regionList(cage).length || 1;
+    return `${many} ${many === 1 ? 'region' : 'regions'}`;
+  },
   say: regionName,
   why: () => undefined
 };
