@@ -16,6 +16,8 @@ export type Act =
   | { do: 'move'; from: Place[]; to: Place[] }
   /** vertices each onto another: edges go together with both their ends */
   | { do: 'weld'; from: Place[]; onto: Place[] }
+  /** edges that follow each other across quads are cut, each at a place, and the cuts are joined */
+  | { do: 'cut'; edges: [Place, Place][]; at: Place[]; closed: boolean }
   /** faces by their corners, and vertices with the faces at them */
   | { do: 'erase'; faces: Place[][]; vertices: Place[] };
 
@@ -40,6 +42,12 @@ export const actsSchema = Joi.array()
     }),
     Joi.object({ do: Joi.valid('move').required(), from: places, to: places }),
     Joi.object({ do: Joi.valid('weld').required(), from: places, onto: places }),
+    Joi.object({
+      do: Joi.valid('cut').required(),
+      edges: Joi.array().items(Joi.array().ordered(place, place)).required(),
+      at: places,
+      closed: Joi.boolean().required()
+    }),
     Joi.object({ do: Joi.valid('erase').required(), faces: Joi.array().items(Joi.array().items(one).min(3)).required(), vertices: places })
   )
   .default([]);
@@ -72,7 +80,14 @@ function reflectedAct(act: Act, { axis }: MirrorSettings): Act | undefined {
   const isOnMirror = placesOf(act).every((p) => p[axis] === 0);
   if (isOnMirror) return undefined;
   const image = eachPlace(act, (p) => withAxis(p, axis, -p[axis]));
+  // a loop that runs through both sides is cut once
+  if (act.do === 'cut' && image.do === 'cut' && sharesEdge(act, image)) return undefined;
   return image.do === 'faces' ? { ...image, faces: image.faces.map((corners) => [...corners].reverse()) } : image;
+}
+
+function sharesEdge(a: Extract<Act, { do: 'cut' }>, b: Extract<Act, { do: 'cut' }>): boolean {
+  const keys = new Set(a.edges.flatMap(([p, q]) => [`${p} ${q}`, `${q} ${p}`]));
+  return b.edges.some(([p, q]) => keys.has(`${p} ${q}`));
 }
 
 function withAxis(p: Place, axis: number, value: number): Place {
@@ -99,6 +114,8 @@ function eachPlace(act: Act, change: (p: Place) => Place): Act {
       return { ...act, from: act.from.map(change), to: act.to.map(change) };
     case 'weld':
       return { ...act, from: act.from.map(change), onto: act.onto.map(change) };
+    case 'cut':
+      return { ...act, edges: act.edges.map(([a, b]): [Place, Place] => [change(a), change(b)]), at: act.at.map(change) };
     case 'erase':
       return { ...act, faces: act.faces.map((corners) => corners.map(change)), vertices: act.vertices.map(change) };
   }

@@ -3,7 +3,7 @@ import { NONE } from '../mesh/half-edges.ts';
 import { add, cross, dot, length, scaled, subtract, type Triple } from '../numeric/vectors.ts';
 import { loopThrough } from '../select/loops.ts';
 import { type Act, type Place, there } from './acts.ts';
-import { pulledRow } from './rows.ts';
+import { partsOf, spreadRow } from './rows.ts';
 import { type Anchor, type SurfaceWalk } from './surface-walk.ts';
 
 /** What is near the pointer, and how near things have to be. */
@@ -23,7 +23,7 @@ export type Intent =
   | { over: 'beside'; half: number; corners: Place[]; welds: number };
 
 /** An open side turns in by so many degrees where its next vertex is a corner of the quad that fills it. */
-const CORNER = 135;
+export const CORNER = 135;
 /** Degrees by which a border turns a corner, where a row that is pulled out of it ends. */
 const TURNS = 60;
 /** How many edge lengths from a border edge the pointer may be for a quad from it, and has to be for one that is no sliver. */
@@ -93,7 +93,7 @@ function isBeside(cage: Cage, half: number, p: Triple, normal: Triple): boolean 
 }
 
 /** Degrees that the open side has between two border half-edges that follow each other. */
-function openAngle(cage: Cage, before: number, after: number, normal: Triple): number {
+export function openAngle(cage: Cage, before: number, after: number, normal: Triple): number {
   const at = cage.position(cage.target(before));
   const [u, w] = [subtract(at, cage.position(cage.origin[before])), subtract(cage.position(cage.target(after)), at)];
   const turn = Math.atan2(dot(cross(u, w), normal), dot(u, w));
@@ -111,8 +111,7 @@ function quadFrom(cage: Cage, walk: SurfaceWalk, half: number, pointer: Anchor, 
   const own = [there(cage.position(a)), there(cage.position(b))];
   if (cornerAtA !== undefined && cornerAtA === cornerAtB)
     return { over: 'beside', half, corners: [...own, there(cage.position(cornerAtA))], welds: 1 };
-  const step = subtract(pointer.at, scaled(add(cage.position(a), cage.position(b)), 0.5));
-  const far = farSide(cage, walk, [a, b], false, 0, step);
+  const far = farSide(cage, walk, [a, b], false, [a, b], pointer.at);
   const taken = new Set([a, b]);
   const placed = [cornerAtA, cornerAtB].map((corner, i) =>
     corner === undefined ? weldedPlace(cage, far[i], weld, taken) : there(cage.position(corner))
@@ -120,10 +119,13 @@ function quadFrom(cage: Cage, walk: SurfaceWalk, half: number, pointer: Anchor, 
   return { over: 'beside', half, corners: [...own, placed[1], placed[0]], welds: placed.filter((p) => p[3] === 1).length };
 }
 
-/** Where vertices of a row go on the reference when it is pulled by a step of one of them. */
-function farSide(cage: Cage, walk: SurfaceWalk, row: readonly number[], closed: boolean, pulled: number, step: Triple): Anchor[] {
+/** Where vertices of a row go on the reference when it is pulled out of itself by one of its edges, whose middle goes to the pointer. */
+function farSide(cage: Cage, walk: SurfaceWalk, row: readonly number[], closed: boolean, [a, b]: readonly number[], pointer: Triple): Anchor[] {
   const anchors = row.map((v) => walk.nearest(cage.position(v))!);
-  return pulledRow(walk, anchors, closed, pulled, step);
+  const [from, to] = [cage.position(a), cage.position(b)];
+  const middle = scaled(add(from, to), 0.5);
+  const normal = walk.normalAt(walk.nearest(middle)!);
+  return spreadRow(walk, anchors, closed, partsOf(subtract(pointer, middle), normal, subtract(to, from)));
 }
 
 /** A new place, or that of a border vertex within the weld distance. */
@@ -152,8 +154,7 @@ export function pulledOut(
 ): { act: Act; welds: number } {
   const row = halves.map((h) => cage.origin[h]);
   if (!closed) row.push(cage.target(halves.at(-1)!));
-  const [a, b] = [cage.position(cage.origin[halves[grabbed]]), cage.position(cage.target(halves[grabbed]))];
-  const far = farSide(cage, walk, row, closed, grabbed, subtract(pointer, scaled(add(a, b), 0.5)));
+  const far = farSide(cage, walk, row, closed, [cage.origin[halves[grabbed]], cage.target(halves[grabbed])], pointer);
   const taken = new Set(row);
   const places = [...row.map((v) => there(cage.position(v))), ...far.map((anchor) => weldedPlace(cage, anchor, weld, taken))];
   const many = row.length;

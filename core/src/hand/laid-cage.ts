@@ -1,25 +1,43 @@
 import { type Cage } from '../mesh/cage.ts';
+import { splitEdge, splitFace } from '../mesh/euler-operators.ts';
 import { CageError, NONE } from '../mesh/half-edges.ts';
-import { replaceFaces } from '../mesh/replace-faces.ts';
+import { type NewFace, replaceFaces } from '../mesh/replace-faces.ts';
 import { mergeVertices } from '../mesh/merge-vertices.ts';
+import { cornersInOneFace } from '../mesh/topology.ts';
 import { type Act, type Place } from './acts.ts';
 
 /** A cage that is laid by hand, act by act; its vertices are found by where they lie. */
 export class LaidCage {
   /** vertices by where they lay when they came there; those that went or moved on are told apart by where they lie now */
   private readonly at: Map<string, number>;
+  /** where faces touch in a corner only each fan has a vertex of its own: the others by that place */
+  private readonly twins: Map<string, number[]>;
 
   /** @param cage changed by every act @param known what is known of its places already */
   constructor(
     readonly cage: Cage,
-    known?: ReadonlyMap<string, number>
+    known?: LaidCage
   ) {
-    this.at = new Map(known ?? [...cage.vertices()].map((v): [string, number] => [keyOf(cage.position(v)), v]));
+    this.at = new Map(known?.at);
+    this.twins = new Map(known?.twins);
+    if (!known) this.takeIn();
   }
 
   /** The same once more: what is done on it leaves this one as it is. */
   copy(): LaidCage {
-    return new LaidCage(this.cage.clone(), this.at);
+    return new LaidCage(this.cage.clone(), this);
+  }
+
+  /** Learns where all vertices lie. */
+  private takeIn(): void {
+    this.twins.clear();
+    const seen = new Set<string>();
+    for (const v of this.cage.vertices()) {
+      const key = keyOf(this.cage.position(v));
+      if (seen.has(key)) this.twins.set(key, [...(this.twins.get(key) ?? []), v]);
+      else this.at.set(key, v);
+      seen.add(key);
+    }
   }
 
   /** The vertex at a place; nothing where none is. */
@@ -44,6 +62,8 @@ export class LaidCage {
         return act.from.map((p) => this.known(p)).forEach((v, i) => this.put(v, act.to[i]));
       case 'weld':
         return this.weld(act.from.map((p, i): [number, number] => [this.known(p), this.known(act.onto[i])]).filter(([a, b]) => a !== b));
+      case 'cut':
+        return this.cut(act.edges, act.at, act.closed);
       case 'erase':
         return this.erase(act.faces, act.vertices);
     }
@@ -87,7 +107,26 @@ export class LaidCage {
       this.dropFresh(before, vertices);
       throw new CageError('an edge there has faces on both sides already');
     }
-    replaceFaces(this.cage, { gone: [], added: turned.map((corners) => ({ corners })) });
+    const { gone, again, standsFor } = this.fansJoined(places, vertices);
+    const made = this.cage.vertexCount;
+    replaceFaces(this.cage, { gone, added: [...again, ...turned.map((corners) => ({ corners }))], standsFor, keepLone: true });
+    for (const v of standsFor.keys()) if (this.cage.vertexEdge[v] === NONE) this.cage.freeVertex(v);
+    if (this.cage.vertexCount !== made) this.takeIn();
+  }
+
+  /** Faces of fans that only touch at places where more is laid: they are put in again with one vertex for all. */
+  private fansJoined(places: readonly Place[], vertices: readonly number[]): { gone: number[]; again: NewFace[]; standsFor: Map<number, number> } {
+    const standsFor = new Map<number, number>();
+    places.forEach((p, i) => {
+      for (const twin of this.twins.get(keyOf(p)) ?? []) if (twin !== vertices[i]) standsFor.set(twin, vertices[i]);
+    });
+    const faces = new Set([...standsFor.keys()].flatMap((v) => this.cage.spokes(v).map((h) => this.cage.face[h])));
+    faces.delete(NONE);
+    const again = [...faces].map((f): NewFace => {
+      const loop = this.cage.loopOf(this.cage.faceEdge[f]);
+      return { corners: loop.map((h) => standsFor.get(this.cage.origin[h]) ?? this.cage.origin[h]), like: f, cornersLike: loop };
+    });
+    return { gone: [...faces], again, standsFor };
   }
 
   /** Whether a face has the edge from one vertex to another. */
@@ -121,7 +160,24 @@ export class LaidCage {
         cage,
         faced.map(([from, onto]) => ({ vertices: [onto, from], at: cage.position(onto) }))
       );
+    this.takeIn();
     if (before - cage.vertexCount < faced.length) throw new CageError('faces would touch in a corner only: weld the edges there, both ends at once');
+  }
+
+  private cut(edges: readonly (readonly [Place, Place])[], at: readonly Place[], closed: boolean): void {
+    const { cage } = this;
+    const halves = edges.map(([a, b]) => cage.findHalfEdge(this.known(a), this.known(b)));
+    if (halves.includes(NONE)) throw new CageError('an edge that is cut is not there any more');
+    const row = halves.map((h, i) => {
+      const v = splitEdge(cage, h >> 1, 0.5);
+      this.put(v, at[i]);
+      return v;
+    });
+    row.forEach((v, i) => {
+      if (i + 1 === row.length && !closed) return;
+      const corners = cornersInOneFace(cage, v, row[(i + 1) % row.length]);
+      if (corners) splitFace(cage, ...corners);
+    });
   }
 
   private erase(faces: readonly Place[][], vertices: readonly Place[]): void {
@@ -137,6 +193,7 @@ export class LaidCage {
     }
     replaceFaces(cage, { gone, added: [] });
     for (const v of lone) if (cage.hasVertex(v) && cage.vertexEdge[v] === NONE) cage.freeVertex(v);
+    this.takeIn();
   }
 }
 

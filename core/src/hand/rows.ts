@@ -1,4 +1,4 @@
-import { type Triple } from '../numeric/vectors.ts';
+import { add, cross, dot, scaled, subtract, type Triple, unit } from '../numeric/vectors.ts';
 import { type Anchor, type SurfaceWalk } from './surface-walk.ts';
 
 /** A direction along one surface as it is along another at an angle: turned with the normals, by the shortest way. @param d at right angles to `from` */
@@ -35,4 +35,31 @@ export function pulledRow(walk: SurfaceWalk, row: readonly Anchor[], closed: boo
     const { triangle, at } = walk.step(anchor, steps[i]);
     return { triangle, at };
   });
+}
+
+/** What a step is along a row and out of it to its left, mm. @param along direction of the row there */
+export function partsOf(step: Triple, normal: Triple, along: Triple): { out: number; on: number } {
+  const across = unit(cross(normal, along));
+  return { out: dot(step, across), on: dot(step, cross(across, normal)) };
+}
+
+/**
+ * Pulls a row of places out of itself over a reference: each goes as far along the row and to the left of it as the others, by its own directions. So a
+ * ring goes along a limb as a whole, one round an eye grows and shrinks, and one that is pulled along itself turns.
+ * @param parts mm
+ */
+export function spreadRow(walk: SurfaceWalk, row: readonly Anchor[], closed: boolean, { out, on }: { out: number; on: number }): Anchor[] {
+  return row.map((anchor, i) => {
+    const normal = walk.normalAt(anchor);
+    const across = unit(cross(normal, directionAt(row, closed, i)));
+    const { triangle, at } = walk.step(anchor, add(scaled(across, out), scaled(cross(across, normal), on)));
+    return { triangle, at };
+  });
+}
+
+/** The direction of a row at one of its places: from the one before to the next. */
+export function directionAt(row: readonly Anchor[], closed: boolean, i: number): Triple {
+  const many = row.length;
+  const [before, after] = closed ? [(i + many - 1) % many, (i + 1) % many] : [Math.max(0, i - 1), Math.min(many - 1, i + 1)];
+  return subtract(row[after].at, row[before].at);
 }

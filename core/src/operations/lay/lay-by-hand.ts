@@ -1,5 +1,6 @@
 import Joi from 'joi';
 import { type Act, actsSchema, mirrorOf } from '../../hand/acts.ts';
+import { rowWays } from '../../hand/whole-rows.ts';
 import { LayEdit } from '../../live/lay-edit.ts';
 import { type Cage } from '../../mesh/cage.ts';
 import { type Axis } from '../../select/counterparts.ts';
@@ -22,10 +23,15 @@ export const layByHand: CageOperation = {
   needs: 'Needs a reference to lay on.',
   onReference: 'acts',
   once: ['acts'],
-  hint: 'Click: vertex, or quad from the edge beside. Drag an edge: next quad (Shift: whole row). Drag a vertex: slides, welds on another. Ctrl+click: erase. Backspace or Ctrl+Z: step back.',
+  hint: 'Click: vertex, or quad from the edge beside (Shift: on between two rows). Drag: an edge out, or a vertex along (Shift: whole row). Alt+click: loop across. Ctrl+click: erase. Backspace: step back.',
   params: Joi.object({
     weld: weldField(),
     mirrored: mirroredField(),
+    rows: Joi.string()
+      .valid(...rowWays)
+      .default('outwards')
+      .label('Dragged rows go')
+      .meta({ labels: { outwards: 'Each vertex out of the row', 'same way': 'All the same way' } }),
     acts: actsSchema.meta({ hidden: true })
   }),
   live: { numbers: ['acts'], begin: (cage, _selection, params) => begin(cage, params) },

@@ -1,12 +1,18 @@
 import {
   cornerClicked,
+  cutAcross,
+  edgeNear,
+  filledAlong,
   filledOnReference,
   intentAt,
   openRow,
   pendingOf,
   pulledOut,
   Reference,
+  rowAcross,
+  slidRow,
   slidTo,
+  subtract,
   SurfaceWalk,
   there,
   type Act,
@@ -14,6 +20,7 @@ import {
   type Cage,
   type Intent,
   type Place,
+  type RowWay,
   type Triple
 } from '@ulvrin/core';
 import type { Drag, DragGesture, Pixel, Press, Scene } from './gesture.ts';
@@ -73,10 +80,27 @@ function erase(scene: Scene, intent: Intent, at: Pixel): void {
   perform(scene, acts, [{ do: 'erase', faces: [cage.faceVertices(hit.face).map((v) => there(cage.position(v)))], vertices: [] }]);
 }
 
-/** A click, where nothing was dragged. */
-function clicked(scene: Ground, { intent, pointer }: { intent: Intent; pointer: Anchor }): void {
+/** Cuts a loop across the edge under the pointer. */
+function cut(scene: Scene, at: Pixel): void {
+  const { cage, walk } = groundOf(scene)!;
+  const hit = scene.stand.surfaceAt(...at);
+  const near = hit && cage.hasFace(hit.face) ? edgeNear(cage, hit.face, hit.at) : undefined;
+  const act = near && cutAcross(cage, walk, near.half, Math.min(0.95, Math.max(0.05, near.share)));
+  if (act) return void perform(scene, actsOf(scene), [act]);
+  scene.job.tell(
+    'info',
+    near ? 'No loop can run across that edge: there is no quad beside it, or the loop crosses itself.' : 'There is nothing laid to cut here.'
+  );
+}
+
+/** A click, where nothing was dragged. @param onwards fills on between two rows */
+function clicked(scene: Ground, { intent, pointer }: { intent: Intent; pointer: Anchor }, onwards: boolean): void {
   const { cage, walk } = groundOf(scene)!;
   const acts = actsOf(scene);
+  if (onwards && (intent.over === 'beside' || intent.over === 'edge')) {
+    const filled = filledAlong(cage, walk, intent.half);
+    if (filled) return void perform(scene, acts, [filled]);
+  }
   const corner = (place: Place) => void perform(scene, acts, cornerClicked(walk, acts, place));
   if (intent.over === 'vertex') return corner(there(cage.position(intent.vertex)));
   if (intent.over === 'surface' || (intent.over === 'edge' && pendingOf(acts).length > 0)) return corner(pointer.at);
@@ -104,6 +128,22 @@ function slides(scene: Scene, vertex: number): Drag {
       if (act) perform(scene, before, [act]);
     }
   };
+}
+
+/** Drags the whole row through a vertex over the reference: the one that the pointer goes across. */
+function slidesRow(scene: Scene, vertex: number): Drag {
+  const before = actsOf(scene);
+  const { cage, walk } = groundOf(scene)!;
+  let row: ReturnType<typeof rowAcross>;
+  let last: Act | undefined;
+  const slide = (at: Pixel) => {
+    const pointer = anchorAt(scene, walk, at);
+    if (!pointer) return;
+    row ??= rowAcross(cage, vertex, subtract(pointer.at, cage.position(vertex)));
+    if (row) last = slidRow(cage, walk, row, vertex, pointer.at, scene.job.running!.params.rows as RowWay);
+    if (last) perform(scene, before, [last]);
+  };
+  return { move: slide, up: slide };
 }
 
 /** A place a hair beside another: two vertices at one place could not be told apart. */
@@ -140,13 +180,16 @@ export const lay: DragGesture = {
     return {
       move(at) {
         if (!isHeld || (!drag && Math.hypot(at[0] - press.at[0], at[1] - press.at[1]) < STILL)) return;
-        drag ??= intent.over === 'vertex' ? slides(scene, intent.vertex) : pulls(scene, (intent as { half: number }).half, press.how === 'add');
+        const whole = press.how === 'add';
+        if (intent.over === 'vertex') drag ??= (whole ? slidesRow : slides)(scene, intent.vertex);
+        else drag ??= pulls(scene, (intent as { half: number }).half, whole);
         drag.move(at);
       },
       up(at) {
         if (drag) return drag.up(at);
         if (press.how === 'take') return erase(scene, intent, at);
-        clicked(scene, meant);
+        if (press.alt) return cut(scene, at);
+        clicked(scene, meant, press.how === 'add');
       }
     };
   }
