@@ -62,7 +62,7 @@ test('a band follows a stroke, its counts are typed, it welds to the one beside 
   const at = await fromAbove(page);
   await page.keyboard.press('Digit2');
   await page.keyboard.press('KeyC');
-  await expect(card(page)).toContainText('A band needs a stroke: drag over the reference.');
+  await expect(card(page)).toContainText('A band needs a stroke: drag over the reference, or click its points.');
   await fill(page, 'Width', 5);
   await fill(page, 'Weld within', 1.5);
   const draw = async (x: number) => {

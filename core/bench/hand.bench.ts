@@ -40,7 +40,7 @@ export function handBench(): void {
   const stroke = Array.from({ length: 60 }, (_, i): Triple => [20 * Math.sin(0.03 * i), 20 * Math.cos(0.03 * i), Math.sin(0.2 * i)]);
   line(
     'band of 200 quads along a stroke',
-    best(10, () => bandAlong(walk, stroke, { along: 100, across: 2, width: 2, closed: false })),
+    best(10, () => bandAlong(walk, { places: stroke }, { along: 100, across: 2, width: 2, closed: false })),
     'ms',
     { most: 10 }
   );

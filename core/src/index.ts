@@ -61,6 +61,7 @@ export { acceptedFiles, formatByName, formatNames, formats, readMesh, tooLarge, 
 export { usda } from './formats/usda.ts';
 export { type Act, type Place, there } from './hand/acts.ts';
 export { bandAlong, bandProblem } from './hand/band.ts';
+export { type BandPoint } from './hand/band-way.ts';
 export { holdTo, type HoldSettings } from './hand/hold.ts';
 export { LaidCage } from './hand/laid-cage.ts';
 export { cornerClicked, type Intent, intentAt, openRow, pendingOf, pulledOut, type Reach, slidTo } from './hand/intents.ts';

@@ -21,10 +21,10 @@ export const bandCommand: Command = {
     const on = Reference.of(mesh);
     const walk = SurfaceWalk.over(on);
     const stroke = strokeFrom(points).map((p) => walk.nearest(p)!.at);
-    const problem = bandProblem(stroke, settings);
+    const problem = bandProblem({ places: stroke }, settings);
     if (problem) throw new Complaint(problem);
     const laid = new LaidCage(new Cage());
-    laid.apply(bandAlong(walk, stroke, settings).act);
+    laid.apply(bandAlong(walk, { places: stroke }, settings).act);
     const made = laid.cage.toPolygons();
     const { mean, most } = deviation(on, made.positions);
     if (values.json) process.stdout.write(`${JSON.stringify({ distance: { mean, max: most }, flagged: [] })}\n`);

@@ -1,10 +1,12 @@
 import { type Cage } from '../mesh/cage.ts';
 import { NONE } from '../mesh/half-edges.ts';
-import { placeAlong, waysAlong } from '../numeric/curve.ts';
+import { waysAlong } from '../numeric/curve.ts';
 import { PointGrid } from '../numeric/point-grid.ts';
-import { cross, length, scaled, subtract, type Triple, unit } from '../numeric/vectors.ts';
+import { between, closestOnSegment, length, scaled, subtract, type Triple } from '../numeric/vectors.ts';
 import { type Act, type Place, there } from './acts.ts';
-import { type Anchor, type SurfaceWalk } from './surface-walk.ts';
+import { type BandWay, rowsAlong } from './band-way.ts';
+import { outlineOf } from './outline.ts';
+import { type SurfaceWalk } from './surface-walk.ts';
 
 /** A strip of quads along a stroke. */
 export interface BandSettings {
@@ -17,67 +19,41 @@ export interface BandSettings {
   closed: boolean;
 }
 
-/** Times that directions across are evened out along the stroke: an unsteady hand does not twist it. */
-const STEADIED = 3;
 /** Near misses are told up to so many weld distances. */
 const MISSED = 2.5;
 
-/** Why a stroke makes no band; nothing where it does. @param stroke places on the reference */
-export function bandProblem(stroke: readonly Triple[], { width }: BandSettings): string | undefined {
-  if (stroke.length < 2) return 'A band needs a stroke: drag over the reference.';
-  const long = waysAlong(stroke).at(-1)!;
+/** Why a way makes no band; nothing where it does. @param way on the reference */
+export function bandProblem({ places, kinks = [] }: BandWay, { width, along }: BandSettings): string | undefined {
+  if (places.length < 2) return 'A band needs a stroke: drag over the reference, or click its points.';
+  if (along > 0 && along < kinks.length + 1)
+    return `${along} along is too few: it bends sharply ${kinks.length === 1 ? 'once' : `${kinks.length} times`}.`;
+  const long = waysAlong(places).at(-1)!;
   return long < 0.1 * width ? `The stroke is ${long.toFixed(2)} mm long: too short for a band ${width} mm wide.` : undefined;
 }
 
 /**
- * A strip of quads along a stroke on a reference: the stroke is parted evenly, directions across are those of normal and stroke, and both sides are
- * walked to over the surface.
- * @param stroke places on the reference, two or more
+ * A strip of quads along a way on a reference: the way is parted evenly, directions across are those of normal and way, and both sides are walked to
+ * over the surface.
+ * @param way two places or more
  * @returns rows of places across, one after the other, and the faces as an act
  */
 export function bandAlong(
   walk: SurfaceWalk,
-  stroke: readonly Triple[],
+  way: BandWay,
   { along, across, width, closed }: BandSettings
 ): { act: Extract<Act, { do: 'faces' }>; rows: number } {
-  const way = closed ? [...stroke, stroke[0]] : stroke;
-  const reached = waysAlong(way);
-  const long = reached.at(-1)!;
-  const many = along > 0 ? along : Math.max(closed ? 3 : 1, Math.round((long * across) / width));
-  const rows = closed ? many : many + 1;
-  let last: Triple | undefined;
-  const middle = Array.from({ length: rows }, (_, i): Anchor => {
-    const p = placeAlong(way, reached, (i * long) / many);
-    // the next one lies on the same side
-    const anchor = walk.nearest(p, last) ?? walk.nearest(p)!;
-    last = walk.normalAt(anchor);
-    return anchor;
-  });
-  const sides = directionsAcross(walk, middle, closed);
-  const places: Place[] = middle.flatMap((anchor, i) =>
-    Array.from({ length: across + 1 }, (_, j) => walk.step(anchor, scaled(sides[i], (j / across - 0.5) * width)).at)
+  const long = waysAlong(closed ? [...way.places, way.places[0]] : way.places).at(-1)!;
+  const fewest = Math.max(closed ? 3 : 1, (way.kinks?.length ?? 0) + 1);
+  const many = along > 0 ? along : Math.max(fewest, Math.round((long * across) / width));
+  const rows = rowsAlong(walk, way, many, closed);
+  const places: Place[] = rows.flatMap(({ middle, across: side, wide }) =>
+    Array.from({ length: across + 1 }, (_, j) => walk.step(middle, scaled(side, (j / across - 0.5) * width * wide)).at)
   );
-  const at = (i: number, j: number) => (i % rows) * (across + 1) + j;
+  const at = (i: number, j: number) => (i % rows.length) * (across + 1) + j;
   const faces = Array.from({ length: many }, (_, i) =>
     Array.from({ length: across }, (_, j) => [at(i, j), at(i + 1, j), at(i + 1, j + 1), at(i, j + 1)])
   ).flat();
-  return { act: { do: 'faces', places, faces }, rows };
-}
-
-/** Unit directions across a row of places, along the surface and to the left. */
-function directionsAcross(walk: SurfaceWalk, row: readonly Anchor[], closed: boolean): Triple[] {
-  const many = row.length;
-  const next = (i: number, by: number) => (closed ? (i + by + many) % many : Math.min(many - 1, Math.max(0, i + by)));
-  const normals = row.map((anchor) => walk.normalAt(anchor));
-  let sides = row.map((_, i) => unit(cross(normals[i], subtract(row[next(i, 1)].at, row[next(i, -1)].at))));
-  for (let time = 0; time < STEADIED; time++)
-    sides = sides.map((own, i) => {
-      const [a, b] = [sides[next(i, -1)], sides[next(i, 1)]];
-      const sum: Triple = [0, 1, 2].map((k) => own[k] + 0.5 * (a[k] + b[k])) as Triple;
-      const off = sum[0] * normals[i][0] + sum[1] * normals[i][1] + sum[2] * normals[i][2];
-      return unit([sum[0] - off * normals[i][0], sum[1] - off * normals[i][1], sum[2] - off * normals[i][2]]);
-    });
-  return sides;
+  return { act: { do: 'faces', places, faces }, rows: rows.length };
 }
 
 /** What a new strip meets: its places, with those within the weld distance of a border vertex put there. */
@@ -88,12 +64,16 @@ export interface Welded {
   misses: { at: Triple; by: number }[];
 }
 
-/** Welds what lies on the outline of new faces to border vertices of a cage within a distance; every vertex is taken once. */
-export function weldedTo(cage: Cage, { places, faces }: Extract<Act, { do: 'faces' }>, weld: number): Welded {
+/**
+ * Welds what lies on the outline of new faces to border vertices of a cage within a distance; every vertex is taken once.
+ * @param only numbers of the places that may; left out: all of the outline
+ */
+export function weldedTo(cage: Cage, { places, faces }: Extract<Act, { do: 'faces' }>, weld: number, only?: ReadonlySet<number>): Welded {
   const open = new PointGrid(MISSED * weld || Number.MIN_VALUE);
   for (const v of cage.vertices()) if (cage.vertexEdge[v] === NONE || cage.isBorderVertex(v)) open.put(v, ...cage.position(v));
   const pairs: { i: number; v: number; by: number }[] = [];
-  for (const i of outlineOf(faces)) {
+  for (const i of new Set(outlineOf(faces).flat())) {
+    if (only && !only.has(i)) continue;
     const [x, y, z] = places[i];
     open.visitNear(x, y, z, (v) => {
       const by = length(subtract(cage.position(v), [x, y, z]));
@@ -116,13 +96,66 @@ export function weldedTo(cage: Cage, { places, faces }: Extract<Act, { do: 'face
   return { places: put, welds: met.size - misses.length, misses };
 }
 
-/** Numbers of the corners on the outline of some faces. */
-function outlineOf(faces: readonly number[][]): Set<number> {
-  const sides = new Map<string, [number, number]>();
-  for (const corners of faces)
-    corners.forEach((a, i) => {
-      const b = corners[(i + 1) % corners.length];
-      if (!sides.delete(`${b} ${a}`)) sides.set(`${a} ${b}`, [a, b]);
-    });
-  return new Set([...sides.values()].flat());
+/** The rows of a band at its two ends, as numbers of places. @param places how many there are */
+export const endsOf = (places: number, across: number): ReadonlySet<number> =>
+  new Set(Array.from({ length: across + 1 }, (_, j) => [j, places - 1 - j]).flat());
+
+/**
+ * How many edges of a chain of a cage lie along an end of a band: vertices of its border that are near the line across.
+ * @param line from side to side
+ * @param near mm
+ */
+export function edgesAlong(cage: Cage, [a, b]: readonly [Triple, Triple], near: number): number {
+  let met = 0;
+  for (const v of cage.vertices()) {
+    if (cage.vertexEdge[v] === NONE || !cage.isBorderVertex(v)) continue;
+    const p = cage.position(v);
+    if (length(subtract(p, closestOnSegment(p, a, b))) <= near) met++;
+  }
+  return Math.max(0, met - 1);
+}
+
+/** Whether a band comes to lie over itself: two rows that are far from each other along it lie nearer than half its width. @param rows in order */
+export function liesOverItself(rows: readonly Triple[], width: number, closed: boolean): boolean {
+  const reached = waysAlong(rows);
+  const long = reached.at(-1)!;
+  const near = new PointGrid(Math.max(width, Number.MIN_VALUE));
+  rows.forEach((p, i) => near.put(i, ...p));
+  let over = false;
+  rows.forEach((p, i) =>
+    near.visitNear(...p, (k) => {
+      const apart = Math.abs(reached[k] - reached[i]);
+      if (Math.min(apart, closed ? long - apart : Infinity) > 1.5 * width && length(subtract(rows[k], p)) < 0.5 * width) over = true;
+    })
+  );
+  return over;
+}
+
+/** The longer part of a way that lies on one side of a mirror, from the mirror on. @param axis of the mirror, which lies at 0 */
+export function onOneSide(way: BandWay, axis: number): BandWay {
+  const { places } = way;
+  const crossings = places.flatMap((p, i) => (i > 0 && p[axis] * places[i - 1][axis] < 0 ? [i] : []));
+  if (crossings.length === 0) return way;
+  const cuts = [0, ...crossings, places.length];
+  const part = cuts.slice(1).map((to, k): [number, number] => [cuts[k], to]);
+  const long = ([from, to]: [number, number]) => waysAlong(places.slice(from, to)).at(-1)!;
+  const [from, to] = part.reduce((a, b) => (long(b) > long(a) ? b : a));
+  const crossing = (i: number): Triple => {
+    const [a, b] = [places[i - 1], places[i]];
+    const p = between(a, b, a[axis] / (a[axis] - b[axis]));
+    p[axis] = 0;
+    return p;
+  };
+  const own = <T>(values: readonly T[], at: (i: number) => T): T[] => [
+    ...(from > 0 ? [at(from)] : []),
+    ...values.slice(from, to),
+    ...(to < places.length ? [at(to)] : [])
+  ];
+  const shift = (from > 0 ? 1 : 0) - from;
+  return {
+    places: own(places, crossing),
+    wide: way.wide && own(way.wide, (i) => way.wide![i]),
+    turn: way.turn && own(way.turn, () => 0),
+    kinks: way.kinks?.filter((k) => k >= from && k < to).map((k) => k + shift)
+  };
 }

@@ -80,7 +80,7 @@ function turnsAgainst(ring: readonly Triple[], axis: Triple): boolean {
 }
 
 /** A ring that begins where the ways from another one are shortest in the sum of their squares. */
-function untwisted(from: readonly Triple[], ring: Triple[]): Triple[] {
+export function untwisted(from: readonly Triple[], ring: Triple[]): Triple[] {
   const many = ring.length;
   let [best, least] = [0, Infinity];
   for (let shift = 0; shift < many; shift++) {

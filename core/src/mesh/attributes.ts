@@ -33,6 +33,8 @@ export const knownLayers = {
   mask: { domain: 'vertex', size: 1, initial: 0, onSplit: 'mix', onJoin: 'mix' },
   /** what a vertex is locked with: the number of the lock times `LOCK_KINDS`, and its kind; 0 without */
   lock: { domain: 'vertex', size: 1, initial: 0, onSplit: 'drop', onJoin: 'copy' },
+  /** 1 on vertices that are held to the reference whatever is done later */
+  held: { domain: 'vertex', size: 1, initial: 0, onSplit: 'mix', onJoin: 'copy' },
   /** width in mm of the support loops along an edge; 0 without */
   braced: { domain: 'edge', size: 1, initial: 0, onSplit: 'copy', onJoin: 'copy' },
   /** vertex of a braced edge that a vertex of a support loop belongs to; -2 for those that were there before, -1 for ones made since */

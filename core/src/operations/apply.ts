@@ -1,4 +1,5 @@
 import { heedLocks } from '../even/locks.ts';
+import { heedHold } from '../hand/held.ts';
 import { heedMask } from '../even/mask.ts';
 import { type Cage } from '../mesh/cage.ts';
 import { CageError } from '../mesh/half-edges.ts';
@@ -61,6 +62,7 @@ export function applyOperation(operation: CageOperation, cage: Cage, selection: 
     if (!operation.heedsMask) heedMask(cage, made.cage);
     const result = operation.keepsSurface && valid.keepSurface ? withSurfaceKept(cage, made, around.surface, operation.keepsSurface) : made;
     if (!operation.setsLocks) heedLocks(cage, result.cage);
+    if (around.reference) heedHold(cage, result.cage, around.reference);
     refuseBadCage(operation.name, result.cage);
     if (result.cage.faceCount > cage.faceCount) refuseTooMany('The result', result.cage.faceCount, 'Take smaller numbers, or fewer faces.');
     return result;

@@ -25,6 +25,7 @@ import { shapeChain } from './even/shape-chain.ts';
 import { band } from './lay/band.ts';
 import { hold } from './lay/hold.ts';
 import { limbLoops } from './lay/limb-loops.ts';
+import { sections } from './lay/sections.ts';
 import { layByHand } from './lay/lay-by-hand.ts';
 import { autoQuadsOperation } from './lay/lay-quads.ts';
 import { type Bench, type Operation } from './operation.ts';
@@ -69,6 +70,7 @@ export const operations: readonly Operation[] = [
   layByHand,
   band,
   limbLoops,
+  sections,
   hold,
   addLoop,
   slide,

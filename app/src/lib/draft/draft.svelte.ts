@@ -273,7 +273,7 @@ export class Draft {
 
   /** Takes back the last step of an operation that is done in steps. @returns whether there was one */
   stepBack(): boolean {
-    const name = ['acts', 'clicks'].find((own) => stepsOf(this.running, own).length > 0);
+    const name = ['acts', 'clicks', 'strokes', 'points'].find((own) => stepsOf(this.running, own).length > 0);
     if (name) this.setParams({ [name]: stepsOf(this.running, name).slice(0, -1) });
     return name !== undefined;
   }

@@ -47,7 +47,9 @@ export const paramsToBegin = (operation: Operation, { active, dense, parts }: Gr
 /** What a running operation was given on the reference, step by step, under a name. */
 export function stepsOf(running: { operation: Operation; params: Params } | undefined, name: string): readonly unknown[] {
   const { operation, params = {} } = running ?? {};
-  return filledOnReference(operation) === name ? ((params[name] ?? []) as unknown[]) : [];
+  const filled = filledOnReference(operation);
+  // a band is drawn at once, or clicked point by point
+  return (filled === 'stroke' ? 'points' : filled) === name ? ((params[name] ?? []) as unknown[]) : [];
 }
 
 /** Why an operation cannot start on what is there and picked; nothing where it can, other numbers on its card included. */

@@ -2,7 +2,8 @@
   import { pendingOf } from '@ulvrin/core';
   import type { OpenJob } from '$lib/job/open-job.svelte.ts';
   import type { Pixel } from './gestures/gesture.ts';
-  import { actsOf, clicksOf, lays, laysOn, meantAt } from './gestures/lay.ts';
+  import { bandPointsOf, clicksOf, strokesOf } from './gestures/draw-on.ts';
+  import { actsOf, lays, laysOn, meantAt } from './gestures/lay.ts';
   import type { Stand } from './stand.ts';
 
   /** What a click would lay where the pointer is. */
@@ -18,9 +19,16 @@
   }
   let seen: Seen | undefined = $state.raw();
   let pending: Pixel[] = $state.raw([]);
+  /** points of a band; those that bend are squares */
+  let points: { at: Pixel; kink: boolean }[] = $state.raw([]);
+
+  /** strokes of a skin, as lines */
+  let lines: string[] = $state.raw([]);
 
   function place() {
+    lines = strokesOf(job).map((stroke) => stroke.map((p) => stand.onScreen(p).join(',')).join(' '));
     pending = [...pendingOf(actsOf({ job })), ...clicksOf(job)].map(([x, y, z]) => stand.onScreen([x, y, z]));
+    points = bandPointsOf(job).map(({ at: p, kink }) => ({ at: stand.onScreen(p), kink }));
     const meant = lays(job) && meantAt({ job, stand }, at);
     if (!meant) return void (seen = undefined);
     const { intent, pointer } = meant;
@@ -55,6 +63,10 @@
   <svg class="lay over-stand" aria-hidden="true" data-testid="lay-marks" data-over={seen?.what ?? 'nothing'}>
     {#if pending.length > 1 && lays(job)}<polyline points={pending.map((p) => p.join(',')).join(' ')} class="pending" />{/if}
     {#each pending as [x, y], i (i)}<circle cx={x} cy={y} r="4" class="kept" />{/each}
+    {#each lines as line, i (i)}<polyline points={line} class="pending" />{/each}
+    {#each points as { at: [x, y], kink }, i (i)}
+      {#if kink}<rect x={x - 5} y={y - 5} width="10" height="10" class="kept" />{:else}<circle cx={x} cy={y} r="5" class="kept" />{/if}
+    {/each}
     {#if seen}
       {#if seen.shape}<polygon points={seen.shape} class="halo" /><polygon points={seen.shape} class:held={seen.what === 'edge'} />{/if}
       {#each seen.fresh as [x, y], i (i)}<circle cx={x} cy={y} r="4" />{/each}
@@ -82,12 +94,13 @@
     stroke-dasharray: none;
     opacity: 0.7;
   }
-  circle {
+  circle,
+  rect {
     fill: var(--panel);
     stroke: var(--ink);
     stroke-width: 1.5;
   }
-  circle.kept {
+  .kept {
     fill: var(--sea);
     stroke: var(--panel);
   }

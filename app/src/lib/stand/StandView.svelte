@@ -9,6 +9,7 @@
   import BrushRing from './BrushRing.svelte';
   import LayMarks from './LayMarks.svelte';
   import { brushes, turned } from './gestures/brush.ts';
+  import { wheelOnPoint } from './gestures/draw-on.ts';
   import type { Pixel } from './gestures/gesture.ts';
   import { offersFor } from './gestures/pick.ts';
   import { Pointer } from './gestures/pointer.svelte.ts';
@@ -101,13 +102,18 @@
     pointer.pressure = event.pointerType === 'pen' ? event.pressure : 1;
   }
 
-  /** Alt and the wheel change the size of a round brush, with Shift the strength of one that works on the surface; there its key does as well. */
+  /** Alt and the wheel change the size of a round brush, with Shift the strength of one that works on the surface; there its key does as well. Over a point of a band they change that. */
   function wheel(event: WheelEvent) {
+    const by = Math.sign(event.deltaY || event.deltaX);
+    if (event.altKey && stand && wheelOnPoint({ job, stand }, at(event), by, event.shiftKey)) {
+      event.preventDefault();
+      return event.stopPropagation();
+    }
     const works = brushes({ job });
     if (!(event.altKey ? round || works : works && heldLetters.size > 0)) return;
     event.preventDefault();
     event.stopPropagation();
-    if (works) return job.setParams(turned(job.running!.params, Math.sign(event.deltaY || event.deltaX), event.shiftKey));
+    if (works) return job.setParams(turned(job.running!.params, by, event.shiftKey));
     job.view.brush = Math.min(120, Math.max(4, job.view.brush - Math.sign(event.deltaY) * 3));
   }
 </script>

@@ -1,15 +1,18 @@
 import { describe, expect, it } from 'vitest';
+import { type BandPoint } from '../../hand/band-way.ts';
 import { assertValid } from '../../mesh/assert-valid.ts';
 import { Cage } from '../../mesh/cage.ts';
 import { type PolygonMesh } from '../../mesh/polygon-mesh.ts';
 import { borderLoops } from '../../mesh/topology.ts';
 import { type Triple } from '../../numeric/vectors.ts';
 import { Reference } from '../../reference/reference.ts';
-import { emptySelection, selectFaces } from '../../select/selection.ts';
+import { emptySelection, selectEdges, selectFaces, selectVertices } from '../../select/selection.ts';
 import { denseSphere } from '../../shapes/sample-surfaces.ts';
 import { box, cylinder, plane, quadSphere } from '../../shapes/start-shapes.ts';
 import { applyOperation } from '../apply.ts';
 import { type Params } from '../operation.ts';
+import { addLoop } from '../flow/add-loop.ts';
+import { move } from '../form/transform.ts';
 import { band } from './band.ts';
 import { hold } from './hold.ts';
 
@@ -74,9 +77,67 @@ describe('band', () => {
     }
   });
 
+  const point = (x: number, z: number, more: Partial<BandPoint> = {}): BandPoint => ({ at: [x, 0, z], wide: 1, turn: 0, kink: false, ...more });
+  const clicked = (points: BandPoint[], params: Params = {}, cage = new Cage()) => laid([], { points, width: 4, weld: 0.1, ...params }, sheet, cage);
+
+  it('goes through clicked points: wider at one, bent sharply at another', () => {
+    const wide = clicked([point(-10, 0), point(0, 0, { wide: 2 }), point(10, 0)], { along: 4 }).cage;
+    const at = (x: number) =>
+      [...wide.vertices()]
+        .map((v) => wide.position(v))
+        .filter((p) => Math.abs(p[0] - x) < 1e-6)
+        .map((p) => Math.abs(p[2]));
+    expect(at(0).map((z) => Number(z.toFixed(6)))).toEqual([4, 4]);
+    expect(at(-5)[0]).toBeCloseTo(3, 6);
+    const bent = clicked([point(-10, 0), point(0, 0, { kink: true }), point(0, 10)], { along: 4 }).cage;
+    expect(bent.faceCount).toBe(4);
+    const corners = [...bent.vertices()]
+      .map((v) => bent.position(v))
+      .filter(([x, , z]) => Math.abs(Math.abs(x) - 2) < 1e-6 && Math.abs(x + z) < 1e-6);
+    expect(corners).toHaveLength(2);
+    expect(() => clicked([point(-10, 0), point(0, 0, { kink: true }), point(0, 10)], { along: 1 })).toThrow(
+      '1 along is too few: it bends sharply once'
+    );
+    expect(() => clicked([point(0, 0)])).toThrow('Click the next point of the band.');
+  });
+
+  it('is turned at a point', () => {
+    const [own, turned] = [0, 30].map((turn) => clicked([point(-10, 0), point(0, 0, { turn, kink: true }), point(10, 0)], { along: 2 }).cage);
+    const middle = (cage: Cage) => [...cage.vertices()].map((v) => cage.position(v)).filter(([x]) => Math.abs(x) < 3);
+    expect(middle(own).map(([x]) => x)).toEqual([0, 0].map((x) => expect.closeTo(x, 9)));
+    for (const [x, , z] of middle(turned)) expect([Math.abs(x), Math.abs(z)]).toEqual([expect.closeTo(1, 6), expect.closeTo(Math.sqrt(3), 6)]);
+  });
+
+  it('tells the count of a chain that it ends on, and where it lies over itself; welds at its ends alone by choice', () => {
+    const chain = Cage.fromPolygons(plane(4, 4, 3, 3));
+    const ending = clicked([point(2, 0), point(12, 0)], { along: 3, across: 1 }, chain);
+    expect(ending.notes.join(' ')).toContain('An end lies on 3 edges: 3 across would meet each of their vertices.');
+    const fitting = clicked([point(2, 0), point(12, 0)], { along: 3, across: 3 }, chain);
+    expect(fitting.notes).toEqual(['A band of 9 quads, 3 along.', '4 vertices weld to what is there.']);
+    const over = laid(
+      Array.from({ length: 60 }, (_, i): Triple => [10 * Math.cos(i / 6), 0, 6 * Math.sin(i / 3)]),
+      { along: 40, width: 3, weld: 0.01 }
+    );
+    expect(over.notes.join(' ')).toContain('It comes to lie over itself');
+    const first = laid(straight, { along: 5, across: 1, width: 4, weld: 0.1 }).cage;
+    const beside = straight.map(([x, y]): Triple => [x, y, 4]);
+    expect(laid(beside, { along: 5, across: 1, width: 4, weld: 0.1, welds: 'ends' }, sheet, first).notes[1]).toBe(
+      '2 vertices weld to what is there.'
+    );
+  });
+
+  it('across a mirror is its longer side, and joins its image in the middle', () => {
+    const { cage } = laid(
+      straight.map(([x, y, z]): Triple => [x + 4, y, z]),
+      { along: 7, across: 2, width: 4, weld: 0.1, mirrored: 'X' }
+    );
+    expect([cage.faceCount, borderLoops(cage).length]).toEqual([28, 1]);
+    expect(Math.max(...[...cage.vertices()].map((v) => cage.position(v)[0]))).toBeCloseTo(14, 2);
+  });
+
   it('is refused with a sentence without a reference, a stroke, or length', () => {
     expect(() => applyOperation(band, new Cage(), emptySelection(), { stroke: straight }, around())).toThrow('The job has no reference to lay on.');
-    expect(() => laid([], {})).toThrow('A band needs a stroke: drag over the reference.');
+    expect(() => laid([], {})).toThrow('A band needs a stroke: drag over the reference, or click its points.');
     expect(() =>
       laid(
         [
@@ -134,6 +195,21 @@ describe('hold to reference', () => {
     const part = held(cage, {}, ball, selectFaces([0])).cage;
     const own = new Set(cage.faceVertices(0));
     for (const v of cage.vertices()) if (!own.has(v)) expect(part.position(v)).toEqual(cage.position(v));
+  });
+
+  it('lasts by choice: what moves held vertices later, or makes new ones between them, leaves them on the reference', () => {
+    const onto = held(Cage.fromPolygons(quadSphere(17, 4)), { lasting: true }, ball).cage;
+    const pulled = applyOperation(move, onto, selectVertices([0]), { x: 5, y: 1, z: 0 }, around(ball)).cage;
+    expect(Math.hypot(...pulled.position(0))).toBeCloseTo(20, 1);
+    expect(pulled.position(0)).not.toEqual(onto.position(0));
+    const cut = applyOperation(addLoop, onto, selectEdges([0]), {}, around(ball)).cage;
+    expect(cut.vertexCount).toBeGreaterThan(onto.vertexCount);
+    for (const v of cut.vertices()) expect(Math.hypot(...cut.position(v))).toBeCloseTo(20, 1);
+    // held once only, it is let go again
+    const free = held(onto, {}, ball).cage;
+    const loose = applyOperation(move, free, selectVertices([0]), { x: 5, y: 1, z: 0 }, around(ball)).cage;
+    expect(Math.abs(Math.hypot(...loose.position(0)) - 20)).toBeGreaterThan(0.5);
+    expect(() => held(onto, { lasting: true, offset: 1 }, ball)).toThrow('lies on the reference itself');
   });
 
   it('is refused where there is nothing to hold, or to hold to', () => {

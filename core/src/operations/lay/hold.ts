@@ -1,4 +1,5 @@
 import Joi from 'joi';
+import { setHeld } from '../../hand/held.ts';
 import { holdTo, type HoldSettings, holdWays } from '../../hand/hold.ts';
 import { type Cage } from '../../mesh/cage.ts';
 import { spreadInWords } from '../../numeric/length-words.ts';
@@ -15,10 +16,14 @@ function run(cage: Cage, selection: Selection, params: Params, { surface, refere
   const { distance, before, passes, lost, flagged } = report;
   const inWords = ({ mean, max }: { mean: number; max: number }) => spreadInWords({ mean, most: max });
   const after = `to reference after ${counted(passes, 'pass', 'passes')}: ${inWords(distance)}`;
+  // a smooth surface, or one that lies off it, is fitted once
+  const lasts = params.lasting === true && settings.fit === 'vertices' && settings.offset === 0;
+  setHeld(held, settings.vertices, lasts);
   const notes = [settings.fit === 'surface' ? `Smooth surface ${after}.` : `Vertices ${after} (before: ${inWords(before)}).`];
   if (flagged.length > 0)
     notes.push(`${counted(flagged.length, 'face')} bridge a gap, or are larger than what the reference has there: they are picked now.`);
   if (lost.length > 0) notes.push(`${counted(lost.length, 'vertex', 'vertices')} found nothing of the reference that looks their way, and stayed.`);
+  if (lasts) notes.push('They stay on it, whatever is done later.');
   const wrong = flagged.length > 0 ? selectFaces(flagged) : lost.length > 0 ? selectVertices(lost) : selection;
   return { cage: held, selection: wrong, notes };
 }
@@ -47,14 +52,25 @@ export const hold: CageOperation = {
       .label('Look for it')
       .meta({ labels: { nearest: 'At its nearest place', normal: 'Along normals' } }),
     offset: Joi.number().min(-1e4).max(1e4).default(0).label('Over it by').unit('mm').meta({ step: 0.1 }),
-    even: Joi.boolean().default(true).label('Even out along it')
+    even: Joi.boolean().default(true).label('Even out along it'),
+    lasting: Joi.boolean()
+      .default(false)
+      .label('Held from now on')
+      .description('Whatever moves these vertices later, they stay on the reference')
+      .meta({ when: { field: 'fit', is: 'vertices' } })
   }),
   seconds: (cage, selection, params) => {
     const many = movable(cage, selection).length;
     return 2e-5 * many * (params.passes as number) + (params.fit === 'surface' ? 1e-3 * many : 0);
   },
-  check: (cage, _selection, _params, { reference }) => {
+  check: (cage, _selection, { lasting, fit, offset }, { reference }) => {
     if (!reference) return { found: 'The job has no reference.', instead: 'Bring a dense mesh in as a reference (bench 1).' };
+    if (lasting === true && fit === 'vertices' && offset !== 0)
+      return {
+        numbers: true,
+        found: 'What is held from now on lies on the reference itself.',
+        instead: 'Set the distance over it to 0, or hold it once.'
+      };
     return cage.faceCount === 0 ? { found: 'The part has no faces to hold.', instead: 'Lay some by hand, or bring in a cage.' } : undefined;
   },
   run

@@ -20,15 +20,14 @@ import {
   type Cage,
   type Intent,
   type Place,
-  type RowWay,
-  type Triple
+  type RowWay
 } from '@ulvrin/core';
 import type { Drag, DragGesture, Pixel, Press, Scene } from './gesture.ts';
 
 /** Pixels within which a vertex or an edge is under the pointer, and by which a click may be off. */
-const [NEAR, STILL] = [9, 4];
+export const [NEAR, STILL] = [9, 4];
 
-type Ground = Pick<Scene, 'job' | 'stand'>;
+export type Ground = Pick<Scene, 'job' | 'stand'>;
 
 /** Whether quads are laid on the reference. */
 export const laysOn = (job: Pick<Scene['job'], 'running'>): boolean => filledOnReference(job.running?.operation) !== undefined;
@@ -194,55 +193,3 @@ export const lay: DragGesture = {
     };
   }
 };
-
-/** Draws the stroke that a band is laid along. */
-export const stroke: DragGesture = {
-  id: 'band',
-  takesClicks: true,
-  takes: ({ job }) => filledOnReference(job.running?.operation) === 'stroke',
-  begin(scene: Scene, press: Press) {
-    const { job, stand } = scene;
-    const places: Triple[] = [];
-    let last: Pixel | undefined;
-    const draw = (at: Pixel) => {
-      if (last && Math.hypot(at[0] - last[0], at[1] - last[1]) < STILL) return;
-      const hit = stand.referenceAt(...at);
-      // what goes off the edge of the reference is left out
-      if (!hit) return;
-      places.push(hit.at);
-      last = at;
-      job.setParams({ stroke: [...places] });
-    };
-    draw(press.at);
-    return {
-      move: draw,
-      up(at) {
-        draw(at);
-        if (places.length === 0) job.tell('info', 'The stroke does not lie on the reference.');
-      }
-    };
-  }
-};
-
-/** Clicks places that loops run round a limb at. */
-export const clicks: DragGesture = {
-  id: 'limb-clicks',
-  takesClicks: true,
-  takes: ({ job }) => filledOnReference(job.running?.operation) === 'clicks',
-  begin: ({ job, stand }: Scene, press: Press) => ({
-    move: () => undefined,
-    up() {
-      const hit = stand.referenceAt(...press.at);
-      if (!hit) return job.tell('info', 'The pointer is not over the reference.');
-      const before = clicksOf(job);
-      job.setParams({ clicks: [...before, hit.at] });
-      const refusal = job.preview?.refusal;
-      if (!refusal || refusal.waits) return;
-      job.setParams({ clicks: before });
-      job.tell('error', [refusal.found, refusal.instead].filter(Boolean).join(' '));
-    }
-  })
-};
-
-/** Places that have been clicked for loops. */
-export const clicksOf = ({ running }: Pick<Scene['job'], 'running'>): readonly Triple[] => (running?.params.clicks ?? []) as readonly Triple[];

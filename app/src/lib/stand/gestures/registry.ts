@@ -1,8 +1,9 @@
 import { brush } from './brush.ts';
 import { box, lasso } from './enclose.ts';
 import { handle } from './handle.ts';
-import { clicks, lay, stroke as drawBand } from './lay.ts';
+import { clicks, stroke as drawBand, strokes } from './draw-on.ts';
 import type { DragGesture, PickGesture } from './gesture.ts';
+import { lay } from './lay.ts';
 import { paint } from './paint.ts';
 import { pull } from './pull.ts';
 import { steer } from './stroke.ts';
@@ -11,7 +12,7 @@ import { steer } from './stroke.ts';
 export const pickGestures: readonly PickGesture[] = [box, lasso, paint];
 
 /** What takes a press before picking does. */
-const before: readonly DragGesture[] = [handle, pull, brush, lay, drawBand, clicks, steer];
+const before: readonly DragGesture[] = [handle, pull, brush, lay, drawBand, strokes, clicks, steer];
 
 /** The way to pick that has an id; the first one where none has it. */
 export const pickGesture = (chosen: string): PickGesture => pickGestures.find(({ id }) => id === chosen) ?? pickGestures[0];
