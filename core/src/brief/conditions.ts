@@ -27,6 +27,7 @@ export type Condition =
   | { is: 'surface'; within: number }
   | { is: 'loop'; edges: number }
   | { is: 'firm'; least: number }
+  | { is: 'by-hand'; least: number }
   | { is: 'islands'; count: number }
   | { is: 'holes'; least: number }
   | { is: 'delivered'; as?: string };
@@ -155,6 +156,15 @@ const kinds: Kinds = {
     label: ({ least }) => `${many(least)} edges creased or braced`,
     met({ least }, { cage }) {
       const now = firmEdges(cage);
+      return { done: now >= least, now: many(now) };
+    }
+  },
+  'by-hand': {
+    name: 'Faces laid by hand',
+    fields: [number('least', 'At least', 12)],
+    label: ({ least }) => `${many(least)} faces laid by hand`,
+    met({ least }, { cage }) {
+      const now = cage.layers.has('laid') ? [...cage.faces()].filter((f) => cage.value('laid', f) > 0).length : 0;
       return { done: now >= least, now: many(now) };
     }
   },

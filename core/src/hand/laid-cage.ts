@@ -109,7 +109,8 @@ export class LaidCage {
     }
     const { gone, again, standsFor } = this.fansJoined(places, vertices);
     const made = this.cage.vertexCount;
-    replaceFaces(this.cage, { gone, added: [...again, ...turned.map((corners) => ({ corners }))], standsFor, keepLone: true });
+    const all = replaceFaces(this.cage, { gone, added: [...again, ...turned.map((corners) => ({ corners }))], standsFor, keepLone: true });
+    for (const f of all.slice(again.length)) this.cage.setValue('laid', f, 1);
     for (const v of standsFor.keys()) if (this.cage.vertexEdge[v] === NONE) this.cage.freeVertex(v);
     if (this.cage.vertexCount !== made) this.takeIn();
   }

@@ -29,14 +29,15 @@ export const demoJobs: readonly DemoJob[] = [
     name: 'Marsh newt',
     kind: 'reference',
     brief:
-      'The gift shop of the Saltmarsh Fog Signal Station wants its newt cast. The sculpt has 200,000 triangles: lay about 4,000 quads over it (bench 2, Auto quads), look at them smooth (T), and deliver the cage as usda.',
-    teaches: 'A sculpt of 200,000 triangles becomes 4,000 even quads, smooth and alike on both sides, and leaves as a file.',
-    minutes: 2,
+      'The gift shop of the Saltmarsh Fog Signal Station wants its newt cast. The sculpt has 200,000 triangles: lay about 4,000 quads over it (bench 2, Auto quads). Then lay one leg by hand: delete a stretch of a shin, click two or three Limb loops there, and bridge the gaps (bench 5). Look at it smooth (T), and deliver the cage as usda.',
+    teaches: 'A sculpt of 200,000 triangles becomes 4,000 even quads, smooth and alike on both sides, gets a leg laid by hand, and leaves as a file.',
+    minutes: 5,
     doneWhen: [
       { is: 'count', from: 3500, to: 4500 },
       { is: 'quads-only' },
       { is: 'symmetric', axis: 'X', within: 0.001 },
       { is: 'surface', within: 0.3 },
+      { is: 'by-hand', least: 24 },
       { is: 'delivered', as: 'usda' }
     ],
     make: () => marshNewt()

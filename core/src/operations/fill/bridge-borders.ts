@@ -5,7 +5,7 @@ import { type Cage } from '../../mesh/cage.ts';
 import { followFaces } from '../../mesh/followed-faces.ts';
 import { NONE } from '../../mesh/half-edges.ts';
 import { replaceFaces } from '../../mesh/replace-faces.ts';
-import { mean, subtract } from '../../numeric/vectors.ts';
+import { add, dot, length, mean, subtract, type Triple } from '../../numeric/vectors.ts';
 import { selectEdges, selectFaces, selectVertices, type Selection } from '../../select/selection.ts';
 import { applyOperation } from '../apply.ts';
 import { makeRound } from '../form/make-round.ts';
@@ -54,12 +54,19 @@ const ends = (cage: Cage, halves: readonly number[]) => [...halves.map((h) => ca
 const outerLine = (cage: Cage, group: number[]): VertexLine =>
   linesOf(cage, selectFaces(group)).reduce((a, b) => (b.vertices.length > a.vertices.length ? b : a));
 
-/** In pairs, the nearest ones first. */
+/** In pairs: those first whose open sides face each other, of these the nearest ones. */
 function pairs<T extends { vertices: number[] }>(cage: Cage, rims: readonly T[]): [T, T][] {
   const left = new Set(rims);
   const middle = new Map(rims.map((rim) => [rim, mean(rim.vertices.map((v) => cage.position(v)))]));
-  const apart = (a: T, b: T) => Math.hypot(...subtract(middle.get(a)!, middle.get(b)!));
-  const all = rims.flatMap((a, i) => rims.slice(i + 1).map((b) => ({ a, b, far: apart(a, b) }))).sort((x, y) => x.far - y.far);
+  const open = new Map(rims.map((rim) => [rim, openWay(cage, rim.vertices)]));
+  const all = rims
+    .flatMap((a, i) =>
+      rims.slice(i + 1).map((b) => {
+        const way = subtract(middle.get(b)!, middle.get(a)!);
+        return { a, b, far: length(way), facing: dot(open.get(a)!, way) > 0 && dot(open.get(b)!, way) < 0 };
+      })
+    )
+    .sort((x, y) => Number(y.facing) - Number(x.facing) || x.far - y.far);
   const found: [T, T][] = [];
   for (const { a, b } of all)
     if (left.has(a) && left.has(b)) {
@@ -68,6 +75,15 @@ function pairs<T extends { vertices: number[] }>(cage: Cage, rims: readonly T[])
       left.delete(b);
     }
   return found;
+}
+
+/** The way that a border's open side lies: from the vertices beside it to its own. */
+function openWay(cage: Cage, vertices: readonly number[]): Triple {
+  const own = new Set(vertices);
+  let sum: Triple = [0, 0, 0];
+  for (const v of vertices)
+    for (const h of cage.spokes(v)) if (!own.has(cage.target(h))) sum = add(sum, subtract(cage.position(v), cage.position(cage.target(h))));
+  return sum;
 }
 
 function check(cage: Cage, selection: Selection, params: BridgeParams): Refusal | undefined {

@@ -1,0 +1,42 @@
+import { expect, it } from 'vitest';
+import { autoQuads } from '../../autoquad/auto-quads.ts';
+import { isMet } from '../../brief/conditions.ts';
+import { measure } from '../../check/measures.ts';
+import { assertValid } from '../../mesh/assert-valid.ts';
+import { Cage } from '../../mesh/cage.ts';
+import { repairPolygons } from '../../mesh/repair.ts';
+import { borderLoops } from '../../mesh/topology.ts';
+import { add, dot, length, mean, scaled, subtract, type Triple, unit } from '../../numeric/vectors.ts';
+import { emptySelection, selectEdges, selectFaces } from '../../select/selection.ts';
+import { marshNewt, newtLimbs } from '../../shapes/marsh-newt.ts';
+import { applyOperation } from '../apply.ts';
+import { deleteOperation } from '../build/delete.ts';
+import { bridgeOperation } from '../fill/bridge-borders.ts';
+import { limbLoops } from './limb-loops.ts';
+
+it('a leg of the newt is laid by hand on both sides, and joins the automatic body with quads alone', () => {
+  const reference = repairPolygons(marshNewt(0.8), { weld: true }).mesh;
+  const around = { surface: { scheme: 'catmull-clark' as const, borderCorners: 'sharp' as const }, reference };
+  const body = Cage.fromPolygons(autoQuads(reference, { count: 2400, symmetry: 'x' }).mesh);
+  const shin = newtLimbs().find(({ name }) => name === 'hind leg')!;
+  const axis = unit(subtract(shin.to, shin.from));
+  const middle = mean([shin.from, shin.to]);
+  const along = (p: Triple) => dot(subtract(p, middle), axis);
+  const near = (p: Triple) => length(subtract(subtract(p, middle), scaled(axis, along(p)))) < shin.radius;
+  const both = (p: Triple): Triple => [Math.abs(p[0]) * Math.sign(middle[0]), p[1], p[2]];
+  const stretch = [...body.faces()].filter((f) => {
+    const p = both(mean(body.faceVertices(f).map((v) => body.position(v))));
+    return near(p) && Math.abs(along(p)) < 3;
+  });
+  const open = applyOperation(deleteOperation, body, selectFaces(stretch), {}, around).cage;
+  const rims = borderLoops(open);
+  expect(rims.map((loop) => loop.length)).toHaveLength(4);
+  const clicks = [-1, 1].map((way) => add(middle, scaled(axis, way)));
+  const laid = applyOperation(limbLoops, open, emptySelection(), { clicks, count: rims[0].length, mirrored: 'X', weld: 0.1 }, around).cage;
+  const picked = selectEdges(borderLoops(laid).map((loop) => loop[0] >> 1));
+  const joined = applyOperation(bridgeOperation, laid, picked, { rows: 1 }, around).cage;
+  assertValid(joined);
+  const measures = measure(joined);
+  expect([measures.quads, borderLoops(joined).length]).toEqual([joined.faceCount, 0]);
+  expect(isMet({ is: 'by-hand', least: 24 }, { cage: joined, measures, delivered: [] })).toEqual({ done: true });
+});
