@@ -75,6 +75,16 @@ export function onBothSides(act: Act, mirror: MirrorSettings | undefined): Act[]
   return image ? [own, image] : [own];
 }
 
+/**
+ * Faces with their places near a mirror put on it: of every face two at most, those that lie nearest, so that no side of it closes up.
+ */
+export function ontoMirror(act: Extract<Act, { do: 'faces' }>, { axis, width }: MirrorSettings): Extract<Act, { do: 'faces' }> {
+  const off = act.places.map((p) => Math.abs(p[axis]));
+  const stays = new Set<number>();
+  for (const corners of act.faces) for (const i of [...corners].sort((a, b) => off[a] - off[b]).slice(2)) stays.add(i);
+  return { ...act, places: act.places.map((p, i) => (off[i] < width && !stays.has(i) && p[3] !== 1 ? withAxis(p, axis, 0) : p)) };
+}
+
 /** What an act is on the other side of a mirror; nothing where it lies on the mirror itself. */
 function reflectedAct(act: Act, { axis }: MirrorSettings): Act | undefined {
   const isOnMirror = placesOf(act).every((p) => p[axis] === 0);

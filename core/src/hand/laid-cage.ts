@@ -73,10 +73,10 @@ export class LaidCage {
     const v = this.vertexAt(p);
     if (v === undefined)
       throw new CageError(
-        `the vertex at ${p
+        `The vertex at ${p
           .slice(0, 3)
           .map((x) => x.toFixed(2))
-          .join(', ')} mm is not there any more`
+          .join(', ')} mm is not there any more.`
       );
     return v;
   }
@@ -105,7 +105,7 @@ export class LaidCage {
     const turned = clash(added) ? added.map((corners) => [...corners].reverse()) : added;
     if (clash(turned)) {
       this.dropFresh(before, vertices);
-      throw new CageError('an edge there has faces on both sides already');
+      throw new CageError('An edge there has faces on both sides already.');
     }
     const { gone, again, standsFor } = this.fansJoined(places, vertices);
     const made = this.cage.vertexCount;
@@ -162,13 +162,13 @@ export class LaidCage {
         faced.map(([from, onto]) => ({ vertices: [onto, from], at: cage.position(onto) }))
       );
     this.takeIn();
-    if (before - cage.vertexCount < faced.length) throw new CageError('faces would touch in a corner only: weld the edges there, both ends at once');
+    if (before - cage.vertexCount < faced.length) throw new CageError('Faces would touch in a corner only: weld the edges there, both ends at once.');
   }
 
   private cut(edges: readonly (readonly [Place, Place])[], at: readonly Place[], closed: boolean): void {
     const { cage } = this;
     const halves = edges.map(([a, b]) => cage.findHalfEdge(this.known(a), this.known(b)));
-    if (halves.includes(NONE)) throw new CageError('an edge that is cut is not there any more');
+    if (halves.includes(NONE)) throw new CageError('An edge that is cut is not there any more.');
     const row = halves.map((h, i) => {
       const v = splitEdge(cage, h >> 1, 0.5);
       this.put(v, at[i]);
@@ -189,7 +189,7 @@ export class LaidCage {
       const own = corners.map((p) => this.known(p));
       const h = cage.findHalfEdge(own[0], own[1]);
       const f = h === NONE ? NONE : cage.face[h];
-      if (f === NONE) throw new CageError('a face that is erased is not there any more');
+      if (f === NONE) throw new CageError('A face that is erased is not there any more.');
       gone.add(f);
     }
     replaceFaces(cage, { gone, added: [] });

@@ -30,6 +30,7 @@ interface OperationBase {
   key?: 'A' | 'S' | 'D' | 'F' | 'G' | 'Z' | 'X' | 'C' | 'V' | 'B';
   /** heading it is listed under in its bench's list */
   group?:
+    | 'On the reference'
     | 'Edge flow'
     | 'Form'
     | 'Parts and solids'

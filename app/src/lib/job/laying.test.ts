@@ -70,7 +70,7 @@ describe('laying by hand', () => {
   it('tells what cannot be done, and has what was there before', () => {
     job.start(operation('lay-by-hand'));
     job.setParams({ acts: [{ do: 'weld', from: [[9, 0, 9, 1]], onto: [[0, 0, 0, 1]] }] });
-    expect(job.preview?.refusal?.found).toBe('the vertex at 9.00, 0.00, 9.00 mm is not there any more');
+    expect(job.preview?.refusal?.found).toBe('The vertex at 9.00, 0.00, 9.00 mm is not there any more.');
     job.setParams({ acts: [square(0)] });
     expect(job.preview?.cage?.faceCount).toBe(1);
   });

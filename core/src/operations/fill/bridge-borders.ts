@@ -5,6 +5,7 @@ import { type Cage } from '../../mesh/cage.ts';
 import { followFaces } from '../../mesh/followed-faces.ts';
 import { NONE } from '../../mesh/half-edges.ts';
 import { replaceFaces } from '../../mesh/replace-faces.ts';
+import { islands } from '../../mesh/topology.ts';
 import { add, dot, length, mean, subtract, type Triple } from '../../numeric/vectors.ts';
 import { selectEdges, selectFaces, selectVertices, type Selection } from '../../select/selection.ts';
 import { applyOperation } from '../apply.ts';
@@ -54,19 +55,22 @@ const ends = (cage: Cage, halves: readonly number[]) => [...halves.map((h) => ca
 const outerLine = (cage: Cage, group: number[]): VertexLine =>
   linesOf(cage, selectFaces(group)).reduce((a, b) => (b.vertices.length > a.vertices.length ? b : a));
 
-/** In pairs: those first whose open sides face each other, of these the nearest ones. */
+/** In pairs: those first that belong to two pieces or whose open sides face each other, of these the nearest ones. */
 function pairs<T extends { vertices: number[] }>(cage: Cage, rims: readonly T[]): [T, T][] {
   const left = new Set(rims);
   const middle = new Map(rims.map((rim) => [rim, mean(rim.vertices.map((v) => cage.position(v)))]));
+  const { islandOf } = islands(cage);
+  const pieceOf = ({ vertices }: T) => islandOf[cage.face[cage.spokes(vertices[0]).find((h) => cage.face[h] !== NONE)!]];
   const open = new Map(rims.map((rim) => [rim, openWay(cage, rim.vertices)]));
   const all = rims
     .flatMap((a, i) =>
       rims.slice(i + 1).map((b) => {
         const way = subtract(middle.get(b)!, middle.get(a)!);
-        return { a, b, far: length(way), facing: dot(open.get(a)!, way) > 0 && dot(open.get(b)!, way) < 0 };
+        const facing = dot(open.get(a)!, way) > 0 && dot(open.get(b)!, way) < 0;
+        return { a, b, far: length(way), isMeant: facing || pieceOf(a) !== pieceOf(b) };
       })
     )
-    .sort((x, y) => Number(y.facing) - Number(x.facing) || x.far - y.far);
+    .sort((x, y) => Number(y.isMeant) - Number(x.isMeant) || x.far - y.far);
   const found: [T, T][] = [];
   for (const { a, b } of all)
     if (left.has(a) && left.has(b)) {

@@ -5,13 +5,12 @@ import { type BandPoint, bandPointsSchema, type BandWay, wayThrough } from '../.
 import { layFaces } from '../../hand/lay-act.ts';
 import { SurfaceWalk } from '../../hand/surface-walk.ts';
 import { type Cage } from '../../mesh/cage.ts';
-import { lengthInWords } from '../../numeric/length-words.ts';
 import { type Triple } from '../../numeric/vectors.ts';
 import { Reference } from '../../reference/reference.ts';
 import { type Axis } from '../../select/counterparts.ts';
 import { selectFaces, type Selection } from '../../select/selection.ts';
 import { type CageOperation, type CageResult, type Params, type Refusal, type Surroundings } from '../operation.ts';
-import { NO_REFERENCE, suiting, weldField } from './laying.ts';
+import { meetingNotes, NO_REFERENCE, suiting, weldField } from './laying.ts';
 import { counted } from '../shared/words.ts';
 import { mirroredField } from '../shared/mirrored-field.ts';
 
@@ -70,20 +69,14 @@ function run(cage: Cage, _selection: Selection, params: Params, { reference }: S
   const { across, width, closed, weld, welds: where, mirrored } = settings;
   const { act } = bandAlong(SurfaceWalk.over(Reference.of(reference!)), wayOf(settings), settings);
   const only = where === 'ends' && !closed ? endsOf(act.places.length, across) : undefined;
-  const { cage: laid, made, welds, misses } = layFaces(cage, act, weld, mirrored, only);
+  const laid = layFaces(cage, act, weld, mirrored, only);
   const notes = [`A band of ${counted(act.faces.length, 'quad')}, ${act.faces.length / across} along.`];
-  if (welds > 0) notes.push(`${counted(welds, 'vertex welds', 'vertices weld')} to what is there.`);
-  if (misses.length > 0) {
-    const most = Math.max(...misses.map(({ by }) => by));
-    notes.push(
-      `${counted(misses.length, 'vertex misses', 'vertices miss')} by ${lengthInWords(most)} at most: weld within ${lengthInWords(1.01 * most)} takes them.`
-    );
-  }
+  notes.push(...meetingNotes(laid, weld));
   const end = closed ? undefined : endNote(cage, act.places, across, weld);
   if (end) notes.push(end);
   const middles = act.places.filter((_, i) => i % (across + 1) === Math.floor(across / 2)).map(([x, y, z]): Triple => [x, y, z]);
   if (liesOverItself(middles, width, closed)) notes.push('It comes to lie over itself: its faces would overlap there.');
-  return { cage: laid, selection: selectFaces(made), notes };
+  return { cage: laid.cage, selection: selectFaces(laid.made), notes };
 }
 
 /** Lays a strip of quads along a stroke. */

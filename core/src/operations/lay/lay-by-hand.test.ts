@@ -136,9 +136,9 @@ describe('laying by hand', () => {
       ],
       faces: [[0, 1, 2]]
     };
-    expect(() => laid(one, [up])).toThrow('an edge there has faces on both sides already');
+    expect(() => laid(one, [up])).toThrow('An edge there has faces on both sides already');
     expect(() => laid(one, [{ do: 'weld', from: [[9, 0, 9, 1]], onto: [[2, 0, 2, 1]] }])).toThrow(
-      'the vertex at 9.00, 0.00, 9.00 mm is not there any more'
+      'The vertex at 9.00, 0.00, 9.00 mm is not there any more'
     );
     expect(() => applyOperation(layByHand, one, emptySelection(), { acts: [up] })).toThrow('The job has no reference to lay on.');
   });

@@ -1,6 +1,9 @@
 import Joi from 'joi';
 import { boundsOf, type PolygonMesh } from '../../mesh/polygon-mesh.ts';
+import { type LaidFaces } from '../../hand/lay-act.ts';
+import { lengthInWords } from '../../numeric/length-words.ts';
 import { type Refusal } from '../operation.ts';
+import { counted } from '../shared/words.ts';
 
 /** The weld distance at first, as a share of the reference's diagonal. */
 const WELD = 0.012;
@@ -16,3 +19,18 @@ export const weldField = (): Joi.NumberSchema => Joi.number().min(0).max(1e6).de
 /** A length that suits a reference, as a share of its diagonal; mm. */
 export const suiting = (reference: PolygonMesh | undefined, share = WELD): number =>
   Number((share * ((reference && boundsOf(reference.positions).diagonal) || USUAL)).toPrecision(2));
+
+/** What is said of what new faces met. @param weld mm that were asked for */
+export function meetingNotes({ welds, misses, within }: LaidFaces, weld: number): string[] {
+  const notes: string[] = [];
+  if (welds > 0) notes.push(`${counted(welds, 'vertex welds', 'vertices weld')} to what is there.`);
+  if (within < weld)
+    notes.push(`Welded within ${lengthInWords(within)} alone: ${lengthInWords(weld)} would take vertices of two rows for one, and close edges up.`);
+  if (misses.length > 0) {
+    const most = Math.max(...misses.map(({ by }) => by));
+    notes.push(
+      `${counted(misses.length, 'vertex misses', 'vertices miss')} by ${lengthInWords(most)} at most: weld within ${lengthInWords(1.01 * most)} takes them.`
+    );
+  }
+  return notes;
+}

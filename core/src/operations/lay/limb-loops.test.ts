@@ -90,4 +90,20 @@ describe('limb loops', () => {
       )
     ).toThrow('Click 1: no closed line runs round the reference there.');
   });
+
+  it('weld to what is there only as far as no edge closes up', () => {
+    const body = Cage.fromPolygons(cylinder(3, 20, 12, 2, false));
+    const { cage, notes } = laid(
+      [
+        [3, 11, 0],
+        [3, 12, 0]
+      ],
+      { weld: 2.5, count: 12 },
+      limb,
+      body
+    );
+    assertValid(cage);
+    expect(cage.faceCount).toBe(body.faceCount + 12);
+    expect(notes.join(' ')).toMatch(/^A tube of 12 quads.*(\d+ vertices weld|Welded within)/);
+  });
 });

@@ -10,7 +10,7 @@ import { Reference } from '../../reference/reference.ts';
 import { type Axis } from '../../select/counterparts.ts';
 import { selectFaces, type Selection } from '../../select/selection.ts';
 import { type CageOperation, type CageResult, type Params, type Refusal, type Surroundings } from '../operation.ts';
-import { NO_REFERENCE, suiting, weldField } from './laying.ts';
+import { meetingNotes, NO_REFERENCE, suiting, weldField } from './laying.ts';
 import { mirroredField } from '../shared/mirrored-field.ts';
 import { counted } from '../shared/words.ts';
 
@@ -49,12 +49,11 @@ function run(cage: Cage, _selection: Selection, params: Params, { reference }: S
   const walk = SurfaceWalk.over(Reference.of(reference!));
   const loops = loopsAt(reference!, clicks) as LimbLoop[];
   const act = tubeThrough(walk, loops, count);
-  const { cage: laid, made, welds } = layFaces(cage, act, weld, mirrored);
+  const laid = layFaces(cage, act, weld, mirrored);
   const notes = [
     `A tube of ${counted(act.faces.length, 'quad')} through ${counted(loops.length, 'loop')}, ${loops.map((l) => lengthInWords(l.length)).join(', ')} round.`
   ];
-  if (welds > 0) notes.push(`${counted(welds, 'vertex welds', 'vertices weld')} to what is there.`);
-  return { cage: laid, selection: selectFaces(made), notes };
+  return { cage: laid.cage, selection: selectFaces(laid.made), notes: [...notes, ...meetingNotes(laid, weld)] };
 }
 
 /** Lays a tube of quads through loops round a limb. */

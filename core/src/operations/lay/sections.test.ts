@@ -65,6 +65,13 @@ describe('sections', () => {
     const plate = laid(half, { along: 4, between: 3, mirrored: 'X', into: 'plate', thickness: 2 }).cage;
     expect([plate.faceCount, borderLoops(plate).length]).toEqual([2 * (12 + 12 + 3 + 3 + 4), 0]);
     expect(enclosedVolume(plate)).toBeCloseTo(12 * 12 * 2, 0);
+    // a weld distance longer than the quads closes none of them
+    const along = [-6, 6].map((z): Triple[] => [
+      [0.2, 0, z],
+      [6, 0, z]
+    ]);
+    const fine = laid(along, { along: 12, between: 4, mirrored: 'X', weld: 1.5 }).cage;
+    expect([fine.faceCount, borderLoops(fine).length]).toEqual([96, 1]);
   });
 
   it('say what is missing', () => {

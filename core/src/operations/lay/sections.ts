@@ -9,7 +9,7 @@ import { Reference } from '../../reference/reference.ts';
 import { type Axis } from '../../select/counterparts.ts';
 import { selectFaces, type Selection } from '../../select/selection.ts';
 import { type CageOperation, type CageResult, type Params, type Refusal, type Surroundings } from '../operation.ts';
-import { NO_REFERENCE, suiting, weldField } from './laying.ts';
+import { meetingNotes, NO_REFERENCE, suiting, weldField } from './laying.ts';
 import { mirroredField } from '../shared/mirrored-field.ts';
 import { counted } from '../shared/words.ts';
 
@@ -42,10 +42,9 @@ function run(cage: Cage, _selection: Selection, params: Params, { reference }: S
   const axis = 'XYZ'.indexOf(mirrored);
   const isOnMirror = (p: Triple) => axis >= 0 && Math.abs(p[axis]) < weld;
   const act = into === 'plate' ? plateOn(skin, settings, (a, b) => isOnMirror(a) && isOnMirror(b)) : skinAct(skin);
-  const { cage: laid, made, welds } = layFaces(cage, act, weld, mirrored);
+  const laid = layFaces(cage, act, weld, mirrored);
   const notes = [`A ${into} of ${counted(act.faces.length, 'quad')} through ${counted(strokes.length, 'stroke')}.`];
-  if (welds > 0) notes.push(`${counted(welds, 'vertex welds', 'vertices weld')} to what is there.`);
-  return { cage: laid, selection: selectFaces(made), notes };
+  return { cage: laid.cage, selection: selectFaces(laid.made), notes: [...notes, ...meetingNotes(laid, weld)] };
 }
 
 /** Lays a skin of quads through strokes, or a plate. */
@@ -53,6 +52,7 @@ export const sections: CageOperation = {
   kind: 'cage',
   id: 'sections',
   bench: 2,
+  group: 'On the reference',
   name: 'Sections',
   purpose: 'Draw strokes across a shape: they become a skin of quads, however unevenly they were drawn; with a thickness a plate with walls.',
   icon: 'ChartAreaStepper',

@@ -65,7 +65,7 @@ function perform({ job }: Pick<Scene, 'job'>, before: readonly Act[], acts: read
   const refusal = job.preview?.refusal;
   if (!refusal || refusal.waits) return true;
   job.setParams({ acts: before });
-  job.tell('error', `${refusal.found[0].toUpperCase()}${refusal.found.slice(1)}.`);
+  job.tell('error', refusal.found);
   return false;
 }
 
