@@ -66,7 +66,7 @@ export { holdTo, type HoldSettings } from './hand/hold.ts';
 export { LaidCage } from './hand/laid-cage.ts';
 export { cornerClicked, type Intent, intentAt, openRow, pendingOf, pulledOut, type Reach, slidTo } from './hand/intents.ts';
 export { type Anchor, SurfaceWalk } from './hand/surface-walk.ts';
-export { cutAcross, edgeNear, filledAlong, rowAcross, type RowWay, slidRow } from './hand/whole-rows.ts';
+export { cutAcross, edgeNear, filledAlong, joinedBy, rowAcross, type RowWay, slidRow } from './hand/whole-rows.ts';
 export { type LiveEdit, type MeshEdit } from './live/live-edit.ts';
 export { type Entry, type JobState, type NamedSet, type Part, REMOVE_PART } from './logbook/entry.ts';
 export { type JobFile, JobFileError, readJobFile, writeJobFile } from './logbook/job-file.ts';

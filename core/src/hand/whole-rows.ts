@@ -3,7 +3,7 @@ import { NONE } from '../mesh/half-edges.ts';
 import { between, closestOnSegment, dot, length, subtract, type Triple, unit } from '../numeric/vectors.ts';
 import { loopThrough, ringThrough } from '../select/loops.ts';
 import { type Act, type Place, there } from './acts.ts';
-import { CORNER, openAngle } from './intents.ts';
+import { CORNER, openAngle, openRow } from './intents.ts';
 import { directionAt, partsOf, pulledRow, spreadRow } from './rows.ts';
 import { type SurfaceWalk } from './surface-walk.ts';
 
@@ -20,11 +20,11 @@ export interface Row {
   closed: boolean;
 }
 
-/** The row through a vertex that a step goes across the most; closed ones before open ones where it goes across both about as much. */
+/** The row through a vertex that a step goes across the most, along a border up to its corners; closed ones before open ones where it goes across both about as much. */
 export function rowAcross(cage: Cage, vertex: number, step: Triple): Row | undefined {
   const across = (h: number) => 1 - Math.abs(dot(unit(subtract(cage.position(cage.target(h)), cage.position(vertex))), unit(step)));
   const rated = cage.spokes(vertex).map((h) => {
-    const run = loopThrough(cage, h);
+    const run = cage.isBorderEdge(h >> 1) ? openRow(cage, h, true) : loopThrough(cage, h);
     return { run, rate: across(h) + (run.closed ? 0.25 : 0) };
   });
   if (rated.length === 0) return undefined;
@@ -36,7 +36,14 @@ export function rowAcross(cage: Cage, vertex: number, step: Triple): Row | undef
 }
 
 /** What dragging a whole row by one of its vertices does: every vertex goes on its own side of the reference. */
-export function slidRow(cage: Cage, walk: SurfaceWalk, { vertices, closed }: Row, vertex: number, pointer: Triple, way: RowWay): Act {
+export function slidRow(
+  cage: Cage,
+  walk: SurfaceWalk,
+  { vertices, closed }: Row,
+  vertex: number,
+  pointer: Triple,
+  way: RowWay
+): Extract<Act, { do: 'move' }> {
   const anchors = vertices.map((v) => walk.nearest(cage.position(v))!);
   const own = vertices.indexOf(vertex);
   const step = subtract(pointer, cage.position(vertex));
@@ -45,6 +52,29 @@ export function slidRow(cage: Cage, walk: SurfaceWalk, { vertices, closed }: Row
       ? pulledRow(walk, anchors, closed, own, step)
       : spreadRow(walk, anchors, closed, partsOf(step, walk.normalAt(anchors[own]), directionAt(anchors, closed, own)));
   return { do: 'move', from: vertices.map((v) => there(cage.position(v))), to: moved.map(({ at }) => at) };
+}
+
+/** What of a dragged row meets border vertices that are not of it, within a distance: each welds onto the nearest, which is taken once. */
+export function joinedBy(cage: Cage, act: Extract<Act, { do: 'move' }>, weld: number): Act | undefined {
+  const own = new Set(act.from.map((p) => `${p[0]} ${p[1]} ${p[2]}`));
+  const others = [...cage.vertices()].filter((v) => {
+    const isOpen = cage.vertexEdge[v] === NONE || cage.isBorderVertex(v);
+    return isOpen && !own.has(cage.position(v).join(' '));
+  });
+  const pairs = act.to.flatMap((p, i) => others.map((v) => ({ i, v, by: length(subtract(cage.position(v), p)) }))).filter(({ by }) => by <= weld);
+  const taken = new Set<number>();
+  const met = new Map<number, number>();
+  for (const { i, v } of pairs.sort((a, b) => a.by - b.by)) {
+    if (met.has(i) || taken.has(v)) continue;
+    met.set(i, v);
+    taken.add(v);
+  }
+  if (met.size === 0) return undefined;
+  return {
+    do: 'weld',
+    from: [...met.keys()].map((i) => there(act.to[i] as unknown as Triple)),
+    onto: [...met.values()].map((v) => there(cage.position(v)))
+  };
 }
 
 /**

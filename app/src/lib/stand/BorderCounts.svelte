@@ -1,6 +1,7 @@
 <script lang="ts">
   import { bordersOf, type Hole } from '@ulvrin/core';
   import type { OpenJob } from '$lib/job/open-job.svelte.ts';
+  import { laysOn } from './gestures/lay.ts';
   import type { Stand } from './stand.ts';
 
   let { job, stand }: { job: OpenJob; stand: Stand } = $props();
@@ -10,8 +11,10 @@
   const ROOM = 40;
 
   const rims = $derived.by((): Hole[] => {
-    const cage = job.active?.cage;
-    if (!cage || job.view.bench !== 5 || job.preview?.cage) return [];
+    // while quads are laid, of what is laid
+    const laying = laysOn(job);
+    const cage = (laying && job.preview?.cage) || job.active?.cage;
+    if (!cage || !(laying || (job.view.bench === 5 && !job.preview?.cage))) return [];
     const { holes } = bordersOf(cage);
     return holes.length > MOST_SHOWN ? [] : holes;
   });

@@ -32,6 +32,7 @@ export const layByHand: CageOperation = {
       .default('outwards')
       .label('Dragged rows go')
       .meta({ labels: { outwards: 'Each vertex out of the row', 'same way': 'All the same way' } }),
+    join: Joi.boolean().default(false).label('Dragged rows join what they meet'),
     acts: actsSchema.meta({ hidden: true })
   }),
   live: { numbers: ['acts'], begin: (cage, _selection, params) => begin(cage, params) },

@@ -2,7 +2,7 @@ import { describe, expect, it } from 'vitest';
 import { type Act } from '../../hand/acts.ts';
 import { openRow, pulledOut } from '../../hand/intents.ts';
 import { SurfaceWalk } from '../../hand/surface-walk.ts';
-import { cutAcross, edgeNear, filledAlong, rowAcross, slidRow } from '../../hand/whole-rows.ts';
+import { cutAcross, edgeNear, filledAlong, joinedBy, rowAcross, slidRow } from '../../hand/whole-rows.ts';
 import { assertValid } from '../../mesh/assert-valid.ts';
 import { Cage } from '../../mesh/cage.ts';
 import { borderLoops } from '../../mesh/topology.ts';
@@ -81,6 +81,34 @@ describe('whole rows', () => {
     expect(radii(shrunk).filter((r) => Math.abs(r - 3) < 1e-6)).toHaveLength(12);
     const moved = laid(cage, [slidRow(cage, walk, inner, from, [0, 0, 3], 'same way')]);
     expect(inner.vertices.every((v) => Math.abs(moved.position(v)[2] - cage.position(v)[2] + 1) < 1e-6)).toBe(true);
+  });
+});
+
+describe('a dragged row', () => {
+  it('joins what it meets within the weld distance, edges with both their ends', () => {
+    const quads = (z: number): Act => ({
+      do: 'faces',
+      places: [0, 2].flatMap((dz) => [-4, 0, 4].map((x): Triple => [x, 0, z + dz])),
+      faces: [
+        [0, 3, 4, 1],
+        [1, 4, 5, 2]
+      ]
+    });
+    const cage = laid(new Cage(), [quads(0), quads(4)]);
+    const from = vertexAt(cage, [0, 0, 2]);
+    const row = rowAcross(cage, from, [0, 0, 1])!;
+    expect([row.vertices.length, row.closed]).toEqual([3, false]);
+    const act = slidRow(
+      cage,
+      walk,
+      { vertices: row.vertices.filter((v) => cage.position(v)[2] === 2), closed: false },
+      from,
+      [0, 0, 3.8],
+      'outwards'
+    );
+    expect(joinedBy(cage, act, 0.1)).toBeUndefined();
+    const made = laid(cage, [act, joinedBy(cage, act, 0.3)!]);
+    expect([made.vertexCount, made.faceCount, borderLoops(made).length]).toEqual([9, 4, 1]);
   });
 });
 

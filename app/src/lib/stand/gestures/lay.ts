@@ -5,6 +5,7 @@ import {
   filledAlong,
   filledOnReference,
   intentAt,
+  joinedBy,
   openRow,
   pendingOf,
   pulledOut,
@@ -134,15 +135,23 @@ function slidesRow(scene: Scene, vertex: number): Drag {
   const before = actsOf(scene);
   const { cage, walk } = groundOf(scene)!;
   let row: ReturnType<typeof rowAcross>;
-  let last: Act | undefined;
+  let last: ReturnType<typeof slidRow> | undefined;
+  const { rows, join, weld } = scene.job.running!.params as { rows: RowWay; join: boolean; weld: number };
   const slide = (at: Pixel) => {
     const pointer = anchorAt(scene, walk, at);
     if (!pointer) return;
     row ??= rowAcross(cage, vertex, subtract(pointer.at, cage.position(vertex)));
-    if (row) last = slidRow(cage, walk, row, vertex, pointer.at, scene.job.running!.params.rows as RowWay);
+    if (row) last = slidRow(cage, walk, row, vertex, pointer.at, rows);
     if (last) perform(scene, before, [last]);
   };
-  return { move: slide, up: slide };
+  return {
+    move: slide,
+    up(at) {
+      slide(at);
+      const joined = last && join ? joinedBy(cage, last, weld) : undefined;
+      if (joined) perform(scene, [...before, last!], [joined]);
+    }
+  };
 }
 
 /** A place a hair beside another: two vertices at one place could not be told apart. */
