@@ -22,9 +22,10 @@ export function smoothOff(source: PolygonMesh, quads: PolygonMesh): [there: numb
 
 export const head = (title: string): void => void process.stdout.write(`\n${title}\n`);
 
-/** One figure with its bar. */
-export function line(what: string, value: number, unit: string, bar?: { most: number }): void {
-  const verdict = bar ? (value <= bar.most ? `   bar ${bar.most} ${unit}: kept` : `   bar ${bar.most} ${unit}: MISSED`) : '';
+/** One figure with its bar: at most, or at least. */
+export function line(what: string, value: number, unit: string, bar?: { most: number } | { least: number }): void {
+  const kept = !bar || ('most' in bar ? value <= bar.most : value >= bar.least);
+  const verdict = bar ? `   bar ${'most' in bar ? bar.most : bar.least} ${unit}: ${kept ? 'kept' : 'MISSED'}` : '';
   process.stdout.write(`  ${what.padEnd(58)} ${value.toFixed(value < 10 ? 2 : 0).padStart(9)} ${unit}${verdict}\n`);
 }
 

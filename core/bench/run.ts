@@ -2,6 +2,7 @@ import { createRequire } from 'node:module';
 import { loadSolids } from '../src/solids/engine.ts';
 import { autoQuadsBench, autoQuadsSpeedBench, machinedPartsBench } from './auto-quads.bench.ts';
 import { autoQuadsRealBench } from './auto-quads-real.bench.ts';
+import { checkBench } from './check.bench.ts';
 import { evenBench } from './even.bench.ts';
 import { fillBench } from './fill.bench.ts';
 import { handBench } from './hand.bench.ts';
@@ -19,6 +20,7 @@ const benches: Record<string, () => void> = {
   fill: fillBench,
   even: evenBench,
   hand: handBench,
+  check: checkBench,
   autoquad: autoQuadsBench,
   'autoquad-parts': machinedPartsBench,
   'autoquad-real': autoQuadsRealBench,

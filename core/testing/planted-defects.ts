@@ -15,6 +15,8 @@ export type PlantedKind = (typeof plantedKinds)[number];
 export interface Planted {
   kind: PlantedKind;
   place: Triple;
+  /** the other end of a cut */
+  other?: Triple;
   /** it lies where nothing bends */
   isFlat: boolean;
 }
@@ -82,16 +84,16 @@ const crossOf = (u: Triple, w: Triple): Triple => [u[1] * w[2] - u[2] * w[1], u[
 const cornerOf = (a: Triple, b: Triple, c: Triple): number => length(crossOf(subtract(b, a), subtract(c, a)));
 
 /** Plants one defect at a face. @returns where it is seen; nothing where it cannot be there */
-function plant(cage: Cage, f: number, kind: PlantedKind): Triple | undefined {
+function plant(cage: Cage, f: number, kind: PlantedKind): Triple[] | undefined {
   const loop = cage.loopOf(cage.faceEdge[f]);
   const place = middleOf(cage, f);
   switch (kind) {
     case 'triangle':
       splitFace(cage, loop[0], loop[2]);
-      return place;
+      return [place];
     case 'n-gon': {
       const other = cage.face[loop[1] ^ 1];
-      return other === NONE || mergeFaces(cage, [f, other]) === NONE ? undefined : place;
+      return other === NONE || mergeFaces(cage, [f, other]) === NONE ? undefined : [place];
     }
     case 'cut end': {
       // a loop that ends after three quads
@@ -99,23 +101,28 @@ function plant(cage: Cage, f: number, kind: PlantedKind): Triple | undefined {
       const at = halves.findIndex((h) => h >> 1 === loop[0] >> 1);
       const run = halves.slice(at, at + 4);
       if (run.length < 4) return undefined;
-      const end = middleOf(cage, cage.face[run[3]] === NONE ? f : cage.face[run[3]]);
+      const ends = [cage.face[run[3]], cage.face[run[0] ^ 1]];
+      if (ends.includes(NONE)) return undefined;
+      const [end, start] = ends.map((g) => middleOf(cage, g));
       const cut = run.map((h) => splitEdge(cage, h >> 1, 0.5));
       for (let i = 1; i < cut.length; i++) {
         const corners = cornersInOneFace(cage, cut[i - 1], cut[i]);
         if (corners) splitFace(cage, ...corners);
       }
-      return end;
+      return [end, start];
     }
     case 'concave': {
       const [v, opposite] = [cage.origin[loop[0]], cage.origin[loop[2]]];
       const [a, b] = [cage.position(v), cage.position(opposite)];
-      cage.positions.set([0, 1, 2].map((k) => a[k] + 0.7 * (b[k] - a[k])), 3 * v);
-      return place;
+      cage.positions.set(
+        [0, 1, 2].map((k) => a[k] + 0.7 * (b[k] - a[k])),
+        3 * v
+      );
+      return [place];
     }
     case 'hole':
       replaceFaces(cage, { gone: [f], added: [] });
-      return place;
+      return [place];
     case 'crack': {
       // one edge of the face has its vertices twice
       const h = loop[0];
@@ -124,7 +131,7 @@ function plant(cage: Cage, f: number, kind: PlantedKind): Triple | undefined {
       const twin = cage.addVertex(...cage.position(v));
       const corners = cage.faceVertices(f).map((c) => (c === v ? twin : c));
       replaceFaces(cage, { gone: [f], added: [{ corners }] });
-      return cage.position(v);
+      return [cage.position(v)];
     }
   }
 }
@@ -146,12 +153,13 @@ export function plantedCage(seed: number, many = 6): PlantedCage {
     const own = middleOf(clean, face);
     if (!isInside(face) || taken.some((p) => length(subtract(p, own)) < 2 * APART * edge)) continue;
     const trial = cage.clone();
-    const place = plant(trial, face, kind);
-    if (!place) continue;
+    const places = plant(trial, face, kind);
+    if (!places) continue;
     plant(cage, face, kind);
-    taken.push(own, place);
+    const [place, other] = places;
+    taken.push(own, ...places);
     sites.push({ face, kind });
-    planted.push({ kind, place, isFlat: isFlatRound(clean, place, 2.4 * edge) });
+    planted.push({ kind, place, other, isFlat: isFlatRound(clean, place, 2.4 * edge) });
   }
   const alone = (i: number): Cage => {
     const one = clean.clone();

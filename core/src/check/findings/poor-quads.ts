@@ -1,0 +1,65 @@
+import { cornerAngles } from '../measures.ts';
+import { poorFaces, scaledJacobian } from '../quad-quality.ts';
+import { facesRound } from '../../mesh/topology.ts';
+import { dot, subtract } from '../../numeric/vectors.ts';
+import { selectFaces } from '../../select/selection.ts';
+import { type CheckGround, type Finding, type FindingKind } from './finding.ts';
+
+/** Share of its edge by which a quad's corner lies off the plane of the others for it to be twisted. */
+const TWISTED = 0.35;
+
+/** Scaled Jacobian from which on a quad has no corner of nearly 180 degrees; degrees of fold over which a face may be turned against others. */
+const [SOUND, TURNED] = [0.1, 110];
+
+/** How far a quad's corners lie off its plane, mm. */
+function twistOf(ground: CheckGround, f: number): number {
+  const { cage } = ground;
+  const p = cage.faceVertices(f).map((v) => cage.position(v));
+  const n = ground.normalOf(f);
+  return Math.abs(dot(subtract(p[0], p[1]), n)) + Math.abs(dot(subtract(p[2], p[3]), n));
+}
+
+/** Quads that are folded, concave or twisted. */
+export const poorQuadKind: FindingKind = {
+  id: 'poor-quad',
+  name: 'Folded and twisted quads',
+  find(ground) {
+    const { cage } = ground;
+    const { folded, flat } = poorFaces(
+      cage,
+      [...cage.faces()].filter((f) => scaledJacobian(cage, f) < SOUND || cage.loopOf(cage.faceEdge[f]).some((h) => ground.foldAt(h >> 1) > TURNED))
+    );
+    const known = new Set([...folded, ...flat]);
+    const twisted = [...cage.faces()].filter((f) => !known.has(f) && cage.faceSize(f) === 4 && twistOf(ground, f) > TWISTED * ground.edgeOf(f));
+    const finding = (f: number, kind: string, why: string, weight: number): Finding => {
+      const where = selectFaces([f]);
+      const near = facesRound(cage, cage.faceVertices(f), 1);
+      const bends = ground.bendRound(cage.faceVertices(f)) > 0.5;
+      return {
+        kind,
+        place: ground.middle(where),
+        where,
+        size: kind === 'twisted' ? twistOf(ground, f) : Math.max(...cornerAngles(cage, f)),
+        unit: kind === 'twisted' ? 'mm' : '°',
+        visible: bends || kind === 'folded',
+        rank: weight * ground.edgeOf(f),
+        why,
+        fixes: [{ label: 'Even out there', operation: 'relax-area', params: {}, pick: selectFaces(near) }]
+      };
+    };
+    return [
+      ...folded.map((f) =>
+        finding(
+          f,
+          'folded',
+          scaledJacobian(cage, f) < 0
+            ? 'A quad is concave or folded over: the smooth surface creases there.'
+            : 'A face is turned against those beside it.',
+          0.2
+        )
+      ),
+      ...flat.map((f) => finding(f, 'straight-corner', 'A quad has a corner of nearly 180°: it looks like a triangle, and pinches like one.', 0.01)),
+      ...twisted.map((f) => finding(f, 'twisted', 'A quad is twisted: its corners lie far off one plane.', 0.02))
+    ];
+  }
+};

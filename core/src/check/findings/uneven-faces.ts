@@ -1,0 +1,105 @@
+import { lengthInWords } from '../../numeric/length-words.ts';
+import { selectEdges, selectFaces, selectVertices } from '../../select/selection.ts';
+import { NONE } from '../../mesh/half-edges.ts';
+import { bulgeAt } from '../bulge.ts';
+import { cutEndAt } from '../without-defect.ts';
+import { type CheckGround, type Finding, type FindingKind, type Fix, FLAT_FOLD, SEEN } from './finding.ts';
+
+/** Faces whose bulge is measured at most; of more the predicted ones stand. */
+const MOST_MEASURED = 400;
+/** Share of the edge times the bend in radians that a face that is no quad bulges by, about. */
+const PREDICTED = 0.02;
+
+interface Uneven {
+  faces: number[];
+  kind: 'triangle' | 'n-gon' | 'cut-end';
+  bend: number;
+  predicted: number;
+}
+
+/** Faces that are no quads; two triangles with a side in common are one quad cut in two. */
+function unevenFaces(ground: CheckGround): Uneven[] {
+  const { cage } = ground;
+  const taken = new Set<number>();
+  const found: Uneven[] = [];
+  for (const f of cage.faces()) {
+    const size = cage.faceSize(f);
+    if (size === 4 || taken.has(f)) continue;
+    taken.add(f);
+    const faces = [f];
+    if (size === 3)
+      for (const h of cage.loopOf(cage.faceEdge[f])) {
+        const beside = cage.face[h ^ 1];
+        if (faces.length > 1 || beside === NONE || taken.has(beside) || cage.faceSize(beside) !== 3) continue;
+        faces.push(beside);
+        taken.add(beside);
+      }
+    const bend = ground.bendRound(faces.flatMap((g) => cage.faceVertices(g)));
+    const kind = size === 3 ? 'triangle' : size === 5 && cutEndAt(cage, f) !== undefined ? 'cut-end' : 'n-gon';
+    found.push({ faces, kind, bend, predicted: PREDICTED * ground.edgeOf(f) * ((bend * Math.PI) / 180) });
+  }
+  return found.sort((a, b) => b.predicted - a.predicted);
+}
+
+const NAMES = { triangle: 'triangle', 'n-gon': 'n-gon', 'cut-end': 'face of five sides where a cut ends' };
+
+function fixesOf({ cage }: CheckGround, { faces, kind }: Uneven): Fix[] {
+  const [f, other] = faces;
+  if (kind === 'cut-end') {
+    const end = cage.origin[cutEndAt(cage, f)!];
+    return [{ label: 'Run the cut out', operation: 'run-cut-out', params: {}, pick: selectFaces([f]) }, dissolveAt(cage, end)];
+  }
+  if (kind === 'triangle') {
+    const shared = other === undefined ? undefined : cage.loopOf(cage.faceEdge[f]).find((h) => cage.face[h ^ 1] === other);
+    const fixes: Fix[] = [{ label: 'Make it a quad', operation: 'triangle-to-quad', params: {}, pick: selectFaces([f]) }];
+    if (shared !== undefined)
+      fixes.unshift({ label: 'Dissolve the edge between them', operation: 'dissolve', params: {}, pick: selectEdges([shared >> 1]) });
+    return fixes;
+  }
+  const loop = cage.loopOf(cage.faceEdge[f]);
+  if (loop.length === 6) {
+    // the split that leaves the fewest poles
+    const pairs = [0, 1, 2].map((i) => [loop[i], loop[i + 3]].map((h) => cage.origin[h]));
+    const after = (v: number) => Math.abs(cage.valence(v) - 3);
+    const best = pairs.reduce((a, b) => (after(b[0]) + after(b[1]) < after(a[0]) + after(a[1]) ? b : a));
+    return [{ label: 'Connect two of its corners', operation: 'connect', params: {}, pick: selectVertices(best) }];
+  }
+  return [{ label: 'Divide everything once', operation: 'divide-once', params: {}, pick: selectFaces([f]) }];
+}
+
+function dissolveAt(cage: CheckGround['cage'], v: number): Fix {
+  const edges = cage.spokes(v).map((h) => h >> 1);
+  return { label: 'Dissolve its last edge', operation: 'dissolve', params: {}, pick: selectEdges(edges.slice(0, 1)) };
+}
+
+/** Triangles and n-gons: on a bend they bulge, by as much as is measured; while flat they are harmless. */
+export const unevenFaceKind: FindingKind = {
+  id: 'uneven-face',
+  name: 'Triangles and n-gons',
+  find(ground) {
+    const { cage, settings } = ground;
+    return unevenFaces(ground).map((uneven, i): Finding => {
+      const { faces, kind, bend, predicted } = uneven;
+      const where = selectFaces(faces);
+      const isFlat = bend < FLAT_FOLD;
+      const measured = isFlat || i >= MOST_MEASURED ? undefined : bulgeAt(cage, faces[0], settings);
+      const size = isFlat ? 0 : (measured?.size ?? predicted);
+      const visible = size > SEEN * ground.edgeOf(faces[0]);
+      const what = faces.length > 1 ? 'Two triangles in place of a quad' : `A ${NAMES[kind]}`;
+      const about = measured ? '' : 'about ';
+      return {
+        kind,
+        place: ground.middle(where),
+        where,
+        size,
+        unit: 'mm',
+        visible,
+        rank: visible ? size : 0,
+        why: visible
+          ? `${what} on a bend of ${Math.round(bend)}°: the smooth surface bulges by ${about}${lengthInWords(size)}.`
+          : `${what}, harmless: nothing bends round it, so nothing shows.`,
+        fixes: fixesOf(ground, uneven)
+      };
+    });
+  }
+};
