@@ -1,6 +1,7 @@
 import { type Command } from './command.ts';
 import { bandCommand } from './commands/band.ts';
 import { bakeCommand } from './commands/bake.ts';
+import { check } from './commands/check.ts';
 import { convert } from './commands/convert.ts';
 import { even } from './commands/even.ts';
 import { fill } from './commands/fill.ts';
@@ -11,4 +12,4 @@ import { replay } from './commands/replay.ts';
 import { subdivide } from './commands/subdivide.ts';
 
 /** Every command of `ulvrin`, as its help lists them. */
-export const commands: readonly Command[] = [info, replay, convert, quads, subdivide, bakeCommand, fill, even, hold, bandCommand];
+export const commands: readonly Command[] = [info, replay, convert, quads, subdivide, bakeCommand, fill, even, hold, bandCommand, check];

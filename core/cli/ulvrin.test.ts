@@ -6,7 +6,7 @@ import { join } from 'node:path';
 import { fileURLToPath } from 'node:url';
 import { afterAll, describe, expect, it } from 'vitest';
 import { noisySphere } from '../testing/noisy-shapes.ts';
-import { writeMesh, obj, usda, Cage, channelBuoy, denseSphere, plane, quadSphere } from '../src/index.ts';
+import { writeMesh, obj, usda, Cage, channelBuoy, denseSphere, plane, quadSphere, ventElbow } from '../src/index.ts';
 
 const folder = mkdtempSync(join(tmpdir(), 'ulvrin-'));
 afterAll(() => rmSync(folder, { recursive: true }));
@@ -73,6 +73,30 @@ describe('ulvrin on the command line', () => {
     ] as const)
       expect(ulvrin('even', ...args)).toMatchObject({ status: 1, stderr: expect.stringMatching(why) });
     expect(ulvrin('even', strip, out, '--hold', '').status).toBe(0);
+  });
+
+  it('check lists what shows, ends with 2 where something does, and writes a sheet and a page', () => {
+    const clean = file('clean.obj', writeMesh(quadSphere(20, 8), obj));
+    const elbow = file('elbow.obj', writeMesh(ventElbow(), obj));
+    expect(ulvrin('check', clean)).toMatchObject({ status: 0, stdout: expect.stringContaining('clean.obj: nothing that shows') });
+    const { status, stdout } = ulvrin('check', elbow, '--json');
+    expect(status).toBe(2);
+    const { findings } = JSON.parse(stdout) as {
+      findings: { kind: string; place: number[]; unit: string; visible: boolean; rank: number; fixes: string[] }[];
+    };
+    expect(findings.filter((f) => f.visible).map((f) => f.kind)).toEqual(['unbraced-corner', 'cut-end', 'cut-end']);
+    expect(findings[1]).toMatchObject({
+      unit: 'mm',
+      place: [expect.any(Number), expect.any(Number), expect.any(Number)],
+      fixes: ['run-cut-out', 'dissolve']
+    });
+    const sheet = ulvrin('check', clean, elbow, '--csv').stdout.trim().split('\r\n');
+    expect([sheet.length, sheet[0].split(',')[0], sheet[2].startsWith('elbow.obj,227,')]).toEqual([3, 'file', true]);
+    const page = file('report.html');
+    ulvrin('check', elbow, '--html', page);
+    expect(readFileSync(page, 'utf8')).toMatch(/<h2>elbow\.obj<\/h2>[^]*A face of five sides where a cut ends on a bend/);
+    expect(ulvrin('check')).toMatchObject({ status: 1, stderr: expect.stringContaining('A file to check is missing') });
+    expect(ulvrin('check', file('none.obj')).stderr).toContain('is not a file that can be read');
   });
 
   it('hold brings a cage onto a reference, band lays a strip along points on one, and both say what is wrong', () => {

@@ -12,6 +12,8 @@ export interface BriefFacts {
   measures?: Measures;
   /** largest distance of the smooth surface to the reference, mm; nothing while it is not measured */
   surfaceOff?: number;
+  /** findings of the check that show; nothing while it was not looked through */
+  visible?: number;
   /** ids of formats it was delivered as */
   delivered: readonly string[];
 }
@@ -28,6 +30,7 @@ export type Condition =
   | { is: 'loop'; edges: number }
   | { is: 'firm'; least: number }
   | { is: 'by-hand'; least: number }
+  | { is: 'check'; most: number }
   | { is: 'islands'; count: number }
   | { is: 'holes'; least: number }
   | { is: 'delivered'; as?: string };
@@ -167,6 +170,12 @@ const kinds: Kinds = {
       const now = cage.layers.has('laid') ? [...cage.faces()].filter((f) => cage.value('laid', f) > 0).length : 0;
       return { done: now >= least, now: many(now) };
     }
+  },
+  check: {
+    name: 'Findings that show',
+    fields: [number('most', 'At most', 0)],
+    label: ({ most }) => (most === 0 ? 'The check finds nothing that shows' : `The check finds ${many(most)} that show, or fewer`),
+    met: ({ most }, { visible }) => (visible === undefined ? { done: false } : atMost(visible, most))
   },
   islands: {
     name: 'Pieces',

@@ -55,6 +55,7 @@ import { slide } from './flow/slide.ts';
 import { sliceSet } from './flow/slice-set.ts';
 import { spaceOut } from './form/space-out.ts';
 import { swingEdge } from './flow/swing-edge.ts';
+import { runCutOutOperation } from './flow/run-cut-out.ts';
 import { thinOut } from './flow/thin-out.ts';
 import { triangleToQuad } from './flow/triangle-to-quad.ts';
 import { weld, weldNearPairs } from './build/weld.ts';
@@ -92,6 +93,7 @@ export const operations: readonly Operation[] = [
   weld,
   weldNearPairs,
   thinOut,
+  runCutOutOperation,
   triangleToQuad,
   movePole,
   joinPoles,

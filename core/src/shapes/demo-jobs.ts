@@ -6,6 +6,7 @@ import { deckGrating } from './deck-grating.ts';
 import { hornThroat } from './horn-throat.ts';
 import { lumpyFoot, marshNewt } from './marsh-newt.ts';
 import { mooringCleat } from './mooring-cleat.ts';
+import { ventElbow } from './vent-elbow.ts';
 
 /** A job that ships with the program: where its mesh comes from, and what there is to do. */
 export interface DemoJob {
@@ -74,6 +75,17 @@ export const demoJobs: readonly DemoJob[] = [
     minutes: 8,
     doneWhen: [{ is: 'no-ngons' }, { is: 'closed' }, { is: 'islands', count: 1 }, { is: 'quads-only' }, { is: 'delivered' }],
     make: channelBuoy
+  },
+  {
+    id: 'vent-elbow',
+    name: 'Vent elbow',
+    kind: 'cage',
+    brief:
+      'The elbow of the vent over the engine room bulges in its bend, and its flange comes out far too soft, though it is all clean quads. Look at it smooth (T), and let the check say where and why (bench 7): the list frames each finding, and mends it.',
+    teaches: 'Find the face that makes a bulge, run its cut out, and brace a clean corner that is too soft.',
+    minutes: 4,
+    doneWhen: [{ is: 'quads-only' }, { is: 'check', most: 0 }, { is: 'firm', least: 16 }, { is: 'delivered' }],
+    make: ventElbow
   },
   {
     id: 'deck-grating',

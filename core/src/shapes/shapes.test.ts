@@ -1,12 +1,16 @@
 import { describe, expect, it } from 'vitest';
 import { run } from '../../testing/run-operation.ts';
 import { isMet } from '../brief/conditions.ts';
+import { checkPart } from '../check/check-part.ts';
 import { measure } from '../check/measures.ts';
 import { assertValid } from '../mesh/assert-valid.ts';
 import { Cage } from '../mesh/cage.ts';
 import { boundsOf } from '../mesh/polygon-mesh.ts';
 import { repairPolygons } from '../mesh/repair.ts';
 import { borderLoops, enclosedVolume, genus, islands } from '../mesh/topology.ts';
+import { applyOperation } from '../operations/apply.ts';
+import { type CageOperation } from '../operations/operation.ts';
+import { operationById } from '../operations/registry.ts';
 import { emptySelection } from '../select/selection.ts';
 import { channelBuoy } from './channel-buoy.ts';
 import { demoJobs } from './demo-jobs.ts';
@@ -71,5 +75,20 @@ describe('demo shapes', () => {
       const lines = (length: number, n: number) => Array.from({ length: n + 1 }, (_, i) => (length * i) / n - length / 2);
       expect(box({ x: 1, y: 2, z: 3 }, { x, y, z })).toEqual(boxUnion(lines(1, x), lines(2, y), lines(3, z), () => true));
     }
+  });
+
+  it('vent elbow: the check names the cut that ends in the bend and the flange that nothing braces; its fixes meet the brief', () => {
+    const { doneWhen, make } = demoJobs.find(({ id }) => id === 'vent-elbow')!;
+    const settings = { scheme: 'catmull-clark', borderCorners: 'sharp' } as const;
+    let cage = Cage.fromPolygons(make());
+    const shows = () => checkPart({ cage, settings }).filter((f) => f.visible);
+    expect(shows().map((f) => f.kind)).toEqual(['unbraced-corner', 'cut-end', 'cut-end']);
+    for (const kind of ['cut-end', 'unbraced-corner'])
+      for (let found = shows().find((f) => f.kind === kind); found; found = shows().find((f) => f.kind === kind)) {
+        const [{ operation, params, pick }] = found.fixes;
+        ({ cage } = applyOperation(operationById(operation) as CageOperation, cage, pick, params, { surface: settings }));
+      }
+    const facts = { cage, measures: measure(cage), visible: shows().length, delivered: ['obj'] };
+    expect(doneWhen.map((condition) => [condition.is, isMet(condition, facts).done])).toEqual(doneWhen.map(({ is }) => [is, true]));
   });
 });

@@ -8,8 +8,8 @@ import { selectEdges } from '../../select/selection.ts';
 import { Subdivision } from '../../subdivide/subdivision.ts';
 import { type CheckGround, type Finding, type FindingKind } from './finding.ts';
 
-/** Degrees from which an edge is a corner of the form, and below which what lies beside it is flat. */
-const [CORNER, FLAT] = [40, 5];
+/** Degrees from which an edge is a corner of the form, and below which what lies beside it is flat; from so many on a face between two is one flat. */
+const [CORNER, FLAT, BETWEEN] = [40, 5, 60];
 /** Share of its edges by which a flat face has to leave its plane for that to be told. */
 const LEFT = 0.02;
 /** Width of the support loops that are proposed, as a share of the shorter face beside. */
@@ -24,8 +24,9 @@ function isUnbraced(ground: CheckGround, e: number): boolean {
   return [2 * e, 2 * e + 1].some((h) => {
     if (cage.faceSize(cage.face[h]) !== 4) return false;
     const far = cage.next[cage.next[h]];
-    // a flat that goes on past the next edge: the corner pulls it in
-    return cage.face[far ^ 1] !== NONE && ground.foldAt(far >> 1) < FLAT;
+    // a flat that goes on past the next edge, or lies between two corners: they pull it in
+    const fold = ground.foldAt(far >> 1);
+    return cage.face[far ^ 1] !== NONE && (fold < FLAT || Math.min(fold, ground.foldAt(e)) >= BETWEEN);
   });
 }
 
@@ -94,7 +95,7 @@ export const unbracedKind: FindingKind = {
           unit: 'mm',
           visible: true,
           rank: size,
-          why: `${counted(edges.length, 'edge bends', 'edges bend')} sharply with nothing to hold them: the smooth surface leaves the flats beside them by ${lengthInWords(size)}.`,
+          why: `${edges.length === 1 ? 'An edge bends sharply with nothing to hold it' : `${counted(edges.length, 'edge')} bend sharply with nothing to hold them`}: the smooth surface leaves the flats beside them by ${lengthInWords(size)}.`,
           fixes: [
             { label: 'Support loops there', operation: 'brace', params: { width: Number((BRACE * width).toPrecision(2)) }, pick: where },
             { label: 'Crease it', operation: 'crease', params: {}, pick: where }

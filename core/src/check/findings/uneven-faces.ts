@@ -41,7 +41,7 @@ function unevenFaces(ground: CheckGround): Uneven[] {
   return found.sort((a, b) => b.predicted - a.predicted);
 }
 
-const NAMES = { triangle: 'triangle', 'n-gon': 'n-gon', 'cut-end': 'face of five sides where a cut ends' };
+const NAMES = { triangle: 'A triangle', 'n-gon': 'An n-gon', 'cut-end': 'A face of five sides where a cut ends' };
 
 function fixesOf({ cage }: CheckGround, { faces, kind }: Uneven): Fix[] {
   const [f, other] = faces;
@@ -85,7 +85,7 @@ export const unevenFaceKind: FindingKind = {
       const measured = isFlat || i >= MOST_MEASURED ? undefined : bulgeAt(cage, faces[0], settings);
       const size = isFlat ? 0 : (measured?.size ?? predicted);
       const visible = size > SEEN * ground.edgeOf(faces[0]);
-      const what = faces.length > 1 ? 'Two triangles in place of a quad' : `A ${NAMES[kind]}`;
+      const what = faces.length > 1 ? 'Two triangles in place of a quad' : NAMES[kind];
       const about = measured ? '' : 'about ';
       return {
         kind,

@@ -1,0 +1,133 @@
+import { describe, expect, it } from 'vitest';
+import { plantedCage } from '../../testing/planted-defects.ts';
+import { Cage } from '../mesh/cage.ts';
+import { mergeFaces, splitFace } from '../mesh/euler-operators.ts';
+import { length, subtract } from '../numeric/vectors.ts';
+import { applyOperation, validParams } from '../operations/apply.ts';
+import { type CageOperation } from '../operations/operation.ts';
+import { operationById } from '../operations/registry.ts';
+import { selectEdges } from '../select/selection.ts';
+import { denseSphere } from '../shapes/sample-surfaces.ts';
+import { box, cylinder, plane, quadSphere } from '../shapes/start-shapes.ts';
+import { bulgeAt } from './bulge.ts';
+import { checkPart } from './check-part.ts';
+import { type Finding, type Fix } from './findings/finding.ts';
+import { limitDistance } from './limit-distance.ts';
+
+const settings = { scheme: 'catmull-clark', borderCorners: 'sharp' } as const;
+const check = (cage: Cage) => checkPart({ cage, settings });
+const kinds = (findings: Finding[]) => findings.map((f) => f.kind);
+const fixed = (cage: Cage, { operation, params, pick }: Fix) =>
+  applyOperation(operationById(operation) as CageOperation, cage, pick, params, { surface: settings }).cage;
+const tube = () => Cage.fromPolygons(cylinder(10, 30, 20, 12, false));
+
+describe('check', () => {
+  it('finds nothing that shows on clean quads, flat or bent', () => {
+    expect(kinds(check(Cage.fromPolygons(plane(10, 10, 8, 8))).filter((f) => f.visible))).toEqual([]);
+    expect(kinds(check(tube()).filter((f) => f.visible))).toEqual([]);
+    expect(kinds(check(Cage.fromPolygons(quadSphere(20, 12))).filter((f) => f.visible))).toEqual([]);
+    expect(check(new Cage())).toEqual([]);
+  });
+
+  it('tells a triangle on a bend by its bulge, and the same one while flat as harmless', () => {
+    const cut = (cage: Cage) => {
+      const f = [...cage.faces()].find((g) => cage.faceVertices(g).every((v) => !cage.isBorderVertex(v)))!;
+      const loop = cage.loopOf(cage.faceEdge[f]);
+      splitFace(cage, loop[0], loop[2]);
+      return cage;
+    };
+    const [bent] = check(cut(tube()));
+    expect([bent.kind, bent.visible, bent.unit]).toEqual(['triangle', true, 'mm']);
+    expect(bent.why).toMatch(/^Two triangles in place of a quad on a bend of 18°: the smooth surface bulges by 0\.\d+ mm\.$/);
+    const flat = check(cut(Cage.fromPolygons(plane(10, 10, 8, 8)))).find((f) => f.kind === 'triangle')!;
+    expect([flat.visible, flat.size, flat.rank]).toEqual([false, 0, 0]);
+    expect(flat.why).toContain('harmless');
+  });
+
+  it('measures a bulge as far as the surfaces with and without the defect are apart', () => {
+    const [clean, cage] = [tube(), tube()];
+    const f = [...cage.faces()].find((g) => cage.faceVertices(g).every((v) => Math.abs(cage.position(v)[1]) < 5))!;
+    const across = cage.loopOf(cage.faceEdge[f]).find((h) => cage.position(cage.origin[h])[1] !== cage.position(cage.target(h))[1])!;
+    const merged = mergeFaces(cage, [f, cage.face[across ^ 1]]);
+    const apart = limitDistance({ mesh: clean.toPolygons(), settings }, { mesh: cage.toPolygons(), settings })!;
+    expect(bulgeAt(cage, merged, settings)!.size / apart).toBeGreaterThan(0.6);
+    expect(bulgeAt(cage, merged, settings)!.size / apart).toBeLessThan(1.4);
+  });
+
+  it('finds what was planted, under its name, the harmless below the visible', () => {
+    for (const seed of [0, 3, 6, 7]) {
+      const { cage, planted, clean } = plantedCage(seed);
+      const findings = check(cage);
+      const reach = 2 * clean.edgeLength(0);
+      for (const { kind, place } of planted) {
+        const here = findings.filter((f) => length(subtract(f.place, place)) < reach).map((f) => f.kind);
+        const names = { triangle: 'triangle', 'n-gon': 'n-gon', 'cut end': 'cut-end', concave: 'folded', hole: 'hole', crack: 'crack' };
+        expect(here).toContain(names[kind]);
+      }
+      const harmless = findings.findIndex((f) => !f.visible);
+      if (harmless >= 0) expect(harmless).toBe(findings.filter((f) => f.visible).length);
+      for (const f of findings.filter((g) => g.visible))
+        expect(planted.some(({ place, other }) => [place, other].some((p) => p && length(subtract(f.place, p)) < reach))).toBe(true);
+    }
+  });
+
+  it('offers fixes that take the finding away and bring nothing graver', () => {
+    for (const seed of [0, 1, 3, 4]) {
+      const { cage } = plantedCage(seed);
+      const before = check(cage).filter((f) => f.visible);
+      for (const finding of before.filter(({ kind }) => kind !== 'folded')) {
+        const [fix] = finding.fixes;
+        const after = check(fixed(cage, fix)).filter((f) => f.visible);
+        const left = after.filter((f) => f.kind === finding.kind && length(subtract(f.place, finding.place)) < 1);
+        expect(`${seed} ${finding.kind} ${left.length}`).toBe(`${seed} ${finding.kind} 0`);
+        expect(after[0]?.rank ?? 0).toBeLessThanOrEqual(Math.max(before[0].rank, 1e-9) * 1.5);
+      }
+    }
+  });
+
+  it('finds a corner of clean quads that nothing braces, and support loops cure it', () => {
+    const cage = Cage.fromPolygons(box({ x: 30, y: 20, z: 30 }, { x: 4, y: 3, z: 4 }));
+    const [found] = check(cage);
+    expect([found.kind, found.visible]).toEqual(['unbraced-corner', true]);
+    expect(found.size).toBeGreaterThan(0.2);
+    const braced = check(fixed(cage, found.fixes[0]));
+    expect(kinds(braced.filter((f) => f.visible))).not.toContain('unbraced-corner');
+    const creased = cage.clone();
+    for (const e of creased.edges()) creased.setValue('crease', e, found.where.edges.includes(e) ? 10 : 0);
+    expect(kinds(check(creased).filter((f) => f.visible))).not.toContain('unbraced-corner');
+  });
+
+  it('finds poles that pinch, creases that end in the open, strips that spiral, and what lies off the reference', () => {
+    const ball = Cage.fromPolygons(quadSphere(20, 12));
+    const far = ball.clone();
+    far.positions[1] += 6;
+    const off = checkPart({ cage: far, settings, reference: denseSphere(40) }).find((f) => f.kind === 'far-off')!;
+    expect(off.size).toBeGreaterThan(2);
+    const creased = ball.clone();
+    const inner = [...creased.edges()].find((e) => !creased.isBorderEdge(e))!;
+    creased.setValue('crease', inner, 3);
+    expect(check(creased).filter((f) => f.kind === 'open-crease')).toHaveLength(2);
+    const almost = ball.clone();
+    almost.positions[0] += 0.01;
+    expect(kinds(check(almost))).toContain('nearly-symmetric');
+  });
+
+  it('takes what is no part: one face, all triangles, places that are one', () => {
+    expect(kinds(check(Cage.fromPolygons(plane(1, 1, 1, 1))).filter((f) => f.visible))).toEqual([]);
+    const triangles = check(Cage.fromPolygons(denseSphere(12)));
+    expect(triangles.length).toBeGreaterThan(0);
+    expect(triangles.every((f) => Number.isFinite(f.size) && f.place.every(Number.isFinite))).toBe(true);
+    const point = Cage.fromPolygons(plane(1, 1, 2, 2));
+    point.positions.fill(0);
+    expect(check(point).every((f) => Number.isFinite(f.rank))).toBe(true);
+  });
+
+  it('runs a cut out with its operation, and refuses where there is none', () => {
+    const { cage } = plantedCage(2);
+    const runs = operationById('run-cut-out') as CageOperation;
+    const made = applyOperation(runs, cage, selectEdges([]), validParams(runs, {}), { surface: settings });
+    expect(made.notes[0]).toMatch(/^2 cuts run out: \d+ quads more\.$/);
+    expect(kinds(check(made.cage))).not.toContain('cut-end');
+    expect(() => applyOperation(runs, tube(), selectEdges([]), {}, { surface: settings })).toThrow('No face of five corners');
+  });
+});
