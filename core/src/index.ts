@@ -88,7 +88,7 @@ export { CageError, NONE } from './mesh/half-edges.ts';
 export { faceArea, faceNormal } from './mesh/normals.ts';
 export { boundsOf, faceCount, polygonMesh, type PolygonMesh, vertexCount } from './mesh/polygon-mesh.ts';
 export { replaceFaces } from './mesh/replace-faces.ts';
-export { enclosedVolume, genus, isPole } from './mesh/topology.ts';
+export { enclosedVolume, facesRound, genus, isPole } from './mesh/topology.ts';
 export { triangulate } from './mesh/triangulate.ts';
 export { lengthInWords, millimetres } from './numeric/length-words.ts';
 export { randomNumbers } from './numeric/random.ts';

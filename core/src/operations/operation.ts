@@ -31,6 +31,7 @@ interface OperationBase {
   /** heading it is listed under in its bench's list */
   group?:
     | 'On the reference'
+    | 'Mending'
     | 'Edge flow'
     | 'Form'
     | 'Parts and solids'

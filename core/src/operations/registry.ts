@@ -28,8 +28,9 @@ import { limbLoops } from './lay/limb-loops.ts';
 import { sections } from './lay/sections.ts';
 import { layByHand } from './lay/lay-by-hand.ts';
 import { autoQuadsOperation } from './lay/lay-quads.ts';
-import { type Bench, type Operation } from './operation.ts';
+import { type Bench, type CageOperation, type Operation } from './operation.ts';
 import { align } from './form/align.ts';
+import { fixAllWith } from './check/fix-all.ts';
 import { addLoop } from './flow/add-loop.ts';
 import { bevel } from './build/bevel.ts';
 import { commonSolid, joinSolids, subtractSolid } from './solids/join-solids.ts';
@@ -150,7 +151,8 @@ export const operations: readonly Operation[] = [
   lock,
   setRegion,
   followRowsOperation,
-  shapeChain
+  shapeChain,
+  fixAllWith((id) => operationById(id) as CageOperation)
 ];
 
 /** The operation of an id; nothing where a job names one that there is no more. */

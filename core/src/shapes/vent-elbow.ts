@@ -61,7 +61,7 @@ export function ventElbow(): PolygonMesh {
     return first;
   });
   const strip = (a: number, b: number) => {
-    for (let i = 0; i < many; i++) faces.push([a + i, a + ((i + 1) % many), b + ((i + 1) % many), b + i]);
+    for (let i = 0; i < many; i++) faces.push([a + i, b + i, b + ((i + 1) % many), a + ((i + 1) % many)]);
   };
   rings.slice(1).forEach((ring, i) => strip(rings[i], ring));
   // the flange stands out at the lower end, and goes down from there
@@ -85,7 +85,7 @@ function beginCut(cage: Cage, ring: number, many: number): void {
   const outside = [...Array(many).keys()].reduce((a, b) =>
     cage.position(ring + b)[1] - cage.position(ring + b)[0] > cage.position(ring + a)[1] - cage.position(ring + a)[0] ? b : a
   );
-  const half = cage.findHalfEdge(ring + outside, ring + ((outside + 1) % many));
+  const half = cage.findHalfEdge(ring + ((outside + 1) % many), ring + outside);
   const { halves } = ringThrough(cage, half);
   const from = halves.findIndex((h) => h >> 1 === half >> 1);
   const cut = halves.slice(from, from + CUT_ROWS + 1).map((h) => splitEdge(cage, h >> 1, 0.5));

@@ -1,4 +1,5 @@
-import type { Operation } from '@ulvrin/core';
+import type { Bench, Operation } from '@ulvrin/core';
+import type { Component } from 'svelte';
 import type { OpenJob } from '$lib/job/open-job.svelte.ts';
 import type { Stand } from '$lib/stand/stand.ts';
 
@@ -25,5 +26,9 @@ export interface Command {
   code?: string;
   /** the lookup does not list it: it means another thing on each bench, or is listed as an operation */
   unlisted?: boolean;
+  /** its place in the lower row of the rack at a bench, where no operation has that key */
+  rack?: { bench: Bench; letter: string; icon: Component };
+  /** why it cannot be called now; nothing where it can */
+  why?(workshop: Pick<Workshop, 'job'>): string | undefined;
   run(workshop: Workshop): void;
 }

@@ -17,6 +17,8 @@ export function keydown(event: KeyboardEvent, workshop: Workshop, keys: KeySetti
   const code = pressed(event);
   const typing = isTyping(event);
   if (typing) {
+    // a form of its own is sent by Enter
+    if (event.code === 'Enter' && (event.target as HTMLInputElement).form) return;
     if (event.code === 'Escape' || event.code === 'Enter') (event.target as HTMLElement).blur();
     if (event.code === 'Enter') job.apply(true);
     if (!WHILE_TYPING.test(code)) return;

@@ -1,5 +1,6 @@
-import { isBrush, LOWER_ROW, operationById, operations, rackAt, UPPER_ROW } from '@ulvrin/core';
+import { isBrush, LOWER_ROW, operationById, operations, rackAt, UPPER_ROW, type Bench } from '@ulvrin/core';
 import { favourites, MOST_FAVOURITES } from '$lib/settings/favourites.svelte.ts';
+import { findings } from './check.ts';
 import type { Command } from './command.ts';
 
 const row = (which: 'upper' | 'lower', letters: readonly string[]): Command[] =>
@@ -8,13 +9,19 @@ const row = (which: 'upper' | 'lower', letters: readonly string[]): Command[] =>
     name: `Rack, ${which} row: ${letter}`,
     code: `Key${letter}`,
     unlisted: true,
-    run: ({ job, start }) => {
+    run: (workshop) => {
+      const { job, start } = workshop;
       const operation = rackAt(job.view.bench)[which][i];
+      if (!operation && which === 'lower') return benchCommand(job.view.bench, letter)?.run(workshop);
       // a brush in hand stays as it is: its key is held for the wheel
       const inHand = isBrush(operation) && job.running?.operation === operation;
       if (operation && !inHand) start(operation);
     }
   }));
+
+/** The command that has a key of the lower row at a bench; nothing where none has. */
+export const benchCommand = (bench: Bench, letter: string): Command | undefined =>
+  findings.find((command) => command.rack?.bench === bench && command.rack.letter === letter);
 
 const mine: Command[] = Array.from({ length: MOST_FAVOURITES }, (_, i) => ({
   id: `mine-${i + 1}`,

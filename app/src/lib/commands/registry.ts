@@ -1,6 +1,7 @@
 import { operations } from '@ulvrin/core';
 import { codeOf, readable, type KeyBinding, type KeySettings } from '$lib/settings/keys.ts';
 import { benches } from './benches.ts';
+import { findings } from './check.ts';
 import type { Command, Workshop } from './command.ts';
 import { dialogs, deliver } from './dialogs.ts';
 import { pickKinds, picking, selections } from './picking.ts';
@@ -20,6 +21,7 @@ export const commands: readonly Command[] = [
   ...card,
   swapBrush,
   ...ownKeys,
+  ...findings,
   ...journal,
   ...dialogs,
   ...selections,

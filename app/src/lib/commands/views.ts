@@ -1,4 +1,4 @@
-import { isEmpty, squareTo } from '@ulvrin/core';
+import { facesRound, isEmpty, selectFaces, squareTo, verticesOf } from '@ulvrin/core';
 import { placesOf } from '$lib/selection/places.ts';
 import { preferences } from '$lib/settings/preferences.svelte.ts';
 import { theme } from '$lib/settings/theme.svelte.ts';
@@ -8,6 +8,18 @@ import type { Command, Workshop } from './command.ts';
 export function framePicked({ job, stand }: Pick<Workshop, 'job' | 'stand'>): void {
   const cage = job.active?.cage;
   stand?.frame(cage && !isEmpty(job.selection) ? placesOf(cage, job.selection) : undefined);
+}
+
+/** Rings of faces that are seen round something that was found. */
+const ROUND = 3;
+
+/** Brings what is picked into view with what lies round it, from where it is seen: a single face would fill the stand. */
+export function framePickedRound({ job, stand }: Pick<Workshop, 'job' | 'stand'>): void {
+  const cage = job.active?.cage;
+  if (!cage || !stand || isEmpty(job.selection)) return;
+  const { middle, towards } = squareTo(cage, job.selection);
+  if (stand.hides(middle)) stand.eyes.lookSquarely(middle, towards);
+  stand.frame(placesOf(cage, selectFaces(facesRound(cage, verticesOf(cage, job.selection), ROUND))));
 }
 
 /** Looks straight at what is picked, from where it faces. */

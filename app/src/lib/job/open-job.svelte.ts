@@ -6,10 +6,12 @@ import {
   type BroughtIn,
   type Logbook,
   type Operation,
+  type Fix,
   type Params,
   type Part,
   type Selection
 } from '@ulvrin/core';
+import { Findings } from './findings.svelte.ts';
 import { OpenDocument } from '$lib/document/open-document.svelte.ts';
 import { goingOn } from '$lib/draft/why-not.ts';
 import { Draft } from '$lib/draft/draft.svelte.ts';
@@ -39,6 +41,7 @@ export class OpenJob {
   readonly picked: Picked;
   readonly draft: Draft;
   readonly forecasts: Forecast;
+  readonly findings: Findings;
   readonly laying: Laying;
   section: Section | undefined = $state.raw();
   /** level of the smooth surface that is really drawn; lower than asked for where that would be too much */
@@ -63,6 +66,7 @@ export class OpenJob {
     });
     this.draft = new Draft(this.document, this.picked, this.notes, this.background, (_operation, params) => void this.laying.lay(params));
     this.forecasts = new Forecast(this.document, this.picked, this.draft);
+    this.findings = new Findings(this.document);
   }
 
   measures = $derived.by(() => (this.active?.cage ? measure(this.active.cage) : undefined));
@@ -72,6 +76,13 @@ export class OpenJob {
   start(operation: Operation): void {
     this.laying.strokeKind = 'none';
     this.draft.start(operation);
+  }
+
+  /** Begins the operation that mends a finding, on what it is picked for. */
+  mend({ operation, params, pick }: Fix): void {
+    this.pickMany(pick, 'instead');
+    this.start(operationById(operation)!);
+    if (this.running?.operation.id === operation && Object.keys(params).length > 0) this.setParams(params);
   }
 
   setParams(params: Params): void {

@@ -5,6 +5,7 @@ import type { Side } from '$lib/stand/sides.ts';
 import type { PickKind } from '$lib/stand/picking.ts';
 import type { CameraState } from '$lib/stand/eye-control.ts';
 import type { Bench, Part } from '@ulvrin/core';
+import type { LeftFinding } from './findings.svelte.ts';
 
 export type Comparison = 'smooth' | 'before' | { part: string };
 
@@ -50,6 +51,8 @@ export interface View {
   activePart: string;
   /** ids of formats the job was delivered as, the last one last */
   delivered: string[];
+  /** findings of the check that were left as they are, with the reason */
+  leftFindings: LeftFinding[];
   /** the tab below the readings: the logbook, the parts, or a list of the bench by its id */
   panel: string;
   camera?: CameraState;
@@ -74,6 +77,7 @@ export const startView = (): View => ({
   overlays: startOverlays(),
   activePart: '',
   delivered: [],
+  leftFindings: [],
   panel: 'logbook'
 });
 

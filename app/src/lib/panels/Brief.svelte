@@ -14,7 +14,14 @@
   let told = $state(true);
 
   const steps = $derived.by(() => {
-    const facts = { cage: job.active?.cage, measures: job.measures, surfaceOff: meter.found?.smooth.most, delivered: job.view.delivered };
+    const facts = {
+      cage: job.active?.cage,
+      measures: job.measures,
+      surfaceOff: meter.found?.smooth.most,
+      // the part is looked through only where the brief asks for it
+      visible: job.document.doneWhen.some(({ is }) => is === 'check') ? job.findings.visible : undefined,
+      delivered: job.view.delivered
+    };
     return job.document.doneWhen.map((condition) => ({ label: describeCondition(condition), ...isMet(condition, facts) }));
   });
   const done = $derived(steps.filter((step) => step.done).length);

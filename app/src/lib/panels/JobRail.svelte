@@ -12,6 +12,8 @@
       cage: job.active?.cage,
       measures: job.measures,
       plan: job.active?.plan,
+      // elsewhere the part is not looked through
+      visible: job.view.bench === 7 ? job.findings.visible : undefined,
       delivered: job.view.delivered
     })
   );

@@ -3,12 +3,13 @@
   import { LOWER_ROW, operationById, operations, rackAt, UPPER_ROW, type Operation } from '@ulvrin/core';
   import Star from 'carbon-icons-svelte/lib/Star.svelte';
   import StarFilled from 'carbon-icons-svelte/lib/StarFilled.svelte';
+  import { benchCommand } from '$lib/commands/rack.ts';
   import { searchIn } from '$lib/commands/search.ts';
   import { favourites } from '$lib/settings/favourites.svelte.ts';
   import type { OpenJob } from '$lib/job/open-job.svelte.ts';
   import { icons } from 'virtual:operation-icons';
 
-  let { job, onstart }: { job: OpenJob; onstart: (operation: Operation) => void } = $props();
+  let { job, onstart, oncall }: { job: OpenJob; onstart: (operation: Operation) => void; oncall: (command: string) => void } = $props();
   const rack = $derived(rackAt(job.view.bench));
   const grouped = $derived.by(() => {
     const groups = new Map<string, Operation[]>();
@@ -18,7 +19,7 @@
     }
     return [...groups];
   });
-  const hasOwn = $derived(rack.lower.some(Boolean));
+  const hasOwn = $derived(LOWER_ROW.some((letter, i) => rack.lower[i] ?? benchCommand(job.view.bench, letter)));
 
   let typed = $state('');
   const search = searchIn(operations.map((operation) => ({ name: operation.name, purpose: operation.purpose, operation })));
@@ -67,6 +68,23 @@
   {/if}
 {/snippet}
 
+{#snippet act(letter: string)}
+  {@const command = benchCommand(job.view.bench, letter)}
+  {#if command?.rack}
+    {@const why = command.why?.({ job })}
+    {@const Icon = command.rack.icon}
+    <button
+      class="key"
+      class:dim={why !== undefined}
+      aria-disabled={why !== undefined}
+      title={why ? `${command.name}: ${why}` : `${command.name} (${letter}): ${command.purpose}`}
+      onclick={() => oncall(command.id)}
+    >
+      <span class="letter number">{letter}</span><Icon /><span class="label">{command.name}</span>
+    </button>
+  {/if}
+{/snippet}
+
 {#snippet line(operation: Operation)}
   {@const why = job.whyNot(operation)}
   {@const Icon = icons[operation.icon]}
@@ -98,7 +116,7 @@
     </div>
     {#if hasOwn}
       <div class="row lower">
-        {#each LOWER_ROW as letter, i (letter)}{@render key(letter, rack.lower[i])}{/each}
+        {#each LOWER_ROW as letter, i (letter)}{#if rack.lower[i]}{@render key(letter, rack.lower[i])}{:else}{@render act(letter)}{/if}{/each}
       </div>
     {/if}
     {#if favourites.ids.length > 0}

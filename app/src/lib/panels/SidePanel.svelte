@@ -5,12 +5,13 @@
   import type { Deviations } from '$lib/tasks/task.worker.ts';
   import Card from './card/Card.svelte';
   import FailureNote from './FailureNote.svelte';
+  import type { ListProps } from './lists/list.ts';
   import { listsAt } from './lists/registry.ts';
   import LogbookPanel from './LogbookPanel.svelte';
   import PartsPanel from './PartsPanel.svelte';
   import Readings from './Readings.svelte';
 
-  let { job, deviations, onframe }: { job: OpenJob; deviations: Deviations | undefined; onframe: () => void } = $props();
+  let { job, deviations, onframe }: { job: OpenJob; deviations: Deviations | undefined; onframe: ListProps['onframe'] } = $props();
 
   const lists = $derived(listsAt(job.view.bench));
   /** ids of the tabs: those every bench has, and the lists of this one */

@@ -15,6 +15,8 @@ export interface JobFacts {
   cage?: Cage;
   measures?: Measures;
   plan?: Part['plan'];
+  /** findings of the check that show; nothing while it is not looked through */
+  visible?: number;
   /** formats it was delivered as, the last one last */
   delivered: readonly string[];
 }
@@ -37,6 +39,13 @@ function brace({ cage, plan }: JobFacts): BenchState {
   return said.length > 0 ? { line: said.join(', '), tone: 'done' } : quiet('no creases');
 }
 
+/** What the check says where it was asked; else what is no quad. */
+function checked(others: number, visible: number | undefined): BenchState {
+  if (visible !== undefined)
+    return visible === 0 ? { line: 'nothing shows', tone: 'done' } : { line: visible === 1 ? '1 shows' : `${many(visible)} show`, tone: 'open' };
+  return others === 0 ? { line: 'all quads', tone: 'done' } : { line: `${many(others)} not quads`, tone: 'open' };
+}
+
 /** One line a bench, in their order. */
 export function benchStates(facts: JobFacts): BenchState[] {
   const { measures: m, delivered } = facts;
@@ -49,7 +58,7 @@ export function benchStates(facts: JobFacts): BenchState[] {
     brace(facts),
     m ? (m.borders === 0 ? { line: 'closed', tone: 'done' } : quiet(`${counted(m.borders, 'border')} open`)) : none,
     m && m.edges > 0 ? quiet(`spread ${m.spacing.toFixed(2)}`) : none,
-    m ? (others === 0 ? { line: 'all quads', tone: 'done' } : { line: `${many(others)} not quads`, tone: 'open' }) : none,
+    m ? checked(others, facts.visible) : none,
     delivered.length > 0 ? { line: `${delivered.at(-1)} saved`, tone: 'done' } : quiet('not yet')
   ];
 }

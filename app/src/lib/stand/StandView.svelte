@@ -7,6 +7,7 @@
   import { bindHandle } from './bindings/handle.svelte.ts';
   import BorderCounts from './BorderCounts.svelte';
   import BrushRing from './BrushRing.svelte';
+  import FindingMarks from './FindingMarks.svelte';
   import LayMarks from './LayMarks.svelte';
   import { brushes, turned } from './gestures/brush.ts';
   import { wheelOnPoint } from './gestures/draw-on.ts';
@@ -169,6 +170,7 @@
   {/if}
   {#if stand}
     <BorderCounts {job} {stand} />
+    <FindingMarks {job} {stand} />
     <StandGrips {job} {stand} />
     <Strokes {job} {stand} />
     {#if pointer && inside}<BrushRing {job} {stand} at={pointer.at} /><LayMarks {job} {stand} at={pointer.at} />{/if}

@@ -42,6 +42,7 @@ export const runCutOutOperation: CageOperation = {
   kind: 'cage',
   id: 'run-cut-out',
   bench: 7,
+  group: 'Mending',
   name: 'Run cut out',
   purpose: 'Run a cut on from the face of five sides in which it ends, straight through quads, to a border or a face that is no quad.',
   icon: 'ArrowUpRight',

@@ -7,8 +7,8 @@
   import { hintFor } from '$lib/commands/hint.ts';
   import { keydown } from '$lib/commands/keyboard.ts';
   import { heldLetters, noteKey } from '$lib/settings/keys.ts';
-  import { everything } from '$lib/commands/registry.ts';
-  import { framePicked } from '$lib/commands/views.ts';
+  import { call, everything } from '$lib/commands/registry.ts';
+  import { framePicked, framePickedRound } from '$lib/commands/views.ts';
   import { openStored, type Missing } from '$lib/job/open-stored.ts';
   import { DeviationMeter } from '$lib/job/deviation-meter.svelte.ts';
   import { OpenJob } from '$lib/job/open-job.svelte.ts';
@@ -132,7 +132,7 @@
     <JobHeader {workshop} />
     <div class="body">
       <div class="rail"><JobRail job={open} /></div>
-      <div class="rack"><Rack job={open} onstart={start} /></div>
+      <div class="rack"><Rack job={open} onstart={start} oncall={(id) => call(id, workshop)} /></div>
       <PaneGroup direction="horizontal" class="panes" autoSaveId="ulvrin-panes">
         <Pane defaultSize={70} minSize={30}>
           <div class="stand">
@@ -153,7 +153,7 @@
         </Pane>
         <PaneResizer class="resizer" />
         <Pane defaultSize={30} minSize={22} class="side-pane">
-          <SidePanel job={open} deviations={meter.found} onframe={() => framePicked({ job: open, stand })} />
+          <SidePanel job={open} deviations={meter.found} onframe={(round) => (round ? framePickedRound : framePicked)({ job: open, stand })} />
         </Pane>
       </PaneGroup>
     </div>

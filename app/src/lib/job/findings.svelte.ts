@@ -1,0 +1,75 @@
+import { checkPart, type Cage, type Finding, type Triple } from '@ulvrin/core';
+import type { OpenDocument } from '$lib/document/open-document.svelte.ts';
+
+/** A finding that was left as it is, and why. */
+export interface LeftFinding {
+  kind: string;
+  place: Triple;
+  reason: string;
+}
+
+/** Faces up to which a part is looked through after every entry; larger ones when that is asked for. */
+const MOST_AT_ONCE = 60_000;
+/** mm within which a finding of the same kind is the same one. */
+const SAME = 1e-3;
+
+/** What the check finds on the active cage, kept current with its entries. */
+export class Findings {
+  /** the one that is looked at */
+  now: Finding | undefined = $state.raw();
+  private asked: Cage | undefined = $state.raw();
+
+  constructor(private readonly document: OpenDocument) {}
+
+  /** All of them, the gravest first; nothing while a large part waits to be looked through. It is found when it is read. */
+  private all = $derived.by((): Finding[] | undefined => {
+    const { active, reference } = this.document;
+    if (!active?.cage) return [];
+    const { cage, scheme, borderCorners, plan } = active;
+    if (cage.faceCount > MOST_AT_ONCE && this.asked !== cage) return undefined;
+    return checkPart({ cage, settings: { scheme, borderCorners, plan: $state.snapshot(plan) }, reference: reference?.mesh });
+  });
+
+  /** Those that were not left as they are. */
+  shown = $derived.by((): Finding[] | undefined => this.all?.filter((finding) => this.reasonFor(finding) === undefined));
+  /** Those that were left, each with its reason. */
+  left = $derived.by((): { finding: Finding; reason: string }[] =>
+    (this.all ?? []).flatMap((finding) => {
+      const reason = this.reasonFor(finding);
+      return reason === undefined ? [] : [{ finding, reason }];
+    })
+  );
+  /** how many show; nothing while that is not known */
+  visible = $derived.by((): number | undefined => this.shown?.filter((f) => f.visible).length);
+
+  /** Looks a large part through. */
+  look(): void {
+    this.asked = this.document.active?.cage;
+  }
+
+  /** Goes to the one after that which is looked at, from the last to the first. */
+  next(): Finding | undefined {
+    const shown = this.shown ?? [];
+    const at = this.now ? shown.indexOf(this.now) : -1;
+    return (this.now = shown[(at + 1) % Math.max(1, shown.length)]);
+  }
+
+  /** Leaves a finding as it is. */
+  leave({ kind, place }: Finding, reason: string): void {
+    this.document.view.leftFindings = [...this.document.view.leftFindings, { kind, place, reason }];
+    this.document.saveViewSoon();
+  }
+
+  /** Takes a finding up again that was left. */
+  takeUp(finding: Finding): void {
+    this.document.view.leftFindings = this.document.view.leftFindings.filter((left) => !isSame(left, finding));
+    this.document.saveViewSoon();
+  }
+
+  private reasonFor(finding: Finding): string | undefined {
+    return this.document.view.leftFindings.find((left) => isSame(left, finding))?.reason;
+  }
+}
+
+const isSame = (left: LeftFinding, { kind, place }: Finding): boolean =>
+  left.kind === kind && left.place.every((x, k) => Math.abs(x - place[k]) <= SAME);

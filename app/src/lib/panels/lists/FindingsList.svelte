@@ -1,0 +1,137 @@
+<script lang="ts">
+  import { lengthInWords, type Finding } from '@ulvrin/core';
+  import type { ListProps } from './list.ts';
+
+  let { job, onframe }: ListProps = $props();
+  /** longer lists are no help: the gravest come first */
+  const MOST_LISTED = 60;
+  const findings = $derived(job.findings);
+  const visible = $derived((findings.shown ?? []).filter((f) => f.visible));
+  const harmless = $derived((findings.shown ?? []).filter((f) => !f.visible));
+  let reason = $state('');
+  /** the finding that is about to be left */
+  let leaving: Finding | undefined = $state.raw();
+
+  function look(finding: Finding, more: boolean) {
+    findings.now = finding;
+    job.pickMany(finding.where, more ? 'add' : 'instead');
+    onframe(true);
+  }
+  function leave(event: SubmitEvent) {
+    event.preventDefault();
+    if (leaving) findings.leave(leaving, reason.trim() || 'meant so');
+    leaving = undefined;
+    reason = '';
+  }
+  const sizeOf = ({ size, unit }: Finding) =>
+    unit === 'mm' ? lengthInWords(size) : unit === '' ? '' : `${size.toFixed(unit === '°' ? 0 : 1)}${unit}`;
+</script>
+
+{#snippet rows(list: Finding[])}
+  {#each list.slice(0, MOST_LISTED) as finding, i (i)}
+    <li class:now={finding === findings.now}>
+      <div class="line">
+        <button class="plain" title="Pick and frame it (Shift adds)" onclick={(e) => look(finding, e.shiftKey)}>{finding.why}</button>
+        <span class="number quiet">{sizeOf(finding)}</span>
+      </div>
+      {#if finding === findings.now}
+        <div class="fixes">
+          {#each finding.fixes as fix, k (k)}
+            <button class="plain act" onclick={() => job.mend(fix)}>{fix.label}</button>
+          {/each}
+          {#if leaving === finding}
+            <form onsubmit={leave}>
+              <!-- svelte-ignore a11y_autofocus -->
+              <input aria-label="Why it is left" placeholder="Why? (meant so)" bind:value={reason} autofocus />
+              <button class="plain act">Leave it</button>
+            </form>
+          {:else}
+            <button class="plain act quiet" onclick={() => (leaving = finding)}>Leave it</button>
+          {/if}
+        </div>
+      {/if}
+    </li>
+  {/each}
+  {#if list.length > MOST_LISTED}<li class="quiet">and {(list.length - MOST_LISTED).toLocaleString('en')} more</li>{/if}
+{/snippet}
+
+{#if findings.shown === undefined}
+  <p class="quiet nothing">
+    A large part: it is looked through when you ask. <button class="plain act" onclick={() => findings.look()}>Look it through</button>
+  </p>
+{:else}
+  {#if visible.length > 0}
+    <h4>{visible.length.toLocaleString('en')} that show</h4>
+    <ul class="things found" aria-label="Findings that show">{@render rows(visible)}</ul>
+  {:else}
+    <p class="nothing">Nothing that shows.</p>
+  {/if}
+  {#if harmless.length > 0}
+    <details>
+      <summary>{harmless.length.toLocaleString('en')} harmless</summary>
+      <ul class="things found quiet" aria-label="Harmless findings">{@render rows(harmless)}</ul>
+    </details>
+  {/if}
+  {#if findings.left.length > 0}
+    <details>
+      <summary>{findings.left.length.toLocaleString('en')} left as they are</summary>
+      <ul class="things" aria-label="Findings left as they are">
+        {#each findings.left as { finding, reason: why }, i (i)}
+          <li>
+            <span>{finding.why} <em>{why}</em></span>
+            <button class="plain act" onclick={() => findings.takeUp(finding)}>Take up</button>
+          </li>
+        {/each}
+      </ul>
+    </details>
+  {/if}
+{/if}
+
+<style>
+  h4,
+  summary {
+    padding: 6px 12px 2px;
+    font-size: 12px;
+    font-weight: 600;
+  }
+  summary {
+    cursor: pointer;
+  }
+  .found li {
+    display: block;
+    padding: 2px 0;
+    border-bottom: 1px solid var(--line);
+  }
+  .line {
+    display: flex;
+    align-items: baseline;
+    justify-content: space-between;
+    gap: 8px;
+  }
+  .line .number {
+    white-space: nowrap;
+  }
+  .found .now {
+    box-shadow:
+      -8px 0 0 var(--panel),
+      -11px 0 0 var(--cobalt);
+  }
+  .fixes {
+    display: flex;
+    flex-wrap: wrap;
+    gap: 2px 14px;
+  }
+  form {
+    display: flex;
+    gap: 8px;
+  }
+  input {
+    width: 140px;
+    height: 24px;
+    padding: 0 6px;
+    border: 1px solid var(--line);
+    background: var(--panel);
+    color: var(--ink);
+    font: inherit;
+  }
+</style>

@@ -1,0 +1,71 @@
+import { type Cage } from '../mesh/cage.ts';
+import { length, subtract } from '../numeric/vectors.ts';
+import { type CageResult, type Params } from '../operations/operation.ts';
+import { type Selection } from '../select/selection.ts';
+import { checkPart } from './check-part.ts';
+import { type CheckedPart, type Finding } from './findings/finding.ts';
+
+/** Findings that are mended in one go at most. */
+const MOST = 300;
+
+/** What mending all findings of a kind came to. */
+export interface FixedAll {
+  cage: Cage;
+  fixed: number;
+  /** those whose fixes were refused, or brought something graver */
+  left: Finding[];
+  /** how many of each kind show, before and after */
+  before: ReadonlyMap<string, number>;
+  after: ReadonlyMap<string, number>;
+}
+
+/** Applies an operation by its id. @throws what it throws where it refuses */
+export type Apply = (operation: string, cage: Cage, pick: Selection, params: Params) => CageResult;
+
+const countsOf = (findings: readonly Finding[]): Map<string, number> => {
+  const counts = new Map<string, number>();
+  for (const { kind, visible } of findings) if (visible) counts.set(kind, (counts.get(kind) ?? 0) + 1);
+  return counts;
+};
+
+/**
+ * Mends all findings of a kind that show, the gravest first, each by the first of its fixes that takes it away and brings nothing graver.
+ * @param kind id of a kind of findings
+ */
+export function fixAll(part: CheckedPart, kind: string, apply: Apply): FixedAll {
+  let { cage } = part;
+  let findings = checkPart(part);
+  const before = countsOf(findings);
+  const left: Finding[] = [];
+  let fixed = 0;
+  const isLeft = (f: Finding) => left.some(({ place }) => length(subtract(place, f.place)) < 1e-6);
+  for (let time = 0; time < MOST; time++) {
+    const next = findings.find((f) => f.visible && f.kind === kind && !isLeft(f));
+    if (!next) break;
+    const mended = mend({ ...part, cage }, next, findings, apply);
+    if (mended) {
+      ({ cage, findings } = mended);
+      fixed++;
+    } else left.push(next);
+  }
+  return { cage, fixed, left, before, after: countsOf(findings) };
+}
+
+/** The part after the first fix that helps; nothing where none does. */
+function mend(part: CheckedPart, finding: Finding, before: readonly Finding[], apply: Apply): { cage: Cage; findings: Finding[] } | undefined {
+  const gravest = before.find((f) => f.visible)!.rank;
+  const ofKind = (findings: readonly Finding[]) => findings.filter((f) => f.visible && f.kind === finding.kind).length;
+  for (const { operation, params, pick } of finding.fixes) {
+    let cage: Cage;
+    try {
+      ({ cage } = apply(operation, part.cage, pick, params));
+    } catch {
+      // refused there: the next one may do
+      continue;
+    }
+    const findings = checkPart({ ...part, cage });
+    const worst = findings.find((f) => f.visible)?.rank ?? 0;
+    if (ofKind(findings) < ofKind(before) && worst <= 1.05 * gravest) return { cage, findings };
+  }
+  return undefined;
+}

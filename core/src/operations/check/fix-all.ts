@@ -1,0 +1,57 @@
+import Joi from 'joi';
+import { checkPart } from '../../check/check-part.ts';
+import { type Apply, fixAll } from '../../check/fix-all.ts';
+import { emptySelection, selectFaces, selectVertices } from '../../select/selection.ts';
+import { applyOperation } from '../apply.ts';
+import { type CageOperation, type Surroundings } from '../operation.ts';
+import { counted } from '../shared/words.ts';
+
+/** Kinds that can be mended in one go, by id, as the card lists them. */
+export const FIXED_TOGETHER = {
+  'cut-end': 'Cuts that end in a face',
+  triangle: 'Triangles on bends',
+  'n-gon': 'N-gons on bends',
+  crack: 'Cracks',
+  hole: 'Holes',
+  'unbraced-corner': 'Corners without a brace',
+  'open-crease': 'Creases that end in the open'
+} as const;
+
+/** Mends all findings of a kind. @param operationNamed finds an operation by its id: the registry lists this one too */
+export const fixAllWith = (operationNamed: (id: string) => CageOperation): CageOperation => ({
+  kind: 'cage',
+  id: 'fix-all',
+  bench: 7,
+  group: 'Mending',
+  name: 'Fix all of a kind',
+  purpose: 'Mend all findings of a kind that show, in one entry: what would change, with the counts before and after, is told first.',
+  icon: 'Tools',
+  needs: 'Needs a part with findings that show.',
+  params: Joi.object({
+    which: Joi.string()
+      .valid(...Object.keys(FIXED_TOGETHER))
+      .default('cut-end')
+      .label('Findings')
+      .meta({ labels: FIXED_TOGETHER })
+  }),
+  seconds: (cage) => 5e-4 * cage.faceCount,
+  check: (cage, _selection, params, { surface, reference }) =>
+    checkPart({ cage, settings: surface, reference }).some((f) => f.visible && f.kind === params.which)
+      ? undefined
+      : { numbers: true, found: 'No finding of this kind shows.', instead: 'Choose another kind.' },
+  run(cage, _selection, params, around: Surroundings) {
+    const which = params.which as keyof typeof FIXED_TOGETHER;
+    const apply: Apply = (id, on, pick, numbers) => applyOperation(operationNamed(id), on, pick, numbers, around);
+    const { cage: made, fixed, left, before, after } = fixAll({ cage, settings: around.surface, reference: around.reference }, which, apply);
+    const notes = [`${counted(fixed, 'finding')} mended: ${made.faceCount - cage.faceCount} faces more.`];
+    const others = [...new Set([...before.keys(), ...after.keys()])].filter((kind) => (after.get(kind) ?? 0) !== (before.get(kind) ?? 0));
+    notes.push(...others.map((kind) => `${kind}: ${before.get(kind) ?? 0} before, ${after.get(kind) ?? 0} after.`));
+    if (left.length > 0) notes.push(`${counted(left.length, 'finding')} left: their fixes are refused there, or would make something graver.`);
+    const own = left.flatMap(({ where }) => where.faces);
+    return {
+      cage: made,
+      selection: own.length > 0 ? selectFaces(own) : left.length > 0 ? selectVertices(left.flatMap((f) => f.where.vertices)) : emptySelection(),
+      notes
+    };
+  }
+});
