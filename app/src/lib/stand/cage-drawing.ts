@@ -5,7 +5,7 @@ import { readyForRays } from './eye.ts';
 import { following, followIn, followingPlaces, placesOf, type Written } from './followers.ts';
 import { type IdSurface } from './id-buffer.ts';
 import { dispose, falloffMaterial, glyphPoints, patternMaterial, wideLines, type LineSettings } from './marks/mark-shapes.ts';
-import { clayMaterial, paintedMaterial, thinLines } from './marks/materials.ts';
+import { clayMaterial, lineLights, paintedMaterial, thinLines } from './marks/materials.ts';
 import { type MarkCanvas, type PaintValues } from './marks/overlay.ts';
 import { rampColour, type Ramp } from './marks/ramps.ts';
 import { cageOverlays } from './marks/registry.ts';
@@ -228,8 +228,9 @@ export class CageDrawing implements MarkCanvas {
   }
 
   /** The smooth surface, or the cage where that is not shown, in the colours of a ramp; nothing for numbers of another cage. */
-  painted({ by, values, colours, low, high }: PaintValues, ramp: Ramp): THREE.Mesh | undefined {
+  painted({ by, values, colours, light, low, high }: PaintValues, ramp: Ramp): THREE.Mesh | undefined {
     const { poly, smooth, triangles, triangleFace } = this;
+    if (light) return smooth?.lit() ?? (this.settings.cage ? this.patch(triangles, lineLights(true)) : undefined);
     // fewer were measured for the cage before
     if (values.length < (by === 'point' ? poly.vertexIds : poly.faceIds).length || !(this.settings.cage || smooth)) return undefined;
     const colourOf = (value: number) => rampColour(ramp, high > low ? (value - low) / (high - low) : 0.5);

@@ -35,9 +35,28 @@ const made = new Map<string, THREE.DataTexture>();
 
 /** A ball of clay in a colour, as the stand lights it: what every surface takes its shade from, by the way it looks. */
 export function clayBall(colour: string): THREE.DataTexture {
-  const present = made.get(colour);
+  const base = new THREE.Color(colour);
+  return ball(colour, (n) => shade(n, base));
+}
+
+/** Line lights that are mirrored from one side to the other of a ball, and how dark it is between them. */
+const [LIGHTS, DARK] = [14, 0.16];
+
+/** A ball that mirrors line lights across the view, in grey: stripes of equal angle of the mirrored ray, smooth at their edges. */
+export const stripedBall = (): THREE.DataTexture =>
+  ball('line lights', (n) => {
+    // the ray from the eye, mirrored; its turn about the lights' direction
+    const turn = Math.atan2(2 * n[2] * n[0], 2 * n[2] * n[2] - 1) / Math.PI;
+    const wave = 0.5 + 0.5 * Math.cos(Math.PI * LIGHTS * turn);
+    const light = DARK + (0.97 - DARK) * Math.min(1, Math.max(0, (wave - 0.42) / 0.16));
+    return [light, light, light];
+  });
+
+/** A ball by the colour, 0 to 1, that it has where it looks along a unit vector. @param name tells balls apart */
+function ball(name: string, colourOf: (n: readonly number[]) => readonly [number, number, number]): THREE.DataTexture {
+  const present = made.get(name);
   if (present) return present;
-  const [base, shown] = [new THREE.Color(colour), new THREE.Color()];
+  const shown = new THREE.Color();
   const data = new Uint8Array(4 * SIZE * SIZE);
   for (let j = 0; j < SIZE; j++)
     for (let i = 0; i < SIZE; i++) {
@@ -45,13 +64,13 @@ export function clayBall(colour: string): THREE.DataTexture {
       const away = Math.hypot(x, y);
       // what lies outside the ball is only met by rounding
       if (away > 0.999) [x, y] = [(0.999 * x) / away, (0.999 * y) / away];
-      shown.setRGB(...shade([x, y, Math.sqrt(1 - x * x - y * y)], base)).convertLinearToSRGB();
+      shown.setRGB(...colourOf([x, y, Math.sqrt(1 - x * x - y * y)])).convertLinearToSRGB();
       data.set([255 * shown.r, 255 * shown.g, 255 * shown.b, 255], 4 * (j * SIZE + i));
     }
   const texture = new THREE.DataTexture(data, SIZE, SIZE);
   texture.colorSpace = THREE.SRGBColorSpace;
   texture.magFilter = texture.minFilter = THREE.LinearFilter;
   texture.needsUpdate = true;
-  made.set(colour, texture);
+  made.set(name, texture);
   return texture;
 }

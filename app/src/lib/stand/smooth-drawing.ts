@@ -2,7 +2,7 @@ import * as THREE from 'three';
 import { deepestLevel, possibleScheme, splitAtCreases, Subdivision, triangulate, type Part, type PolygonMesh } from '@ulvrin/core';
 import type { StandColours } from '$lib/settings/theme.svelte.ts';
 import { followIn, followingPlaces, unculled } from './followers.ts';
-import { clayMaterial, outlineMaterial, paintedMaterial, thinLines, type ClaySettings } from './marks/materials.ts';
+import { clayMaterial, lineLights, outlineMaterial, paintedMaterial, thinLines, type ClaySettings } from './marks/materials.ts';
 import { MovedSurface } from './moved-surface.ts';
 import { vertexNormals } from './vertex-normals.ts';
 
@@ -113,6 +113,14 @@ export class SmoothDrawing {
     this.creaseCopies.forEach((v, i) => all.set(colours.subarray(3 * v, 3 * v + 3), 3 * (count + i)));
     geometry.setAttribute('color', new THREE.BufferAttribute(all, 3));
     return unculled(new THREE.Mesh(geometry, paintedMaterial(false)));
+  }
+
+  /** The surface once more, as it mirrors line lights. */
+  lit(): THREE.Mesh {
+    const { position, normal } = this.mesh.geometry.attributes;
+    const geometry = new THREE.BufferGeometry();
+    geometry.setAttribute('position', position).setAttribute('normal', normal).setIndex(this.mesh.geometry.index);
+    return unculled(new THREE.Mesh(geometry, lineLights(false)));
   }
 
   /** The corner of a drawn triangle that is nearest to a place, as a point of the surface. */

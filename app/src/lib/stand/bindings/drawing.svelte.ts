@@ -82,7 +82,7 @@ export function bindDrawing(job: OpenJob, standNow: () => Stand | undefined, mea
     const isHidden = job.isolated !== undefined || (isPreviewed && !shows);
     const paint = isHidden ? undefined : paintOn(overlays, shows);
     const cage = (shows && preview?.cage) || job.active?.cage;
-    const found = cage && paint?.values(cage, measured);
+    const found = cage && paint?.values(cage, measured, job.active);
     const values = found && { ...found, ...job.view.ranges[paint!.id] };
     const inWords = (value: number) =>
       paint!.say ? `${paint!.label}: ${paint!.say(cage!, value)}` : `${paint!.label} ${millimetres(value, values!.high)} ${paint!.unit}`;

@@ -1,6 +1,6 @@
 import * as THREE from 'three';
 import type { StandColours } from '$lib/settings/theme.svelte.ts';
-import { clayBall } from '../clay.ts';
+import { clayBall, stripedBall } from '../clay.ts';
 
 /** Materials by what they look like: made once, and never freed with what they are on, so that their programs are linked once. */
 const materials = new Map<string, THREE.Material>();
@@ -121,6 +121,21 @@ export const paintedMaterial = (flatShading: boolean): THREE.MeshMatcapMaterial 
       new THREE.MeshMatcapMaterial({
         matcap: clayBall('#ffffff'),
         vertexColors: true,
+        flatShading,
+        side: THREE.DoubleSide,
+        polygonOffset: true,
+        polygonOffsetFactor: 0.5,
+        polygonOffsetUnits: 0.5
+      })
+  );
+
+/** A surface that mirrors line lights over the eye, between the surface it lies on and the wires over that. */
+export const lineLights = (flatShading: boolean): THREE.MeshMatcapMaterial =>
+  sharedMaterial(
+    ['line-lights', flatShading],
+    () =>
+      new THREE.MeshMatcapMaterial({
+        matcap: stripedBall(),
         flatShading,
         side: THREE.DoubleSide,
         polygonOffset: true,

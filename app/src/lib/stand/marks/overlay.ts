@@ -52,6 +52,8 @@ export interface PaintValues {
   values: Float64Array;
   /** red, green and blue of each, linear; left out: those of the ramp */
   colours?: Float32Array;
+  /** in place of colours: what the surface mirrors */
+  light?: 'lines';
   /** values that have the colours at the ends of the ramp */
   low: number;
   high: number;
@@ -67,8 +69,8 @@ export interface Paint extends OverlayBase {
   legend?(cage: Cage): string;
   /** one of its values in words; left out: the number with its unit */
   say?(cage: Cage, value: number): string;
-  /** nothing while they are not there */
-  values(cage: Cage, measured: Measured): PaintValues | undefined;
+  /** nothing while they are not there @param part whose cage it is, for paints of its smooth surface */
+  values(cage: Cage, measured: Measured, part?: Part): PaintValues | undefined;
   /** why there is nothing to see; nothing where there is */
   why(measured: Measured, reference: Part | undefined): string | undefined;
 }

@@ -1,6 +1,7 @@
 import { borders } from './borders.ts';
 import { colours, regions } from './carried-paints.ts';
 import { creases } from './creases.ts';
+import { gaussCurvature, meanCurvature } from './curvatures.ts';
 import { density } from './density.ts';
 import { deviation } from './deviation.ts';
 import { corners, quadDensity, spacing } from './face-paints.ts';
@@ -9,12 +10,13 @@ import { locks } from './locks.ts';
 import { mask } from './mask.ts';
 import type { CageOverlay, Paint } from './overlay.ts';
 import { poles } from './poles.ts';
+import { reflection } from './reflection.ts';
 import { regionEdges } from './region-edges.ts';
 
 /** Marks on cages, in the order of their switches. */
 export const cageOverlays: readonly CageOverlay[] = [triangles, ngons, poles, borders, creases, regionEdges, mask, locks, density];
 /** Colours over surfaces, of which one is on at a time. */
-export const paints: readonly Paint[] = [deviation, quadDensity, spacing, corners, regions, colours];
+export const paints: readonly Paint[] = [deviation, quadDensity, spacing, corners, reflection, meanCurvature, gaussCurvature, regions, colours];
 
 /** All that can be switched on and off. */
 export const overlays: readonly (CageOverlay | Paint)[] = [...cageOverlays, ...paints];

@@ -28,7 +28,7 @@
   const straight = $derived(view.camera?.orthographic ?? false);
   const lower = $derived(view.smooth && job.shownLevel !== undefined && job.shownLevel < view.level);
   const paint = $derived(paintOn(view.overlays, job.shows));
-  const painted = $derived(job.active?.cage && !job.preview ? paint?.values(job.active.cage, meter) : undefined);
+  const painted = $derived(job.active?.cage && !job.preview ? paint?.values(job.active.cage, meter, job.active) : undefined);
 
   /** mm a pixel, as the last frame had it */
   let scale = $state(1);
