@@ -1,5 +1,5 @@
 import { expect, test, type Page } from '@playwright/test';
-import { apply, card, openDemo, reading, selection, settled } from './workshop.ts';
+import { apply, card, openDemo, reading, saved, selection, settled } from './workshop.ts';
 
 /** Findings: what shows, why, and how it is mended. */
 
@@ -64,4 +64,24 @@ test('a finding is left with a reason, which is kept, and taken up again', async
   await expect(page.getByRole('list', { name: 'Findings left as they are' })).toContainText('the gasket hides it');
   await page.getByRole('button', { name: 'Take up' }).click();
   await expect(shows(page)).toHaveCount(3);
+});
+
+test('paints of the smooth surface, why poles are there, and a report that stands alone', async ({ page }) => {
+  await openDemo(page, 'Mooring cleat');
+  await page.keyboard.press('KeyT');
+  await page.keyboard.press('Digit7');
+  await page.locator('.paint select').selectOption({ label: 'reflection' });
+  await expect(page.getByLabel('Legend of the paint')).toContainText('line lights');
+  await page.locator('.paint select').selectOption({ label: 'curvature' });
+  await expect(page.getByLabel('Legend of the paint')).toContainText('per mm');
+  await page.getByText('Why every pole is there').click();
+  await expect(page.getByText(/Why every pole is there: \d+, \d+ free/)).toBeVisible();
+  await page.getByRole('list', { name: 'Poles' }).getByRole('button').first().click();
+  await expect(selection(page)).toContainText('1 vertex');
+  const { name, bytes } = await saved(page, () => page.keyboard.press('KeyB'));
+  const html = new TextDecoder().decode(bytes);
+  expect(name).toBe('Mooring cleat.html');
+  expect(html).toMatch(/<h2>Mooring cleat<\/h2>[^]*<img src="data:image[^]*findings? shows? on the smooth surface[^]*<svg/);
+  // it asks nothing of anybody
+  expect(html).not.toMatch(/(src|href)="https?:/);
 });

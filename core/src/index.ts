@@ -61,6 +61,7 @@ export { acceptedFiles, formatByName, formatNames, formats, readMesh, tooLarge, 
 export { usda } from './formats/usda.ts';
 export { checkPart, findingKinds } from './check/check-part.ts';
 export { type Curvatures, limitCurvatures } from './check/curvature.ts';
+export { poleReasons, type ReasonedPole } from './check/pole-reasons.ts';
 export { findingsAsJson, type PartReport, reportCsv, reportHtml, reportOn, type ReportPictures } from './check/report.ts';
 export { type CheckedPart, type Finding, type Fix } from './check/findings/finding.ts';
 export { type Act, type Place, there } from './hand/acts.ts';

@@ -31,6 +31,7 @@ import { autoQuadsOperation } from './lay/lay-quads.ts';
 import { type Bench, type CageOperation, type Operation } from './operation.ts';
 import { align } from './form/align.ts';
 import { fixAllWith } from './check/fix-all.ts';
+import { idleLoops } from './check/idle-loops.ts';
 import { addLoop } from './flow/add-loop.ts';
 import { bevel } from './build/bevel.ts';
 import { commonSolid, joinSolids, subtractSolid } from './solids/join-solids.ts';
@@ -152,6 +153,7 @@ export const operations: readonly Operation[] = [
   setRegion,
   followRowsOperation,
   shapeChain,
+  idleLoops,
   fixAllWith((id) => operationById(id) as CageOperation)
 ];
 

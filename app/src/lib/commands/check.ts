@@ -1,10 +1,25 @@
+import Report from 'carbon-icons-svelte/lib/Report.svelte';
 import SkipForward from 'carbon-icons-svelte/lib/SkipForward.svelte';
 import Tools from 'carbon-icons-svelte/lib/Tools.svelte';
+import { refusalOf } from '$lib/job/refusal-of.ts';
+import { jobReport } from '$lib/job/report.ts';
+import { saveFile } from '$lib/platform/save-file.ts';
 import type { Command, Workshop } from './command.ts';
 import { framePickedRound } from './views.ts';
 
 const whyNot = ({ job }: Pick<Workshop, 'job'>): string | undefined =>
   (job.findings.shown?.length ?? 0) === 0 ? 'The check finds nothing.' : undefined;
+
+/** Saves a report; what keeps it from being made is told. */
+async function saveReport({ job, stand }: Workshop): Promise<void> {
+  try {
+    const page = await jobReport(job, stand);
+    saveFile(new TextEncoder().encode(page), `${job.name}.html`);
+    job.tell('info', `The report was saved as ${job.name}.html.`);
+  } catch (error) {
+    job.tell('error', refusalOf(error).found);
+  }
+}
 
 /** What is done with findings at the bench Check, by its keys. */
 export const findings: readonly Command[] = [
@@ -35,5 +50,13 @@ export const findings: readonly Command[] = [
       if (!fix) return job.tell('info', 'There is no fix for this one: leave it, or mend it by hand.');
       job.mend(fix);
     }
+  },
+  {
+    id: 'report',
+    name: 'Report',
+    purpose: 'Save a page on the job that prints well: findings, figures, charts, and the stand as it is seen',
+    rack: { bench: 7, letter: 'B', icon: Report },
+    why: ({ job }) => (job.active?.cage ? undefined : 'There is no cage to report on.'),
+    run: (workshop) => void saveReport(workshop)
   }
 ];

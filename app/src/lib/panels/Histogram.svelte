@@ -4,6 +4,7 @@
   import * as echarts from 'echarts/core';
   import { CanvasRenderer } from 'echarts/renderers';
   import type { Histogram } from '@ulvrin/core';
+  import { histogramOption } from './readings/histogram-option.ts';
   import { standColours, theme } from '$lib/settings/theme.svelte.ts';
 
   echarts.use([BarChart, GridComponent, TooltipComponent, CanvasRenderer]);
@@ -25,28 +26,7 @@
 
   $effect(() => {
     const colours = theme.night ? standColours.night : standColours.light;
-    const text = theme.night ? '#a9b7bd' : '#52636b';
-    const digits = bars.width < 0.1 ? 3 : bars.width < 1 ? 2 : 0;
-    const at = (i: number) => (bars.from + i * bars.width).toFixed(digits);
-    chart?.setOption(
-      {
-        animation: false,
-        grid: { left: 34, right: 6, top: 6, bottom: 18 },
-        tooltip: {
-          trigger: 'axis',
-          formatter: (p: { dataIndex: number; value: number }[]) => `${at(p[0].dataIndex)} – ${at(p[0].dataIndex + 1)} ${bars.unit}: ${p[0].value}`
-        },
-        xAxis: {
-          type: 'category',
-          data: bars.counts.map((_, i) => at(i)),
-          axisLabel: { color: text, fontSize: 10, interval: Math.ceil(bars.counts.length / 5) },
-          axisTick: { show: false }
-        },
-        yAxis: { type: 'value', axisLabel: { color: text, fontSize: 10 }, splitNumber: 2, splitLine: { lineStyle: { opacity: 0.3 } } },
-        series: [{ type: 'bar', data: bars.counts, itemStyle: { color: colours.selected }, barCategoryGap: '10%' }]
-      },
-      true
-    );
+    chart?.setOption(histogramOption(bars, colours.selected, theme.night ? '#a9b7bd' : '#52636b'), true);
   });
 </script>
 

@@ -1,5 +1,5 @@
 <script lang="ts">
-  import { lengthInWords, type Finding } from '@ulvrin/core';
+  import { lengthInWords, poleReasons, selectVertices, type Finding, type ReasonedPole } from '@ulvrin/core';
   import type { ListProps } from './list.ts';
 
   let { job, onframe }: ListProps = $props();
@@ -15,6 +15,20 @@
   function look(finding: Finding, more: boolean) {
     findings.now = finding;
     job.pickMany(finding.where, more ? 'add' : 'instead');
+    onframe(true);
+  }
+  /** why each pole is there is looked at when somebody asks */
+  let asksPoles = $state(false);
+  const poles = $derived.by((): ReasonedPole[] => {
+    const part = asksPoles ? job.active : undefined;
+    if (!part?.cage) return [];
+    const all = poleReasons(part.cage, { scheme: part.scheme!, borderCorners: part.borderCorners! });
+    return all.sort((a, b) => Number(a.reason !== 'free') - Number(b.reason !== 'free'));
+  });
+  const free = $derived(poles.filter(({ reason: asked }) => asked === 'free').length);
+
+  function lookAtPole({ vertex }: ReasonedPole, more: boolean) {
+    job.pickMany(selectVertices([vertex]), more ? 'add' : 'instead');
     onframe(true);
   }
   function leave(event: SubmitEvent) {
@@ -72,6 +86,30 @@
       <ul class="things found quiet" aria-label="Harmless findings">{@render rows(harmless)}</ul>
     </details>
   {/if}
+  <details bind:open={asksPoles}>
+    <summary>Why every pole is there{asksPoles ? `: ${poles.length.toLocaleString('en')}, ${free.toLocaleString('en')} free` : ''}</summary>
+    <ul class="things found" aria-label="Poles">
+      {#each poles.slice(0, MOST_LISTED) as pole (pole.vertex)}
+        <li>
+          <div class="line">
+            <button
+              class="plain"
+              class:quiet={pole.reason !== 'free'}
+              title="Pick and frame it (Shift adds)"
+              onclick={(e) => lookAtPole(pole, e.shiftKey)}>{pole.why}</button
+            >
+            {#if pole.reason === 'free'}
+              <button
+                class="plain act"
+                onclick={() => job.mend({ label: 'Move it', operation: 'move-pole', params: {}, pick: selectVertices([pole.vertex]) })}>Move</button
+              >
+            {/if}
+          </div>
+        </li>
+      {/each}
+      {#if poles.length > MOST_LISTED}<li class="quiet">and {(poles.length - MOST_LISTED).toLocaleString('en')} more</li>{/if}
+    </ul>
+  </details>
   {#if findings.left.length > 0}
     <details>
       <summary>{findings.left.length.toLocaleString('en')} left as they are</summary>

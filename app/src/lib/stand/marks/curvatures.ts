@@ -32,7 +32,7 @@ const byCurvature = (own: Pick<Paint, 'id' | 'label' | 'name' | 'help' | 'unit'>
 export const meanCurvature = byCurvature(
   {
     id: 'mean-curvature',
-    label: 'mean curvature',
+    label: 'curvature',
     name: 'Mean curvature',
     help: 'How much the smooth surface bends: bulges above 0, hollows below',
     unit: 'per mm'
@@ -44,7 +44,7 @@ export const meanCurvature = byCurvature(
 export const gaussCurvature = byCurvature(
   {
     id: 'gauss-curvature',
-    label: 'Gauss curvature',
+    label: 'Gauss curv.',
     name: 'Gauss curvature',
     help: 'Above 0 it is curved as a ball is, below as a saddle; 0 unrolls flat',
     unit: 'per mm²'

@@ -3,7 +3,7 @@ import type { Paint } from './overlay.ts';
 /** Line lights that the smooth surface mirrors: where it is even they run on evenly, where it bulges they wobble. */
 export const reflection: Paint = {
   id: 'reflection',
-  label: 'reflection lines',
+  label: 'reflection',
   name: 'Reflection lines',
   help: 'Line lights in the surface, which turn with the eye: they wobble where it is uneven, and break where it has an edge',
   ramp: 'even',
