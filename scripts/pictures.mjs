@@ -205,17 +205,14 @@ const views = {
     await page.getByRole('button', { name: 'frame all' }).click();
     await still(page);
   },
-  async loops(page) {
-    await divide(page, 'one view');
-    await mark(page, 'subdivided edges');
-    await page.keyboard.press('KeyT');
-    await page.keyboard.press('KeyY');
-    await page.getByRole('button', { name: 'frame all' }).click();
+  async check(page) {
+    // the elbow in line lights, the cut that ends in its bend framed
+    await page.goto('/');
+    await openDemo(page, 'Vent elbow');
+    await page.getByRole('button', { name: 'Close the brief' }).first().click();
+    for (const key of ['KeyT', 'Digit7', 'KeyZ', 'KeyZ']) await page.keyboard.press(key);
+    await page.locator('.paint select').selectOption({ label: 'reflection' });
     await page.getByTestId('stand').hover({ position: { x: 20, y: 300 } });
-    await page.keyboard.press('KeyC');
-    const card = page.getByRole('region', { name: 'Card' });
-    await card.getByLabel('Brace width', { exact: true }).fill('2');
-    await card.getByLabel('Brace width', { exact: true }).press('Tab');
     await still(page);
   },
   async fill(page) {

@@ -8,6 +8,7 @@ import { fillBench } from './fill.bench.ts';
 import { handBench } from './hand.bench.ts';
 import { keepingBench } from './keeping.bench.ts';
 import { readObjBench } from './read-obj.bench.ts';
+import { regionsBench } from './regions.bench.ts';
 import { shapeBench } from './shape.bench.ts';
 import { subdivisionBench } from './subdivision.bench.ts';
 
@@ -21,6 +22,7 @@ const benches: Record<string, () => void> = {
   even: evenBench,
   hand: handBench,
   check: checkBench,
+  regions: regionsBench,
   autoquad: autoQuadsBench,
   'autoquad-parts': machinedPartsBench,
   'autoquad-real': autoQuadsRealBench,

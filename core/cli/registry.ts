@@ -8,8 +8,23 @@ import { fill } from './commands/fill.ts';
 import { hold } from './commands/hold.ts';
 import { info } from './commands/info.ts';
 import { quads } from './commands/quads.ts';
+import { cageCommand, regionsCommand } from './commands/regions.ts';
 import { replay } from './commands/replay.ts';
 import { subdivide } from './commands/subdivide.ts';
 
 /** Every command of `ulvrin`, as its help lists them. */
-export const commands: readonly Command[] = [info, replay, convert, quads, subdivide, bakeCommand, fill, even, hold, bandCommand, check];
+export const commands: readonly Command[] = [
+  info,
+  replay,
+  convert,
+  quads,
+  subdivide,
+  bakeCommand,
+  fill,
+  even,
+  hold,
+  bandCommand,
+  check,
+  regionsCommand,
+  cageCommand
+];

@@ -6,7 +6,7 @@ import { join } from 'node:path';
 import { fileURLToPath } from 'node:url';
 import { afterAll, describe, expect, it } from 'vitest';
 import { noisySphere } from '../testing/noisy-shapes.ts';
-import { writeMesh, obj, usda, Cage, channelBuoy, denseSphere, plane, quadSphere, ventElbow } from '../src/index.ts';
+import { box, cylinder, formatByName, writeMesh, obj, usda, Cage, channelBuoy, denseSphere, plane, quadSphere, ventElbow } from '../src/index.ts';
 
 const folder = mkdtempSync(join(tmpdir(), 'ulvrin-'));
 afterAll(() => rmSync(folder, { recursive: true }));
@@ -73,6 +73,22 @@ describe('ulvrin on the command line', () => {
     ] as const)
       expect(ulvrin('even', ...args)).toMatchObject({ status: 1, stderr: expect.stringMatching(why) });
     expect(ulvrin('even', strip, out, '--hold', '').status).toBe(0);
+  });
+
+  it('regions lists what the surfaces of a part are, and cage makes faces of them', () => {
+    const part = file('part.stl', writeMesh(box({ x: 30, y: 20, z: 30 }, { x: 4, y: 3, z: 4 }), formatByName('part.stl')!));
+    const { regions } = JSON.parse(ulvrin('regions', part, '--json').stdout) as {
+      regions: { id: number; kind: string; sides: number; problem: string | null }[];
+    };
+    expect(regions.map(({ kind, sides, problem }) => [kind, sides, problem])).toEqual(Array(6).fill(['plane', 4, null]));
+    const out = file('cage.obj');
+    const made = JSON.parse(ulvrin('cage', part, out, '--passes', '0', '--json').stdout) as { faces: number; left: unknown[] };
+    expect([made.faces, made.left]).toEqual([6, []]);
+    expect(readFileSync(out, 'utf8').match(/^f /gm)).toHaveLength(6);
+    const tube = file('tube.obj', writeMesh(cylinder(10, 30, 32, 6, true), obj));
+    expect(ulvrin('regions', tube).stdout).toMatch(/cylinder, radius 10\.00 mm, .* mm2, It runs round as a ring/);
+    expect(ulvrin('cage', tube, out)).toMatchObject({ status: 1, stderr: expect.stringContaining('No region can be a face of a cage.') });
+    expect(ulvrin('regions', part, '--angle', '200').stderr).toContain('--angle must be a number from 1 to 89');
   });
 
   it('check lists what shows, ends with 2 where something does, and writes a sheet and a page', () => {

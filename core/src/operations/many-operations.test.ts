@@ -40,7 +40,18 @@ const GROWS = new Set(['divide-once', 'slice-set', 'duplicate', 'mirror', 'bevel
 const RARELY = new Set(['lay-along', 'move-pole', 'draw-face', 'along-curve', 'brace-width', 'run-cut-out']);
 const ON_BRACED_EDGES = new Set(['brace-width', 'take-out-brace']);
 /** Those that compare whole surfaces, or need a reference or regions, have tests of their own. */
-const APART = new Set(['bake-creases', 'fit-reference', 'fix-all', 'idle-loops', 'hold', 'crease-regions', 'creases-to-loops', 'loops-to-creases', 'pull-surface']);
+const APART = new Set([
+  'bake-creases',
+  'fit-reference',
+  'fix-all',
+  'idle-loops',
+  'cage-from-regions',
+  'hold',
+  'crease-regions',
+  'creases-to-loops',
+  'loops-to-creases',
+  'pull-surface'
+]);
 const cageOperations = operations.filter((o): o is CageOperation => o.kind === 'cage' && !o.onReference && !APART.has(o.id));
 const MOST_FACES = 400;
 

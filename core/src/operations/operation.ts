@@ -31,6 +31,7 @@ interface OperationBase {
   /** heading it is listed under in its bench's list */
   group?:
     | 'On the reference'
+    | 'Regions'
     | 'Mending'
     | 'Edge flow'
     | 'Form'

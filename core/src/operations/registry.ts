@@ -25,6 +25,7 @@ import { shapeChain } from './even/shape-chain.ts';
 import { band } from './lay/band.ts';
 import { hold } from './lay/hold.ts';
 import { limbLoops } from './lay/limb-loops.ts';
+import { cageFromRegionsOperation, findRegionsOperation } from './lay/find-regions.ts';
 import { sections } from './lay/sections.ts';
 import { layByHand } from './lay/lay-by-hand.ts';
 import { autoQuadsOperation } from './lay/lay-quads.ts';
@@ -74,6 +75,8 @@ export const operations: readonly Operation[] = [
   band,
   limbLoops,
   sections,
+  findRegionsOperation,
+  cageFromRegionsOperation,
   hold,
   addLoop,
   slide,

@@ -1,0 +1,96 @@
+import Joi from 'joi';
+import { type Cage } from '../../mesh/cage.ts';
+import { cageFromRegions, knownRegions, type KnownRegion } from '../../regions/cage-from-regions.ts';
+import { regionNamed } from '../../regions/edit-regions.ts';
+import { lengthInWords } from '../../numeric/length-words.ts';
+import { emptySelection, selectFaces } from '../../select/selection.ts';
+import { type CageOperation, type CageResult, type Params } from '../operation.ts';
+import { counted } from '../shared/words.ts';
+
+const angleField = (): Joi.NumberSchema =>
+  Joi.number().min(1).max(89).default(35).label('Edges that bend more part regions').unit('°').meta({ step: 5 });
+
+/** The faces of a cage that a region's triangles are cut from. */
+function facesOfRegion(faceIds: Int32Array, polygonOf: Uint32Array, { triangles }: KnownRegion): number[] {
+  return [...new Set(triangles.map((t) => faceIds[polygonOf[t]]))];
+}
+
+/** How a region is named: by what it is, and its radius. */
+const nameOf = ({ kind, radius, id }: KnownRegion): string => `${kind}${radius === undefined ? '' : ` ${lengthInWords(radius)}`} (${id + 1})`;
+
+/** What is told of regions: how many of each kind, and those that can be no face. */
+function told(regions: readonly KnownRegion[]): string[] {
+  const many = new Map<string, number>();
+  for (const { kind } of regions) many.set(kind, (many.get(kind) ?? 0) + 1);
+  const notes = [`${counted(regions.length, 'region')}: ${[...many].map(([kind, n]) => `${n} ${kind}`).join(', ')}.`];
+  const wrong = regions.filter(({ problem }) => problem);
+  if (wrong.length > 0)
+    notes.push(
+      `${counted(wrong.length, 'can', 'can')} be no face of a cage: ${wrong
+        .slice(0, 3)
+        .map((region) => `${nameOf(region)}: ${region.problem}`)
+        .join(' ')}`
+    );
+  return notes;
+}
+
+function run(cage: Cage, { angle }: Params): CageResult {
+  const copy = cage.clone();
+  const mesh = cage.toPolygons();
+  const { regions, polygonOf } = knownRegions(mesh, { angle: angle as number });
+  for (const region of regions) {
+    const id = regionNamed(copy, nameOf(region));
+    for (const f of facesOfRegion(mesh.faceIds, polygonOf, region)) copy.setValue('region', f, id);
+  }
+  const wrong = regions.filter(({ problem }) => problem).flatMap((region) => facesOfRegion(mesh.faceIds, polygonOf, region));
+  return { cage: copy, selection: wrong.length > 0 ? selectFaces(wrong) : emptySelection(), notes: told(regions) };
+}
+
+/** Finds the regions of a triangulated part by what its surfaces are. */
+export const findRegionsOperation: CageOperation = {
+  kind: 'cage',
+  id: 'find-regions',
+  bench: 2,
+  group: 'Regions',
+  name: 'Find regions',
+  purpose: 'Part a triangulated mesh into regions by what its surfaces are: planes, cylinders, cones, balls, tori, fillets, and what is free.',
+  icon: 'ShapeExcept',
+  needs: 'Needs a cage with faces: bring the part in as a cage.',
+  shows: 'regions',
+  params: Joi.object({ angle: angleField() }),
+  seconds: (cage) => 4e-6 * cage.faceCount,
+  check: (cage) => (cage.faceCount > 0 ? undefined : { found: 'The part has no faces.', instead: 'Bring a triangulated part in as a cage.' }),
+  run: (cage, _selection, params) => run(cage, params)
+};
+
+/** Makes a cage whose faces are the regions of a triangulated part. */
+export const cageFromRegionsOperation: CageOperation = {
+  kind: 'cage',
+  id: 'cage-from-regions',
+  bench: 2,
+  group: 'Regions',
+  name: 'Cage from regions',
+  purpose: 'Read each region of a triangulated part as one face of a cage, all quads; what can be no face is named with the reason.',
+  icon: 'ShapeIntersect',
+  needs: 'Needs a cage with faces: bring the part in as a cage.',
+  params: Joi.object({ angle: angleField() }),
+  seconds: (cage) => 4e-6 * cage.faceCount,
+  check(cage, _selection, { angle }) {
+    if (cage.faceCount === 0) return { found: 'The part has no faces.', instead: 'Bring a triangulated part in as a cage.' };
+    const { cage: made, left } = cageFromRegions(cage.toPolygons(), { angle: angle as number });
+    if (made.faceCount > 0) return undefined;
+    return { numbers: true, found: `No region can be a face of a cage. ${left[0].problem}`, instead: 'Try another angle, or set regions by hand.' };
+  },
+  run(cage, _selection, { angle }) {
+    const { cage: made, left } = cageFromRegions(cage.toPolygons(), { angle: angle as number });
+    const notes = [`A cage of ${counted(made.faceCount, 'face')}.`];
+    if (left.length > 0)
+      notes.push(
+        `${counted(left.length, 'region is', 'regions are')} left out: ${left
+          .slice(0, 3)
+          .map((r) => `${nameOf(r)}: ${r.problem}`)
+          .join(' ')}`
+      );
+    return { cage: made, selection: emptySelection(), notes };
+  }
+};

@@ -1,0 +1,104 @@
+import { describe, expect, it } from 'vitest';
+import { knownParts, pipe, roundedBox, turnedPart } from '../../testing/known-regions.ts';
+import { measure } from '../check/measures.ts';
+import { assertValid } from '../mesh/assert-valid.ts';
+import { polygonMesh } from '../mesh/polygon-mesh.ts';
+import { borderLoops } from '../mesh/topology.ts';
+import { denseSphere } from '../shapes/sample-surfaces.ts';
+import { box, cylinder, plane } from '../shapes/start-shapes.ts';
+import { cageFromRegions, knownRegions } from './cage-from-regions.ts';
+import { findRegions } from './find-regions.ts';
+
+const settings = { angle: 35 };
+const kinds = (mesh: Parameters<typeof findRegions>[0]) =>
+  findRegions(mesh, settings)
+    .regions.map(({ kind }) => kind)
+    .sort();
+
+describe('regions of a triangulated part', () => {
+  it('are what its surfaces are: planes, cylinders, cones, balls and tori, however they are cut into triangles', () => {
+    expect(kinds(box({ x: 30, y: 20, z: 30 }, { x: 4, y: 3, z: 4 }))).toEqual(Array(6).fill('plane'));
+    expect(kinds(cylinder(10, 30, 32, 6, true))).toEqual(['cylinder', 'plane', 'plane']);
+    const [ball] = findRegions(denseSphere(16), settings).regions;
+    expect([ball.kind, ball.radius]).toEqual(['sphere', expect.closeTo(20, 3)]);
+    const turned = findRegions(turnedPart(3).mesh, settings).regions;
+    expect(turned.map(({ kind }) => kind).sort()).toEqual([
+      'cone',
+      'cylinder',
+      'cylinder',
+      'cylinder',
+      'fillet',
+      'fillet',
+      'plane',
+      'plane',
+      'plane'
+    ]);
+    const elbow = findRegions(pipe(4).mesh, settings).regions.map(({ kind }) => kind);
+    expect(elbow.sort()).toEqual(['cylinder', 'cylinder', 'torus']);
+  });
+
+  it('are those that are known, to a triangle', () => {
+    for (const { mesh, truth, name } of knownParts().filter((_, i) => i % 4 === 0)) {
+      const { regionOf } = findRegions(mesh, settings);
+      const pairs = new Set(truth.map((t, i) => `${t} ${regionOf[i]}`));
+      expect(`${name} ${pairs.size}`).toBe(`${name} ${new Set(truth).size}`);
+    }
+  });
+
+  it('say how many sides they have, and why one can be no face: a ring, a hole, a ball, too few corners', () => {
+    const { regions } = knownRegions(turnedPart(2).mesh, settings);
+    expect(new Set(regions.map(({ problem }) => problem))).toEqual(new Set(['It runs round as a ring: two cuts across it make faces of it.']));
+    const rounded = knownRegions(roundedBox(2).mesh, settings).regions;
+    expect(rounded.every(({ problem }) => problem === undefined)).toBe(true);
+    expect(rounded.map(({ corners }) => corners[0].length).sort()).toEqual([...Array(8).fill(3), ...Array(18).fill(4)]);
+    const capped = knownRegions(cylinder(10, 30, 32, 6, true), settings).regions;
+    expect(capped.filter(({ kind }) => kind === 'plane').map(({ problem }) => problem)).toEqual(
+      Array(2).fill('Its border has no corner: a face has 3 at least.')
+    );
+    expect(knownRegions(denseSphere(16), settings).regions[0].problem).toContain('closes in itself');
+  });
+
+  it('take what is no part: one triangle, one plane, edges with three faces', () => {
+    const one = polygonMesh(
+      [
+        [0, 0, 0],
+        [1, 0, 0],
+        [0, 1, 0]
+      ],
+      [[0, 1, 2]]
+    );
+    expect(kinds(one)).toEqual(['plane']);
+    expect(kinds(plane(10, 10, 5, 5))).toEqual(['plane']);
+    const three = polygonMesh(
+      [
+        [0, 0, 0],
+        [1, 0, 0],
+        [0, 1, 0],
+        [0, 0, 1],
+        [0, -1, -1]
+      ],
+      [
+        [0, 1, 2],
+        [1, 0, 3],
+        [0, 1, 4]
+      ]
+    );
+    expect(knownRegions(three, settings).regions).toHaveLength(3);
+  });
+});
+
+describe('a cage from regions', () => {
+  it('has one face for each, cut into quads alone where some have three corners', () => {
+    const { cage, left } = cageFromRegions(roundedBox(2).mesh, settings);
+    assertValid(cage);
+    const { faces, quads } = measure(cage);
+    expect([faces, quads, left.length, borderLoops(cage).length]).toEqual([8 * 3 + 18 * 4, 8 * 3 + 18 * 4, 0, 0]);
+    const plain = cageFromRegions(box({ x: 30, y: 20, z: 30 }, { x: 4, y: 3, z: 4 }), settings).cage;
+    expect([plain.faceCount, plain.vertexCount]).toEqual([6, 8]);
+  });
+
+  it('names what it leaves out', () => {
+    const { cage, left } = cageFromRegions(cylinder(10, 30, 32, 6, true), settings);
+    expect([cage.faceCount, left.map(({ kind }) => kind).sort()]).toEqual([0, ['cylinder', 'plane', 'plane']]);
+  });
+});
