@@ -3,10 +3,9 @@ import { plantedCage } from '../../testing/planted-defects.ts';
 import { Cage } from '../mesh/cage.ts';
 import { mergeFaces, splitFace } from '../mesh/euler-operators.ts';
 import { length, subtract } from '../numeric/vectors.ts';
-import { applyOperation, validParams } from '../operations/apply.ts';
+import { applyOperation } from '../operations/apply.ts';
 import { type CageOperation } from '../operations/operation.ts';
 import { operationById } from '../operations/registry.ts';
-import { selectEdges } from '../select/selection.ts';
 import { denseSphere } from '../shapes/sample-surfaces.ts';
 import { box, cylinder, plane, quadSphere } from '../shapes/start-shapes.ts';
 import { bulgeAt } from './bulge.ts';
@@ -120,14 +119,5 @@ describe('check', () => {
     const point = Cage.fromPolygons(plane(1, 1, 2, 2));
     point.positions.fill(0);
     expect(check(point).every((f) => Number.isFinite(f.rank))).toBe(true);
-  });
-
-  it('runs a cut out with its operation, and refuses where there is none', () => {
-    const { cage } = plantedCage(2);
-    const runs = operationById('run-cut-out') as CageOperation;
-    const made = applyOperation(runs, cage, selectEdges([]), validParams(runs, {}), { surface: settings });
-    expect(made.notes[0]).toMatch(/^2 cuts run out: \d+ quads more\.$/);
-    expect(kinds(check(made.cage))).not.toContain('cut-end');
-    expect(() => applyOperation(runs, tube(), selectEdges([]), {}, { surface: settings })).toThrow('No face of five corners');
   });
 });

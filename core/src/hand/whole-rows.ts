@@ -115,7 +115,7 @@ function turns(cage: Cage, before: number, after: number): boolean {
   return dot(u, w) < 0.5;
 }
 
-/** A loop cut across an edge through all that follows, at a share of every edge; its vertices lie on the reference. @param half of the edge */
+/** Cuts a loop across an edge through all that follows, at a share of every edge; its vertices lie on the reference. @param half of the edge */
 export function cutAcross(cage: Cage, walk: SurfaceWalk, half: number, share: number): Extract<Act, { do: 'cut' }> | undefined {
   const { halves, closed, crossedTwice } = ringThrough(cage, half);
   if (halves.length < 2 || crossedTwice.length > 0) return undefined;

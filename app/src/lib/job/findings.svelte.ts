@@ -1,12 +1,6 @@
-import { checkPart, type Cage, type Finding, type Triple } from '@ulvrin/core';
+import { checkPart, type Cage, type Finding } from '@ulvrin/core';
 import type { OpenDocument } from '$lib/document/open-document.svelte.ts';
-
-/** A finding that was left as it is, and why. */
-export interface LeftFinding {
-  kind: string;
-  place: Triple;
-  reason: string;
-}
+import type { LeftFinding } from './view.ts';
 
 /** Faces up to which a part is looked through after every entry; larger ones when that is asked for. */
 const MOST_AT_ONCE = 60_000;

@@ -4,10 +4,16 @@ import { startOverlays } from '$lib/stand/marks/registry.ts';
 import type { Side } from '$lib/stand/sides.ts';
 import type { PickKind } from '$lib/stand/picking.ts';
 import type { CameraState } from '$lib/stand/eye-control.ts';
-import type { Bench, Part } from '@ulvrin/core';
-import type { LeftFinding } from './findings.svelte.ts';
+import type { Bench, Part, Triple } from '@ulvrin/core';
 
 export type Comparison = 'smooth' | 'before' | { part: string };
+
+/** A finding that was left as it is, and why. */
+export interface LeftFinding {
+  kind: string;
+  place: Triple;
+  reason: string;
+}
 
 /** How one part is shown where it is not as all others are. */
 export interface OwnLook {

@@ -151,7 +151,7 @@ describe('filling on between two rows', () => {
   });
 });
 
-describe('a loop cut in what is laid', () => {
+describe('a cut across what is laid', () => {
   it('runs across every quad that follows, its vertices on the reference', () => {
     const cage = tube();
     const face = [...cage.faces()][0];
