@@ -1,6 +1,7 @@
 import { type PolygonMesh, polygonMesh } from '../src/mesh/polygon-mesh.ts';
 import { randomNumbers } from '../src/numeric/random.ts';
 import { type Triple } from '../src/numeric/vectors.ts';
+import { roundedBlock } from '../src/shapes/rounded-block.ts';
 
 /** A triangulated part whose regions are known. */
 export interface KnownPart {
@@ -96,58 +97,11 @@ export function roundedBox(seed: number): KnownPart {
   const random = randomNumbers(seed);
   const from = (a: number, b: number) => a + (b - a) * random();
   const half = [from(12, 30), from(8, 20), from(10, 25)];
-  const radius = from(2, 5);
-  const steps = 4 + Math.floor(from(0, 4));
-  // places along an axis: a round, a straight run, a round
-  const turn = Array.from({ length: steps + 1 }, (_, i) => Math.tan(((i / steps - 1) * Math.PI) / 4));
-  const index = new Map<string, number>();
-  const points: Triple[] = [];
-  const kinds: string[] = [];
-  const regions = new Map<string, number>();
-  const quads: { corners: number[]; region: number }[] = [];
-  const vertex = (cube: Triple): number => {
-    // cube coordinates from -2 to 2: beyond 1 in the round
-    const core = cube.map((c, k) => Math.sign(c) * (Math.abs(c) >= 1 ? half[k] - radius : 0));
-    const way = cube.map((c) => (Math.abs(c) > 1 ? Math.sign(c) * (Math.abs(c) - 1) : 0));
-    const long = Math.hypot(...way) || 1;
-    const p = core.map((c, k) => c + (radius * way[k]) / long) as Triple;
-    const key = p.map((x) => x.toFixed(6)).join();
-    if (!index.has(key)) index.set(key, points.push(p) - 1);
-    return index.get(key)!;
-  };
-  const stops = [...turn.map((t) => -1 - -t), ...turn.map((t) => 1 + (t + 1))];
-  for (let axis = 0; axis < 3; axis++)
-    for (const side of [-1, 1])
-      for (let i = 0; i + 1 < stops.length; i++)
-        for (let k = 0; k + 1 < stops.length; k++) {
-          const [u, v] = [(axis + 1) % 3, (axis + 2) % 3];
-          const place = (a: number, b: number): Triple => {
-            const cube: Triple = [0, 0, 0];
-            cube[axis] = 2 * side;
-            cube[u] = a;
-            cube[v] = b;
-            return cube;
-          };
-          const corners = [
-            place(stops[i], stops[k]),
-            place(stops[i + 1], stops[k]),
-            place(stops[i + 1], stops[k + 1]),
-            place(stops[i], stops[k + 1])
-          ];
-          const middle = [(stops[i] + stops[i + 1]) / 2, (stops[k] + stops[k + 1]) / 2].map((c) => (Math.abs(c) > 1 ? Math.sign(c) : 0));
-          const where: Triple = [0, 0, 0];
-          where[axis] = side;
-          where[u] = middle[0];
-          where[v] = middle[1];
-          const key = where.join();
-          if (!regions.has(key)) {
-            regions.set(key, kinds.length);
-            kinds.push(['plane', 'cylinder', 'sphere'][where.filter(Boolean).length - 1]);
-          }
-          const own = corners.map(vertex);
-          quads.push({ corners: side > 0 ? own : [...own].reverse(), region: regions.get(key)! });
-        }
-  return cut(points, quads, kinds, `rounded box ${seed}`, seed + 90);
+  const { points, quads } = roundedBlock(half, from(2, 5), 4 + Math.floor(from(0, 4)));
+  const sides = [...new Set(quads.map(({ side }) => side.join()))];
+  const kinds = sides.map((side) => ['plane', 'cylinder', 'sphere'][side.split(',').filter((x) => x !== '0').length - 1]);
+  const known = quads.map(({ corners, side }) => ({ corners, region: sides.indexOf(side.join()) }));
+  return cut(points, known, kinds, `rounded box ${seed}`, seed + 90);
 }
 
 /** A pipe: straight, an elbow, straight. */

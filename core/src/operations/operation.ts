@@ -124,10 +124,10 @@ export interface CageOperation extends OperationBase {
   /** it says what is locked: the locks before do not hold what it does */
   setsLocks?: true;
   /**
-   * its parameter of that name is filled on the reference: `acts` by clicking and dragging, `stroke` and `strokes` by drawing, `clicks` by clicking; a part is
+   * its parameter of that name is filled on the reference: `acts` by clicking and dragging, `stroke` and `strokes` by drawing, `clicks` by clicking, and nothing by `whole`, which takes all of it; a part is
    * begun where there is none
    */
-  onReference?: 'acts' | 'stroke' | 'strokes' | 'clicks';
+  onReference?: 'acts' | 'stroke' | 'strokes' | 'clicks' | 'whole';
   /** how it is worked on live; where that does not suit, it is run as usual */
   live?: LiveWork;
   /** how it is worked on a dense mesh that is no cage: a reference; left out: it needs a cage */

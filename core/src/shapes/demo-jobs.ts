@@ -4,6 +4,7 @@ import { bellows } from './bellows.ts';
 import { channelBuoy } from './channel-buoy.ts';
 import { deckGrating } from './deck-grating.ts';
 import { hornThroat } from './horn-throat.ts';
+import { lampHousing } from './lamp-housing.ts';
 import { lumpyFoot, marshNewt } from './marsh-newt.ts';
 import { mooringCleat } from './mooring-cleat.ts';
 import { ventElbow } from './vent-elbow.ts';
@@ -53,6 +54,17 @@ export const demoJobs: readonly DemoJob[] = [
     minutes: 3,
     doneWhen: [{ is: 'spread', most: 0.21 }, { is: 'volume', from: 1200, to: 1280 }, { is: 'quads-only' }, { is: 'delivered' }],
     make: () => lumpyFoot()
+  },
+  {
+    id: 'lamp-housing',
+    name: 'Lamp housing',
+    kind: 'reference',
+    brief:
+      'The housing of the lamp comes as an engineer exports it: slivers along every rounded edge. Read its surfaces as faces (bench 2, Cage from regions), divide them once (bench 3), then Hold the smooth surface to it (bench 2), until it lies within 0.1 mm.',
+    teaches: "An engineer's triangles become a cage of 384 quads whose smooth surface is the part.",
+    minutes: 2,
+    doneWhen: [{ is: 'count', from: 20, to: 400 }, { is: 'quads-only' }, { is: 'closed' }, { is: 'surface', within: 0.1 }, { is: 'delivered' }],
+    make: lampHousing
   },
   {
     id: 'mooring-cleat',

@@ -1,5 +1,6 @@
 import Joi from 'joi';
 import { type Cage } from '../../mesh/cage.ts';
+import { type PolygonMesh } from '../../mesh/polygon-mesh.ts';
 import { cageFromRegions, knownRegions, type KnownRegion } from '../../regions/cage-from-regions.ts';
 import { regionNamed } from '../../regions/edit-regions.ts';
 import { lengthInWords } from '../../numeric/length-words.ts';
@@ -63,6 +64,9 @@ export const findRegionsOperation: CageOperation = {
   run: (cage, _selection, params) => run(cage, params)
 };
 
+/** What the regions are read from: the reference where nothing is laid yet, else the part itself. */
+const sourceOf = (cage: Cage, reference: PolygonMesh | undefined): PolygonMesh => (reference && cage.faceCount === 0 ? reference : cage.toPolygons());
+
 /** Makes a cage whose faces are the regions of a triangulated part. */
 export const cageFromRegionsOperation: CageOperation = {
   kind: 'cage',
@@ -72,17 +76,19 @@ export const cageFromRegionsOperation: CageOperation = {
   name: 'Cage from regions',
   purpose: 'Read each region of a triangulated part as one face of a cage, all quads; what can be no face is named with the reason.',
   icon: 'ShapeIntersect',
-  needs: 'Needs a cage with faces: bring the part in as a cage.',
+  needs: 'Needs a triangulated part: bring one in, as a reference or as a cage.',
+  onReference: 'whole',
   params: Joi.object({ angle: angleField() }),
   seconds: (cage) => 4e-6 * cage.faceCount,
-  check(cage, _selection, { angle }) {
-    if (cage.faceCount === 0) return { found: 'The part has no faces.', instead: 'Bring a triangulated part in as a cage.' };
-    const { cage: made, left } = cageFromRegions(cage.toPolygons(), { angle: angle as number });
+  check(cage, _selection, { angle }, { reference }) {
+    const source = sourceOf(cage, reference);
+    if (source.faceVertices.length === 0) return { found: 'There are no faces to find regions on.', instead: 'Bring a triangulated part in.' };
+    const { cage: made, left } = cageFromRegions(source, { angle: angle as number });
     if (made.faceCount > 0) return undefined;
     return { numbers: true, found: `No region can be a face of a cage. ${left[0].problem}`, instead: 'Try another angle, or set regions by hand.' };
   },
-  run(cage, _selection, { angle }) {
-    const { cage: made, left } = cageFromRegions(cage.toPolygons(), { angle: angle as number });
+  run(cage, _selection, { angle }, { reference }) {
+    const { cage: made, left } = cageFromRegions(sourceOf(cage, reference), { angle: angle as number });
     const notes = [`A cage of ${counted(made.faceCount, 'face')}.`];
     if (left.length > 0)
       notes.push(
