@@ -36,13 +36,16 @@ export const regionsCommand: Command = {
 /** A cage with a face for each region, held to the part in passes. */
 export const cageCommand: Command = {
   name: 'cage',
-  usage: 'IN OUT [--angle A] [--passes N] [--json]',
-  options: { angle: text, passes: text, json: flag },
+  usage: 'IN OUT [--angle A] [--cuts N] [--passes N] [--json]',
+  options: { angle: text, cuts: text, passes: text, json: flag },
   run([input, output], values) {
     const { mesh } = read(input);
     if (mesh.faceVertices.length === 0) throw new Complaint('The file has no faces.');
     const passes = number((values.passes as string) ?? '5', 'passes', 0, 20);
-    const { cage, left } = cageFromRegions(mesh, { angle: number((values.angle as string) ?? ANGLE, 'angle', 1, 89, false) });
+    const { cage, left } = cageFromRegions(mesh, {
+      angle: number((values.angle as string) ?? ANGLE, 'angle', 1, 89, false),
+      cuts: number((values.cuts as string) ?? '4', 'cuts', 0, 64)
+    });
     if (cage.faceCount === 0) throw new Complaint(`No region can be a face of a cage. ${left[0]?.problem ?? ''}`.trim());
     const settings = { way: 'nearest', fit: 'surface', offset: 0, even: false, passes, vertices: [...cage.vertices()] } as const;
     const surface = { scheme: 'catmull-clark', borderCorners: 'sharp' } as const;

@@ -3,6 +3,7 @@ import { type PolygonMesh, polygonMesh } from '../mesh/polygon-mesh.ts';
 import { mean, type Triple } from '../numeric/vectors.ts';
 import { type FoundRegion, findRegions, type RegionSettings } from './find-regions.ts';
 import { type RegionSides, sidesOf } from './region-sides.ts';
+import { facesWithCuts } from './split-rings.ts';
 
 /** A region with what its border says. */
 export interface KnownRegion extends FoundRegion, RegionSides {
@@ -23,46 +24,51 @@ export interface CageOfRegions {
   left: KnownRegion[];
 }
 
+/** How a cage is made from regions. */
+export interface CageSettings extends RegionSettings {
+  /** corners that a border without any gets; 0: rings and discs are left out */
+  cuts: number;
+}
+
 /**
- * The cage that has a face for each region with three to six corners. Where not all of these are quads, every face is cut from its middle to the
- * middles of its sides, so that all are.
+ * The cage that has a face for each region with three to six corners, and quads between the borders of each that runs round as a ring. Where not all
+ * of these are quads, every face is cut from its middle to the middles of its sides, so that all are.
  */
-export function cageFromRegions(mesh: PolygonMesh, settings: RegionSettings): CageOfRegions {
+export function cageFromRegions(mesh: PolygonMesh, settings: CageSettings): CageOfRegions {
   const { regions } = knownRegions(mesh, settings);
-  const usable = regions.filter(({ problem }) => !problem);
-  const left = regions.filter(({ problem }) => problem);
   const at = (v: number): Triple => [mesh.positions[3 * v], mesh.positions[3 * v + 1], mesh.positions[3 * v + 2]];
-  const index = new Map<string, number>();
+  const cut = settings.cuts > 0 ? facesWithCuts(regions, settings.cuts, at) : undefined;
+  const faces = regions.map((region) => cut?.[region.id] ?? (region.problem ? [] : [region.corners[0]]));
+  const left = regions.filter((_, i) => faces[i].length === 0);
+  const plan = faces.flatMap((own, i) => own.map((corners) => ({ corners, loops: regions[i].loops })));
   const points: Triple[] = [];
+  const index = new Map<string, number>();
   const put = (key: string, p: () => Triple): number => {
     let i = index.get(key);
     if (i === undefined) index.set(key, (i = points.push(p()) - 1));
     return i;
   };
-  const faces: number[][] = [];
-  const allQuads = usable.every(({ corners }) => corners[0].length === 4);
-  for (const { id, loops, corners } of usable) {
-    const [own] = corners;
-    if (allQuads) {
-      faces.push(own.map((v) => put(`v${v}`, () => at(v))));
-      continue;
-    }
-    const middle = put(`f${id}`, () => mean(own.map(at)));
-    const half = own.map((v, i) => {
-      const w = own[(i + 1) % own.length];
-      const side = v < w ? `e${v} ${w}` : `e${w} ${v}`;
-      return put(side, () => middleOfSide(loops[0], v, w, at));
-    });
-    own.forEach((v, i) => faces.push([put(`v${v}`, () => at(v)), half[i], middle, half[(i + own.length - 1) % own.length]]));
+  const corner = (v: number) => put(`v${v}`, () => at(v));
+  if (plan.every(({ corners }) => corners.length === 4)) {
+    const quads = plan.map(({ corners }) => corners.map(corner));
+    return { cage: Cage.fromPolygons(polygonMesh(points, quads)), left };
   }
-  return { cage: Cage.fromPolygons(polygonMesh(points, faces)), left };
+  const quads = plan.flatMap(({ corners, loops }, f) => {
+    const middle = put(`f${f}`, () => mean(corners.map(at)));
+    const half = corners.map((v, i) => {
+      const w = corners[(i + 1) % corners.length];
+      return put(v < w ? `e${v} ${w}` : `e${w} ${v}`, () => middleOfSide(loops, v, w, at));
+    });
+    return corners.map((v, i) => [corner(v), half[i], middle, half[(i + corners.length - 1) % corners.length]]);
+  });
+  return { cage: Cage.fromPolygons(polygonMesh(points, quads)), left };
 }
 
-/** The vertex of a border that lies half way from one corner to the next, or the middle of a side without one between. */
-function middleOfSide(loop: readonly number[], from: number, to: number, at: (v: number) => Triple): Triple {
-  const [a, b] = [loop.indexOf(from), loop.indexOf(to)];
-  const steps = (b - a + loop.length) % loop.length;
-  if (steps % 2 === 0 && steps > 0) return at(loop[(a + steps / 2) % loop.length]);
-  const k = (a + Math.floor(steps / 2)) % loop.length;
-  return mean([at(loop[k]), at(loop[(k + 1) % loop.length])]);
+/** The vertex of a border that lies half way from one corner to the next; of a cut across a ring, which has none, its middle. */
+function middleOfSide(loops: readonly (readonly number[])[], from: number, to: number, at: (v: number) => Triple): Triple {
+  const loop = loops.find((own) => own.includes(from) && own.includes(to));
+  if (!loop) return mean([at(from), at(to)]);
+  const steps = (loop.indexOf(to) - loop.indexOf(from) + loop.length) % loop.length;
+  const k = (loop.indexOf(from) + Math.floor(steps / 2)) % loop.length;
+  return steps % 2 === 0 ? at(loop[k]) : mean([at(loop[k]), at(loop[(k + 1) % loop.length])]);
 }

@@ -89,16 +89,31 @@ describe('regions of a triangulated part', () => {
 
 describe('a cage from regions', () => {
   it('has one face for each, cut into quads alone where some have three corners', () => {
-    const { cage, left } = cageFromRegions(roundedBox(2).mesh, settings);
+    const { cage, left } = cageFromRegions(roundedBox(2).mesh, { ...settings, cuts: 0 });
     assertValid(cage);
     const { faces, quads } = measure(cage);
     expect([faces, quads, left.length, borderLoops(cage).length]).toEqual([8 * 3 + 18 * 4, 8 * 3 + 18 * 4, 0, 0]);
-    const plain = cageFromRegions(box({ x: 30, y: 20, z: 30 }, { x: 4, y: 3, z: 4 }), settings).cage;
+    const plain = cageFromRegions(box({ x: 30, y: 20, z: 30 }, { x: 4, y: 3, z: 4 }), { ...settings, cuts: 4 }).cage;
     expect([plain.faceCount, plain.vertexCount]).toEqual([6, 8]);
   });
 
+  it('cuts rings and discs, corners opposite each other, all quads', () => {
+    const can = cageFromRegions(cylinder(10, 30, 32, 6, true), { ...settings, cuts: 4 });
+    assertValid(can.cage);
+    expect([can.cage.faceCount, can.left.length, borderLoops(can.cage).length]).toEqual([6, 0, 0]);
+    for (const seed of [1, 4, 7]) {
+      const { cage, left } = cageFromRegions(turnedPart(seed).mesh, { ...settings, cuts: 8 });
+      assertValid(cage);
+      const { faces, quads } = measure(cage);
+      expect([left.length, quads, borderLoops(cage).length]).toEqual([0, faces, 0]);
+      expect(faces).toBe(9 * 8);
+    }
+    const tube = cageFromRegions(pipe(4).mesh, { ...settings, cuts: 6 });
+    expect([tube.cage.faceCount, tube.left.length]).toEqual([18, 0]);
+  });
+
   it('names what it leaves out', () => {
-    const { cage, left } = cageFromRegions(cylinder(10, 30, 32, 6, true), settings);
+    const { cage, left } = cageFromRegions(cylinder(10, 30, 32, 6, true), { ...settings, cuts: 0 });
     expect([cage.faceCount, left.map(({ kind }) => kind).sort()]).toEqual([0, ['cylinder', 'plane', 'plane']]);
   });
 });

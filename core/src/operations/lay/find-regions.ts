@@ -1,7 +1,7 @@
 import Joi from 'joi';
 import { type Cage } from '../../mesh/cage.ts';
 import { type PolygonMesh } from '../../mesh/polygon-mesh.ts';
-import { cageFromRegions, knownRegions, type KnownRegion } from '../../regions/cage-from-regions.ts';
+import { cageFromRegions, type CageSettings, knownRegions, type KnownRegion } from '../../regions/cage-from-regions.ts';
 import { regionNamed } from '../../regions/edit-regions.ts';
 import { lengthInWords } from '../../numeric/length-words.ts';
 import { emptySelection, selectFaces } from '../../select/selection.ts';
@@ -78,17 +78,20 @@ export const cageFromRegionsOperation: CageOperation = {
   icon: 'ShapeIntersect',
   needs: 'Needs a triangulated part: bring one in, as a reference or as a cage.',
   onReference: 'whole',
-  params: Joi.object({ angle: angleField() }),
+  params: Joi.object({
+    angle: angleField(),
+    cuts: Joi.number().integer().min(0).max(64).default(4).label('Cuts of rings and discs').description('0: they are left out').meta({ step: 1 })
+  }),
   seconds: (cage) => 4e-6 * cage.faceCount,
-  check(cage, _selection, { angle }, { reference }) {
+  check(cage, _selection, params, { reference }) {
     const source = sourceOf(cage, reference);
     if (source.faceVertices.length === 0) return { found: 'There are no faces to find regions on.', instead: 'Bring a triangulated part in.' };
-    const { cage: made, left } = cageFromRegions(source, { angle: angle as number });
+    const { cage: made, left } = cageFromRegions(source, params as unknown as CageSettings);
     if (made.faceCount > 0) return undefined;
     return { numbers: true, found: `No region can be a face of a cage. ${left[0].problem}`, instead: 'Try another angle, or set regions by hand.' };
   },
-  run(cage, _selection, { angle }, { reference }) {
-    const { cage: made, left } = cageFromRegions(sourceOf(cage, reference), { angle: angle as number });
+  run(cage, _selection, params, { reference }) {
+    const { cage: made, left } = cageFromRegions(sourceOf(cage, reference), params as unknown as CageSettings);
     const notes = [`A cage of ${counted(made.faceCount, 'face')}.`];
     if (left.length > 0)
       notes.push(
