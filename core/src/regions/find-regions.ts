@@ -14,6 +14,7 @@ import {
   sphereThrough,
   torusThrough
 } from './primitives.ts';
+import { surfaceNear } from './near-surface.ts';
 
 /** What a region is: a primitive, a fillet (a narrow round between two others), or free. */
 export type RegionKind = Primitive['kind'] | 'fillet' | 'free';
@@ -61,7 +62,11 @@ export function findRegions(mesh: PolygonMesh, settings: RegionSettings): { regi
   const facets = new Facets(mesh);
   const search = new Search(facets, settings);
   const owner = search.run();
-  const regions = search.regions(owner);
+  const { diagonal } = boundsOf(facets.positions);
+  const regions = search.regions(owner).map((region): FoundRegion => {
+    const like = region.kind === 'free' ? surfaceNear(facets, region.triangles, diagonal) : undefined;
+    return like ? { ...region, kind: like.kind, radius: radiusOf(like) } : region;
+  });
   const regionOf = Int32Array.from(facets.facetOf, (f) => owner[f]);
   return { regions: withFillets(facets, regions, regionOf, settings), regionOf, facets };
 }
