@@ -1,6 +1,6 @@
 import { Cage } from '../mesh/cage.ts';
 import { vertexNormal } from '../mesh/normals.ts';
-import { polygonsOfFaces } from '../mesh/polygons-of-faces.ts';
+import { polygonsOfFaces, withoutPinches } from '../mesh/polygons-of-faces.ts';
 import { facesRound } from '../mesh/topology.ts';
 import { dot, subtract, type Triple } from '../numeric/vectors.ts';
 import { type SurfaceSettings } from '../subdivide/level-plan.ts';
@@ -24,8 +24,10 @@ const RINGS = 4;
  * @returns nothing where no mending is known that leaves the surroundings as they are
  */
 export function bulgeAt(cage: Cage, f: number, settings: SurfaceSettings): Bulge | undefined {
-  const faces = facesRound(cage, cage.faceVertices(f), RINGS);
-  const { mesh } = polygonsOfFaces(cage, [f, ...faces.filter((g) => g !== f)]);
+  const near = facesRound(cage, cage.faceVertices(f), RINGS);
+  const faces = withoutPinches(cage, [f, ...near.filter((g) => g !== f)]);
+  if (!faces) return undefined;
+  const { mesh } = polygonsOfFaces(cage, faces);
   const patch = Cage.fromPolygons(mesh);
   const mended = withoutDefect(patch, 0);
   if (!mended) return undefined;

@@ -1,5 +1,8 @@
+import fc from 'fast-check';
 import { describe, expect, it } from 'vitest';
+import { amount } from '../../testing/amount.ts';
 import { plantedCage } from '../../testing/planted-defects.ts';
+import { anyCage, steps, takeStep } from '../../testing/random-meshes.ts';
 import { Cage } from '../mesh/cage.ts';
 import { mergeFaces, splitFace } from '../mesh/euler-operators.ts';
 import { length, subtract } from '../numeric/vectors.ts';
@@ -119,5 +122,19 @@ describe('check', () => {
     const point = Cage.fromPolygons(plane(1, 1, 2, 2));
     point.positions.fill(0);
     expect(check(point).every((f) => Number.isFinite(f.rank))).toBe(true);
+  });
+
+  it('looks any cage through, whatever was done to it', () => {
+    fc.assert(
+      fc.property(anyCage, steps(8), (start, list) => {
+        const cage = start.clone();
+        for (const step of list) takeStep(cage, step);
+        for (const { kind, place, size, rank, where } of check(cage)) {
+          if (![...place, size, rank].every(Number.isFinite)) throw new Error(`${kind}: ${String(size)}`);
+          if (where.faces.some((f) => !cage.hasFace(f)) || where.edges.some((e) => !cage.hasEdge(e))) throw new Error(`${kind}: gone`);
+        }
+      }),
+      { numRuns: amount(80, 2000) }
+    );
   });
 });

@@ -1,4 +1,5 @@
 import { type Cage } from './cage.ts';
+import { NONE } from './half-edges.ts';
 import { type PolygonMesh } from './polygon-mesh.ts';
 
 /**
@@ -34,4 +35,33 @@ export function polygonsOfFaces(cage: Cage, faces: readonly number[]): { mesh: P
     mesh.cornerSharpness = Float64Array.from(corners, (v) => cage.value('corner', v));
   }
   return { mesh, vertices };
+}
+
+/** Times that faces are taken in where others touch in a vertex only. */
+const MOST_ROUNDS = 8;
+
+/**
+ * Some faces of a cage with all of those at vertices in which they would touch without an edge: as a mesh of their own they are then sound.
+ * @returns the faces, those given first; nothing where that goes on and on
+ */
+export function withoutPinches(cage: Cage, faces: readonly number[]): number[] | undefined {
+  const taken = new Set(faces);
+  let looked: Iterable<number> = faces;
+  for (let round = 0; round < MOST_ROUNDS; round++) {
+    const added: number[] = [];
+    for (const v of new Set([...looked].flatMap((f) => cage.faceVertices(f)))) {
+      const spokes = cage.spokes(v);
+      const gaps = spokes.filter((h) => taken.has(cage.face[h]) && !taken.has(cage.face[h ^ 1])).length;
+      if (gaps < 2) continue;
+      for (const h of spokes) {
+        const f = cage.face[h];
+        if (f === NONE || taken.has(f)) continue;
+        taken.add(f);
+        added.push(f);
+      }
+    }
+    if (added.length === 0) return [...taken];
+    looked = added;
+  }
+  return undefined;
 }

@@ -1,5 +1,6 @@
 import { Cage } from '../mesh/cage.ts';
 import { type PolygonMesh, polygonMesh } from '../mesh/polygon-mesh.ts';
+import { repairPolygons } from '../mesh/repair.ts';
 import { mean, type Triple } from '../numeric/vectors.ts';
 import { type FoundRegion, findRegions, type RegionSettings } from './find-regions.ts';
 import { type RegionSides, sidesOf } from './region-sides.ts';
@@ -51,7 +52,7 @@ export function cageFromRegions(mesh: PolygonMesh, settings: CageSettings): Cage
   const corner = (v: number) => put(`v${v}`, () => at(v));
   if (plan.every(({ corners }) => corners.length === 4)) {
     const quads = plan.map(({ corners }) => corners.map(corner));
-    return { cage: Cage.fromPolygons(polygonMesh(points, quads)), left };
+    return { cage: soundCage(points, quads), left };
   }
   const quads = plan.flatMap(({ corners, loops }, f) => {
     const middle = put(`f${f}`, () => mean(corners.map(at)));
@@ -61,8 +62,12 @@ export function cageFromRegions(mesh: PolygonMesh, settings: CageSettings): Cage
     });
     return corners.map((v, i) => [corner(v), half[i], middle, half[(i + corners.length - 1) % corners.length]]);
   });
-  return { cage: Cage.fromPolygons(polygonMesh(points, quads)), left };
+  return { cage: soundCage(points, quads), left };
 }
+
+/** A cage of faces that may touch in vertices only, or have three at an edge: it comes apart there. */
+const soundCage = (points: readonly Triple[], faces: readonly number[][]): Cage =>
+  Cage.fromPolygons(repairPolygons(polygonMesh(points, faces), { weld: false }).mesh);
 
 /** The vertex of a border that lies half way from one corner to the next; of a cut across a ring, which has none, its middle. */
 function middleOfSide(loops: readonly (readonly number[])[], from: number, to: number, at: (v: number) => Triple): Triple {

@@ -119,7 +119,8 @@ class Search {
     for (const seed of order) {
       if (owner[seed] >= 0) continue;
       const grown = this.bestFrom(seed);
-      if (grown.shape.kind === 'plane' && this.isLoose(grown)) {
+      // a facet that is not flat lies on no plane of its own
+      if (grown.facets.length === 0 || (grown.shape.kind === 'plane' && this.isLoose(grown))) {
         loose.push(seed);
         continue;
       }

@@ -1,5 +1,5 @@
 import { NONE } from '../../mesh/half-edges.ts';
-import { polygonsOfFaces } from '../../mesh/polygons-of-faces.ts';
+import { polygonsOfFaces, withoutPinches } from '../../mesh/polygons-of-faces.ts';
 import { facesRound } from '../../mesh/topology.ts';
 import { lengthInWords } from '../../numeric/length-words.ts';
 import { dot, mean, subtract, type Triple } from '../../numeric/vectors.ts';
@@ -51,7 +51,8 @@ function leavesFlats(ground: CheckGround, edges: readonly number[]): { size: num
   const { cage, settings } = ground;
   const beside = new Set(edges.flatMap((e) => [cage.face[2 * e], cage.face[2 * e + 1]]));
   const vertices = edges.flatMap((e) => [cage.origin[2 * e], cage.origin[2 * e + 1]]);
-  const faces = facesRound(cage, vertices, 3);
+  const near = facesRound(cage, vertices, 3);
+  const faces = withoutPinches(cage, near) ?? near;
   const { mesh } = polygonsOfFaces(cage, faces);
   const surface = new Subdivision(mesh, { ...settings, scheme: 'catmull-clark', levels: Math.max(1, settings.plan?.steps.length ?? 0), limit: true });
   const points = surface.evaluate(mesh.positions);
