@@ -114,6 +114,15 @@ describe('check', () => {
     expect(kinds(check(almost))).toContain('nearly-symmetric');
   });
 
+  it('tells the edge that a cut came along, and lets triangles be where they are subdivided as such', () => {
+    const { cage } = plantedCage(2);
+    const [cut] = check(cage).filter((f) => f.kind === 'cut-end');
+    const [edge] = cut.fixes[1].pick.edges;
+    expect([2 * edge, 2 * edge + 1].some((h) => cut.where.faces.includes(cage.face[h]))).toBe(false);
+    const triangles = Cage.fromPolygons(denseSphere(12));
+    expect(kinds(checkPart({ cage: triangles, settings: { ...settings, scheme: 'loop' } }))).not.toContain('triangle');
+  });
+
   it('takes what is no part: one face, all triangles, places that are one', () => {
     expect(kinds(check(Cage.fromPolygons(plane(1, 1, 1, 1))).filter((f) => f.visible))).toEqual([]);
     const triangles = check(Cage.fromPolygons(denseSphere(12)));

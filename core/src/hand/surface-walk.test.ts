@@ -11,7 +11,7 @@ import { box, cylinder, plane, torus } from '../shapes/start-shapes.ts';
 import { type PolygonMesh } from '../mesh/polygon-mesh.ts';
 import { marshNewt, newtLimbs } from '../shapes/marsh-newt.ts';
 import { limbLoopAt } from './limb-loops.ts';
-import { pulledRow } from './rows.ts';
+import { directionAt, partsOf, pulledRow, spreadRow } from './rows.ts';
 import { type Anchor, SurfaceWalk } from './surface-walk.ts';
 
 const walkOver = (mesh: PolygonMesh) => {
@@ -112,7 +112,8 @@ describe('a row that is pulled', () => {
       const [walk, ring, closed] = rings[which];
       const by = step();
       const pulled = Math.floor(ring.length * random());
-      const after = pulledRow(walk, ring, closed, pulled, by);
+      const parts = partsOf(by, walk.normalAt(ring[pulled]), directionAt(ring, closed, pulled));
+      const after = pull % 2 === 0 ? pulledRow(walk, ring, closed, pulled, by) : spreadRow(walk, ring, closed, parts);
       after.forEach(({ at }, i) => {
         expect(length(subtract(at, ring[i].at))).toBeLessThanOrEqual(length(by) + 1e-6);
         expect(length(subtract(walk.nearest(at)!.at, at))).toBeLessThan(1e-6);

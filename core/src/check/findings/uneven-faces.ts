@@ -47,7 +47,11 @@ function fixesOf({ cage }: CheckGround, { faces, kind }: Uneven): Fix[] {
   const [f, other] = faces;
   if (kind === 'cut-end') {
     const end = cage.origin[cutEndAt(cage, f)!];
-    return [{ label: 'Run the cut out', operation: 'run-cut-out', params: {}, pick: selectFaces([f]) }, dissolveAt(cage, end)];
+    const fixes: Fix[] = [{ label: 'Run the cut out', operation: 'run-cut-out', params: {}, pick: selectFaces([f]) }];
+    // the edge that the cut came along
+    const last = cage.spokes(end).find((h) => cage.face[h] !== f && cage.face[h ^ 1] !== f);
+    if (last !== undefined) fixes.push({ label: 'Dissolve its last edge', operation: 'dissolve', params: {}, pick: selectEdges([last >> 1]) });
+    return fixes;
   }
   if (kind === 'triangle') {
     const shared = other === undefined ? undefined : cage.loopOf(cage.faceEdge[f]).find((h) => cage.face[h ^ 1] === other);
@@ -67,9 +71,13 @@ function fixesOf({ cage }: CheckGround, { faces, kind }: Uneven): Fix[] {
   return [{ label: 'Divide everything once', operation: 'divide-once', params: {}, pick: selectFaces([f]) }];
 }
 
-function dissolveAt(cage: CheckGround['cage'], v: number): Fix {
-  const edges = cage.spokes(v).map((h) => h >> 1);
-  return { label: 'Dissolve its last edge', operation: 'dissolve', params: {}, pick: selectEdges(edges.slice(0, 1)) };
+/** Why one shows, or does not. */
+function whyOf({ faces, kind, bend }: Uneven, size: number, visible: boolean, isMeasured: boolean): string {
+  const what = faces.length > 1 ? 'Two triangles in place of a quad' : NAMES[kind];
+  if (bend < FLAT_FOLD) return `${what}, harmless: nothing bends round it, so nothing shows.`;
+  const by = `${isMeasured ? '' : 'about '}${lengthInWords(size)}`;
+  if (!visible) return `${what}, harmless: the smooth surface leaves its form by ${by} only.`;
+  return `${what} on a bend of ${Math.round(bend)}°: the smooth surface bulges by ${by}.`;
 }
 
 /** Triangles and n-gons: on a bend they bulge, by as much as is measured; while flat they are harmless. */
@@ -78,6 +86,8 @@ export const unevenFaceKind: FindingKind = {
   name: 'Triangles and n-gons',
   find(ground) {
     const { cage, settings } = ground;
+    // Loop's scheme wants triangles
+    if (settings.scheme === 'loop') return [];
     return unevenFaces(ground).map((uneven, i): Finding => {
       const { faces, kind, bend, predicted } = uneven;
       const where = selectFaces(faces);
@@ -85,8 +95,6 @@ export const unevenFaceKind: FindingKind = {
       const measured = isFlat || i >= MOST_MEASURED ? undefined : bulgeAt(cage, faces[0], settings);
       const size = isFlat ? 0 : (measured?.size ?? predicted);
       const visible = size > SEEN * ground.edgeOf(faces[0]);
-      const what = faces.length > 1 ? 'Two triangles in place of a quad' : NAMES[kind];
-      const about = measured ? '' : 'about ';
       return {
         kind,
         place: ground.middle(where),
@@ -95,9 +103,7 @@ export const unevenFaceKind: FindingKind = {
         unit: 'mm',
         visible,
         rank: visible ? size : 0,
-        why: visible
-          ? `${what} on a bend of ${Math.round(bend)}°: the smooth surface bulges by ${about}${lengthInWords(size)}.`
-          : `${what}, harmless: nothing bends round it, so nothing shows.`,
+        why: whyOf(uneven, size, visible, measured !== undefined),
         fixes: fixesOf(ground, uneven)
       };
     });
