@@ -1,9 +1,14 @@
 import { checkPart } from '../src/check/check-part.ts';
 import { type Finding } from '../src/check/findings/finding.ts';
 import { limitDistance } from '../src/check/limit-distance.ts';
+import { assertValid } from '../src/mesh/assert-valid.ts';
 import { Cage } from '../src/mesh/cage.ts';
 import { randomNumbers } from '../src/numeric/random.ts';
 import { length, subtract, type Triple } from '../src/numeric/vectors.ts';
+import { applyOperation } from '../src/operations/apply.ts';
+import { type CageOperation } from '../src/operations/operation.ts';
+import { OperationRefused } from '../src/operations/refusal.ts';
+import { operationById } from '../src/operations/registry.ts';
 import { quadSphere } from '../src/shapes/start-shapes.ts';
 import { plantedCage, type PlantedKind, plantedKinds } from '../testing/planted-defects.ts';
 import { best, head, line, referenceLoop } from './measure.ts';
@@ -72,6 +77,8 @@ export function checkBench(): void {
   line(`rank against measured bulge, ${predicted.length} findings (Spearman)`, spearman(predicted, measured), '', { least: 0.8 });
   line('harmless ones ranked above a visible one', decoysAbove, '', { most: 0 });
 
+  fixesBench();
+
   const large = Cage.fromPolygons(quadSphere(60, 130));
   const random = randomNumbers(5);
   for (let i = 0; i < 3 * large.vertexSlots; i++) large.positions[i] += 0.02 * (random() - 0.5);
@@ -81,4 +88,42 @@ export function checkBench(): void {
     'ms',
     { most: 2000 }
   );
+}
+
+/** Defects whose fixes are tried. */
+const DEFECTS = 500;
+
+/** Every fix that is offered for some hundred defects: whether the finding is gone with it, and whether anything graver comes. */
+function fixesBench(): void {
+  let [defects, tried, gone, refused, graver] = [0, 0, 0, 0, 0];
+  const not = new Map<string, number>();
+  for (let seed = 100; defects < DEFECTS; seed++) {
+    const { cage } = plantedCage(seed);
+    const before = checkPart({ cage, settings }).filter((f) => f.visible);
+    for (const finding of before) {
+      if (defects++ >= DEFECTS) break;
+      for (const { operation, pick, params } of finding.fixes) {
+        tried++;
+        let made: Cage;
+        try {
+          made = applyOperation(operationById(operation) as CageOperation, cage, pick, params, { surface: settings }).cage;
+          assertValid(made);
+        } catch (error) {
+          if (!(error instanceof OperationRefused)) throw error;
+          refused++;
+          continue;
+        }
+        const after = checkPart({ cage: made, settings }).filter((f) => f.visible);
+        const isGone = after.filter((f) => f.kind === finding.kind).length < before.filter((f) => f.kind === finding.kind).length;
+        if (isGone) gone++;
+        else not.set(`${finding.kind}: ${operation}`, (not.get(`${finding.kind}: ${operation}`) ?? 0) + 1);
+        if ((after[0]?.rank ?? 0) > 1.05 * before[0].rank) graver++;
+      }
+    }
+  }
+  line(`fixes tried on ${DEFECTS} findings`, tried, '');
+  line('refused, with a sentence', refused, '');
+  line('of the others the finding is gone', (100 * gone) / (tried - refused), '%');
+  line('something graver comes', graver, '', { most: 0 });
+  process.stdout.write(`  not gone: ${[...not].map(([what, n]) => `${what} ${n}`).join(', ') || 'none'}\n`);
 }

@@ -2,7 +2,8 @@ import { lengthInWords } from '../../numeric/length-words.ts';
 import { selectEdges, selectFaces, selectVertices } from '../../select/selection.ts';
 import { NONE } from '../../mesh/half-edges.ts';
 import { bulgeAt } from '../bulge.ts';
-import { cutEndAt } from '../without-defect.ts';
+import { loopThrough } from '../../select/loops.ts';
+import { cutEndAt, STRAIGHT } from '../without-defect.ts';
 import { type CheckGround, type Finding, type FindingKind, type Fix, FLAT_FOLD, SEEN } from './finding.ts';
 
 /** Faces whose bulge is measured at most; of more the predicted ones stand. */
@@ -48,9 +49,10 @@ function fixesOf({ cage }: CheckGround, { faces, kind }: Uneven): Fix[] {
   if (kind === 'cut-end') {
     const end = cage.origin[cutEndAt(cage, f)!];
     const fixes: Fix[] = [{ label: 'Run the cut out', operation: 'run-cut-out', params: {}, pick: selectFaces([f]) }];
-    // the edge that the cut came along
+    // back along the edges that the cut came by
     const last = cage.spokes(end).find((h) => cage.face[h] !== f && cage.face[h ^ 1] !== f);
-    if (last !== undefined) fixes.push({ label: 'Dissolve its last edge', operation: 'dissolve', params: {}, pick: selectEdges([last >> 1]) });
+    const came = last === undefined ? [] : loopThrough(cage, last, STRAIGHT).halves.map((h) => h >> 1);
+    if (came.length > 0) fixes.push({ label: 'Dissolve the cut', operation: 'dissolve', params: {}, pick: selectEdges(came) });
     return fixes;
   }
   if (kind === 'triangle') {
