@@ -1,14 +1,7 @@
 import { expect, test, type Page } from '@playwright/test';
-import { apply, card, fill, logbook, lookFrom, openDemo, reading } from './workshop.ts';
+import { apply, card, fill, fromAbove, logbook, reading, told } from './workshop.ts';
 
-/** The newt from above, with a place in mm on its back as a pixel. */
-async function fromAbove(page: Page) {
-  await openDemo(page, 'Marsh newt');
-  const place = await lookFrom(page, 'top');
-  return (x: number, z: number) => place(x, 20, z);
-}
 const over = (page: Page) => page.getByTestId('lay-marks').getAttribute('data-over');
-const told = (page: Page) => page.getByTestId('forecast');
 
 test('quads are laid on the newt by clicks and drags, a step back each, on both sides, and are one entry', async ({ page }) => {
   const at = await fromAbove(page);

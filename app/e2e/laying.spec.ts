@@ -1,14 +1,7 @@
 import { expect, test, type Page } from '@playwright/test';
-import { apply, card, fill, lookFrom, openDemo, reading, selection } from './workshop.ts';
+import { apply, card, fill, fromAbove, reading, selection, told } from './workshop.ts';
 
 /** Whole jobs of laying by hand, as somebody with a pointer does them. */
-
-async function fromAbove(page: Page) {
-  await openDemo(page, 'Marsh newt');
-  const place = await lookFrom(page, 'top');
-  return (x: number, z: number) => place(x, 20, z);
-}
-const told = (page: Page) => page.getByTestId('forecast');
 
 async function drag(page: Page, from: [number, number], to: [number, number], steps = 10): Promise<void> {
   await page.mouse.move(...from);

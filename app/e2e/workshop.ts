@@ -23,6 +23,8 @@ export const dialog = (page: Page) => page.getByRole('dialog');
 export const card = (page: Page) => page.getByRole('region', { name: 'Card' });
 export const readings = (page: Page) => page.getByRole('region', { name: 'Readings' });
 export const logbook = (page: Page) => page.getByRole('list', { name: 'Logbook' }).getByRole('listitem');
+/** What a card foretells. */
+export const told = (page: Page) => page.getByTestId('forecast');
 export const selection = (page: Page) => page.getByTestId('selection');
 
 /** The value of one reading, as text. */
@@ -151,4 +153,11 @@ export async function saved(page: Page, act: () => Promise<void>): Promise<{ nam
 export async function panes(page: Page, label: string): Promise<void> {
   await page.getByRole('button', { name: 'panes', exact: true }).click();
   await page.getByRole('group', { name: 'Panes' }).getByRole('button', { name: label, exact: true }).click();
+}
+
+/** The newt from above, with a place in mm on its back as a pixel. */
+export async function fromAbove(page: Page) {
+  await openDemo(page, 'Marsh newt');
+  const place = await lookFrom(page, 'top');
+  return (x: number, z: number) => place(x, 20, z);
 }

@@ -1,8 +1,7 @@
 import { Cage } from '../src/mesh/cage.ts';
-import { mergeFaces, splitEdge, splitFace } from '../src/mesh/euler-operators.ts';
+import { mergeFaces, splitEdge, splitFace, splitFacesAlong } from '../src/mesh/euler-operators.ts';
 import { NONE } from '../src/mesh/half-edges.ts';
 import { replaceFaces } from '../src/mesh/replace-faces.ts';
-import { cornersInOneFace } from '../src/mesh/topology.ts';
 import { randomNumbers } from '../src/numeric/random.ts';
 import { length, mean, subtract, type Triple } from '../src/numeric/vectors.ts';
 import { ringThrough } from '../src/select/loops.ts';
@@ -105,10 +104,7 @@ function plant(cage: Cage, f: number, kind: PlantedKind): Triple[] | undefined {
       if (ends.includes(NONE)) return undefined;
       const [end, start] = ends.map((g) => middleOf(cage, g));
       const cut = run.map((h) => splitEdge(cage, h >> 1, 0.5));
-      for (let i = 1; i < cut.length; i++) {
-        const corners = cornersInOneFace(cage, cut[i - 1], cut[i]);
-        if (corners) splitFace(cage, ...corners);
-      }
+      splitFacesAlong(cage, cut);
       return [end, start];
     }
     case 'concave': {

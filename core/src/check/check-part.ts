@@ -9,7 +9,7 @@ import { unbracedKind } from './findings/unbraced-edges.ts';
 import { unevenFaceKind } from './findings/uneven-faces.ts';
 
 /** Every kind of findings, one line each. */
-export const findingKinds: readonly FindingKind[] = [
+const findingKinds: readonly FindingKind[] = [
   unevenFaceKind,
   unbracedKind,
   poleKind,

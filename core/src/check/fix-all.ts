@@ -1,6 +1,7 @@
 import { type Cage } from '../mesh/cage.ts';
 import { length, subtract } from '../numeric/vectors.ts';
 import { type CageResult, type Params } from '../operations/operation.ts';
+import { unlessRefused } from '../operations/refusal.ts';
 import { type Selection } from '../select/selection.ts';
 import { checkPart } from './check-part.ts';
 import { type CheckedPart, type Finding } from './findings/finding.ts';
@@ -56,13 +57,9 @@ function mend(part: CheckedPart, finding: Finding, before: readonly Finding[], a
   const gravest = before.find((f) => f.visible)!.rank;
   const ofKind = (findings: readonly Finding[]) => findings.filter((f) => f.visible && f.kind === finding.kind).length;
   for (const { operation, params, pick } of finding.fixes) {
-    let cage: Cage;
-    try {
-      ({ cage } = apply(operation, part.cage, pick, params));
-    } catch {
-      // refused there: the next one may do
-      continue;
-    }
+    const cage = unlessRefused(() => apply(operation, part.cage, pick, params))?.cage;
+    // refused there: the next one may do
+    if (!cage) continue;
     const findings = checkPart({ ...part, cage });
     const worst = findings.find((f) => f.visible)?.rank ?? 0;
     if (ofKind(findings) < ofKind(before) && worst <= 1.05 * gravest) return { cage, findings };

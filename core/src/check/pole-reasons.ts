@@ -1,6 +1,5 @@
 import { type Cage } from '../mesh/cage.ts';
-import { NONE } from '../mesh/half-edges.ts';
-import { isPole } from '../mesh/topology.ts';
+import { facesRound, isPole } from '../mesh/topology.ts';
 import { dot, length, subtract } from '../numeric/vectors.ts';
 import { CheckGround } from './findings/finding.ts';
 import { type SurfaceSettings } from '../subdivide/level-plan.ts';
@@ -70,24 +69,8 @@ function reasonOf(ground: CheckGround, vertex: number, valence: number): PoleRea
 }
 
 /** Vertices within some steps over faces. */
-function ringsRound(cage: Cage, vertex: number, rings: number): Set<number> {
-  const reached = new Set([vertex]);
-  let front = [vertex];
-  for (let r = 0; r < rings; r++) {
-    const next: number[] = [];
-    for (const v of front)
-      for (const h of cage.spokes(v)) {
-        if (cage.face[h] === NONE) continue;
-        for (const w of cage.faceVertices(cage.face[h])) {
-          if (reached.has(w)) continue;
-          reached.add(w);
-          next.push(w);
-        }
-      }
-    front = next;
-  }
-  return reached;
-}
+const ringsRound = (cage: Cage, vertex: number, rings: number): Set<number> =>
+  new Set([vertex, ...facesRound(cage, [vertex], rings).flatMap((f) => cage.faceVertices(f))]);
 
 /** Degrees that the surface turns by within some vertices: the sum of their angle defects (Gauss, Bonnet). */
 function turnWithin(cage: Cage, vertices: ReadonlySet<number>): number {

@@ -1,5 +1,5 @@
 import { enclosedVolume } from '../mesh/topology.ts';
-import { faceArea } from '../mesh/normals.ts';
+import { surfaceArea } from '../mesh/normals.ts';
 import { lengthInWords } from '../numeric/length-words.ts';
 import { checkPart } from './check-part.ts';
 import { type CheckedPart, type Finding } from './findings/finding.ts';
@@ -24,7 +24,7 @@ export function reportOn(name: string, part: CheckedPart): PartReport {
     name,
     measures,
     volume: measures.borders === 0 && measures.faces > 0 ? enclosedVolume(cage) : undefined,
-    area: [...cage.faces()].reduce((sum, f) => sum + faceArea(cage, f), 0),
+    area: surfaceArea(cage),
     findings: checkPart(part)
   };
 }

@@ -1,7 +1,6 @@
 import { type Cage } from '../mesh/cage.ts';
-import { mergeFaces, splitEdge, splitFace } from '../mesh/euler-operators.ts';
+import { mergeFaces, splitEdge, splitFace, splitFacesAlong } from '../mesh/euler-operators.ts';
 import { NONE } from '../mesh/half-edges.ts';
-import { cornersInOneFace } from '../mesh/topology.ts';
 import { ringThrough, turnBetween } from '../select/loops.ts';
 
 /** Degrees below which a corner is none: the cut that ends there left it. */
@@ -41,15 +40,7 @@ export function runCutOut(cage: Cage, f: number): boolean {
   // the side of the ring that leads away from the face
   const halves = cage.face[ahead[0]] === f ? behind : ahead;
   if (run.closed || run.crossedTwice.length > 0) return false;
-  let last = cage.origin[end];
-  for (const h of halves) {
-    const middle = splitEdge(cage, h >> 1, 0.5);
-    const corners = cornersInOneFace(cage, last, middle);
-    if (!corners) return false;
-    splitFace(cage, ...corners);
-    last = middle;
-  }
-  return true;
+  return splitFacesAlong(cage, [cage.origin[end], ...halves.map((h) => splitEdge(cage, h >> 1, 0.5))]);
 }
 
 /**

@@ -1,9 +1,8 @@
 import { type Cage } from '../mesh/cage.ts';
-import { splitEdge, splitFace } from '../mesh/euler-operators.ts';
+import { splitEdge, splitFacesAlong } from '../mesh/euler-operators.ts';
 import { CageError, NONE } from '../mesh/half-edges.ts';
 import { type NewFace, replaceFaces } from '../mesh/replace-faces.ts';
 import { mergeVertices } from '../mesh/merge-vertices.ts';
-import { cornersInOneFace } from '../mesh/topology.ts';
 import { type Act, type Place } from './acts.ts';
 
 /** A cage that is laid by hand, act by act; its vertices are found by where they lie. */
@@ -174,11 +173,7 @@ export class LaidCage {
       this.put(v, at[i]);
       return v;
     });
-    row.forEach((v, i) => {
-      if (i + 1 === row.length && !closed) return;
-      const corners = cornersInOneFace(cage, v, row[(i + 1) % row.length]);
-      if (corners) splitFace(cage, ...corners);
-    });
+    splitFacesAlong(cage, row, closed);
   }
 
   private erase(faces: readonly Place[][], vertices: readonly Place[]): void {

@@ -1,5 +1,6 @@
 import { type Cage } from './cage.ts';
 import { NONE } from './half-edges.ts';
+import { cornersInOneFace } from './topology.ts';
 
 /*
  * The moves every topology change is made of. Each keeps the half-edge structure valid and treats attribute layers by
@@ -70,6 +71,21 @@ export function splitFace(cage: Cage, h: number, k: number): number {
   cage.copyValues('corner', k, n);
   cage.copyValues('corner', h, n + 1);
   return n;
+}
+
+/**
+ * Splits the faces between vertices that follow one another, where the two have one in common and are no neighbours in it.
+ * @param closed from the last to the first too
+ * @returns whether all could be split
+ */
+export function splitFacesAlong(cage: Cage, vertices: readonly number[], closed = false): boolean {
+  let all = true;
+  for (let i = 0; i < vertices.length - (closed ? 0 : 1); i++) {
+    const corners = cornersInOneFace(cage, vertices[i], vertices[(i + 1) % vertices.length]);
+    if (corners) splitFace(cage, ...corners);
+    else all = false;
+  }
+  return all;
 }
 
 /**

@@ -8,6 +8,9 @@ export const faceAreaVector = (cage: Cage, f: number): Triple => areaVector(cage
 /** Area of a face, mm2; of a bent one that of its flat shadow along its mean normal. */
 export const faceArea = (cage: Cage, f: number): number => 0.5 * length(faceAreaVector(cage, f));
 
+/** Area of all faces, mm2. */
+export const surfaceArea = (cage: Cage): number => [...cage.faces()].reduce((sum, f) => sum + faceArea(cage, f), 0);
+
 export const faceNormal = (cage: Cage, f: number): Triple => unit(faceAreaVector(cage, f));
 
 /** Mean of a face's corners. */

@@ -1,6 +1,7 @@
 import { boundsOf, type PolygonMesh } from '../mesh/polygon-mesh.ts';
 import { cross, dot, length, mean, subtract, type Triple, unit } from '../numeric/vectors.ts';
 import { Facets } from './facets.ts';
+import { surfaceNear } from './near-surface.ts';
 import {
   coneTouching,
   cylinderAlong,
@@ -14,7 +15,6 @@ import {
   sphereThrough,
   torusThrough
 } from './primitives.ts';
-import { surfaceNear } from './near-surface.ts';
 
 /** What a region is: a primitive, a fillet (a narrow round between two others), or free. */
 export type RegionKind = Primitive['kind'] | 'fillet' | 'free';

@@ -10,8 +10,6 @@ export type Primitive =
   | { kind: 'sphere'; centre: Triple; radius: number }
   | { kind: 'torus'; centre: Triple; axis: Triple; ring: number; radius: number };
 
-export type PrimitiveKind = Primitive['kind'];
-
 /** Steps that a torus is fitted in, and how far its first guess and its last may be off points that reach as far as 1. */
 const [STEPS, NEAR, FITS] = [12, 0.3, 1e-3];
 

@@ -1,7 +1,6 @@
 import { Cage } from '../mesh/cage.ts';
-import { splitEdge, splitFace } from '../mesh/euler-operators.ts';
+import { splitEdge, splitFacesAlong } from '../mesh/euler-operators.ts';
 import { type PolygonMesh, polygonMesh } from '../mesh/polygon-mesh.ts';
-import { cornersInOneFace } from '../mesh/topology.ts';
 import { type Triple } from '../numeric/vectors.ts';
 import { ringThrough } from '../select/loops.ts';
 
@@ -88,9 +87,8 @@ function beginCut(cage: Cage, ring: number, many: number): void {
   const half = cage.findHalfEdge(ring + ((outside + 1) % many), ring + outside);
   const { halves } = ringThrough(cage, half);
   const from = halves.findIndex((h) => h >> 1 === half >> 1);
-  const cut = halves.slice(from, from + CUT_ROWS + 1).map((h) => splitEdge(cage, h >> 1, 0.5));
-  for (let i = 1; i < cut.length; i++) {
-    const corners = cornersInOneFace(cage, cut[i - 1], cut[i]);
-    if (corners) splitFace(cage, ...corners);
-  }
+  splitFacesAlong(
+    cage,
+    halves.slice(from, from + CUT_ROWS + 1).map((h) => splitEdge(cage, h >> 1, 0.5))
+  );
 }

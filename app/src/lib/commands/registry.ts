@@ -63,11 +63,10 @@ export function everything(workshop: Workshop, keys: KeySettings): Found[] {
     run: () => workshop.start(o)
   }));
   const listed = commands.filter((c) => !c.unlisted);
-  const rest = [...listed.filter((c) => c.purpose), ...listed.filter((c) => !c.purpose)].map(({ id, name, purpose, code, why }) => ({
+  const rest = [...listed.filter((c) => c.purpose), ...listed.filter((c) => !c.purpose)].map(({ id, name, purpose, code }) => ({
     name,
     purpose: purpose ?? 'View, picking or setting',
     key: code && readable(codeOf({ id, code }, keys)),
-    why: why?.(workshop),
     run: () => call(id, workshop)
   }));
   return [...named, ...rest];

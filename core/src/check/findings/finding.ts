@@ -123,7 +123,6 @@ export interface FindingKind {
   id: string;
   /** as a heading of its findings */
   name: string;
-  /** the mark that stands for it: a letter or two */
   find(ground: CheckGround): Finding[];
 }
 

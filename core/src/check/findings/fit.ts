@@ -2,6 +2,7 @@ import { type Cage } from '../../mesh/cage.ts';
 import { lengthInWords } from '../../numeric/length-words.ts';
 import { PointGrid } from '../../numeric/point-grid.ts';
 import { length, subtract } from '../../numeric/vectors.ts';
+import { faceGroups } from '../../operations/shared/extrude-walls.ts';
 import { counted } from '../../operations/shared/words.ts';
 import { Reference } from '../../reference/reference.ts';
 import { emptySelection, selectFaces, selectVertices } from '../../select/selection.ts';
@@ -21,24 +22,14 @@ export const farKind: FindingKind = {
     const { cage, reference } = ground;
     if (!reference) return [];
     const vertices = [...cage.vertices()];
-    const off = new Map(
-      Reference.of(reference)
-        .distances(Float64Array.from(vertices.flatMap((v) => cage.position(v))))
-        .entries()
-    );
-    const byVertex = new Map(vertices.map((v, i) => [v, Math.abs(off.get(i)!)]));
+    const off = Reference.of(reference).distances(Float64Array.from(vertices.flatMap((v) => cage.position(v))));
+    const byVertex = new Map(vertices.map((v, i) => [v, Math.abs(off[i])]));
     const far = [...cage.faces()].filter((f) => Math.max(...cage.faceVertices(f).map((v) => byVertex.get(v)!)) > FAR * ground.edgeOf(f));
-    const left = new Set(far);
-    const found: Finding[] = [];
-    for (const seed of far) {
-      if (!left.delete(seed)) continue;
-      const group = [seed];
-      for (let i = 0; i < group.length; i++)
-        for (const h of cage.loopOf(cage.faceEdge[group[i]])) if (left.delete(cage.face[h ^ 1])) group.push(cage.face[h ^ 1]);
+    return faceGroups(cage, far, true).map((group): Finding => {
       const farthest = group.flatMap((f) => cage.faceVertices(f)).reduce((a, b) => (byVertex.get(b)! > byVertex.get(a)! ? b : a));
       const size = byVertex.get(farthest)!;
       const where = selectFaces(group);
-      found.push({
+      return {
         kind: 'far-off',
         place: cage.position(farthest),
         where,
@@ -48,9 +39,8 @@ export const farKind: FindingKind = {
         rank: 0.1 * size,
         why: `${counted(group.length, 'face lies', 'faces lie')} up to ${lengthInWords(size)} off the reference.`,
         fixes: [{ label: 'Hold them to it', operation: 'hold', params: {}, pick: where }]
-      });
-    }
-    return found;
+      };
+    });
   }
 };
 

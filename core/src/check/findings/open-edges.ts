@@ -1,8 +1,9 @@
 import { type Cage } from '../../mesh/cage.ts';
+import { surfaceArea } from '../../mesh/normals.ts';
 import { borderLoops } from '../../mesh/topology.ts';
 import { lengthInWords } from '../../numeric/length-words.ts';
 import { PointGrid } from '../../numeric/point-grid.ts';
-import { areaVector, length, subtract } from '../../numeric/vectors.ts';
+import { length, subtract } from '../../numeric/vectors.ts';
 import { counted } from '../../operations/shared/words.ts';
 import { selectEdges, selectVertices } from '../../select/selection.ts';
 import { type CheckGround, type Finding, type FindingKind } from './finding.ts';
@@ -10,7 +11,7 @@ import { type CheckGround, type Finding, type FindingKind } from './finding.ts';
 /** Share of an edge within which two border vertices lie in one place. */
 const SAME = 0.01;
 /** Borders shorter than this share of the root of the part's area are holes in it; others are its rim. */
-const HOLE = 0.5;
+const HOLE = Math.SQRT1_2;
 
 /** Border vertices that lie where others do, by vertex. */
 function doubled(cage: Cage, loops: readonly number[][]): { twins: Map<number, number>; within: number } {
@@ -47,9 +48,6 @@ function runs(loop: readonly number[], has: (h: number) => boolean): number[][] 
   return found;
 }
 
-const areaOf = (cage: Cage): number =>
-  [...cage.faces()].reduce((sum, f) => sum + length(areaVector(cage.faceVertices(f).map((v) => cage.position(v)))), 0);
-
 /** Cracks between doubled vertices, holes, and the open rim. */
 export const openEdgeKind: FindingKind = {
   id: 'open-edge',
@@ -62,7 +60,7 @@ export const openEdgeKind: FindingKind = {
     const isCracked = (h: number) => twins.has(cage.origin[h]) || twins.has(cage.target(h));
     const found: Finding[] = [];
     const long = (halves: readonly number[]) => halves.reduce((sum, h) => sum + cage.edgeLength(h >> 1), 0);
-    const extent = Math.sqrt(areaOf(cage));
+    const extent = Math.sqrt(surfaceArea(cage));
     const seen = new Set<number>();
     for (const loop of loops) {
       const cracked = loop.some(isCracked) ? runs(loop, isCracked) : [];

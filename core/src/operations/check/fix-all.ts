@@ -1,13 +1,13 @@
 import Joi from 'joi';
-import { checkPart } from '../../check/check-part.ts';
 import { type Apply, fixAll } from '../../check/fix-all.ts';
 import { emptySelection, selectFaces, selectVertices } from '../../select/selection.ts';
 import { applyOperation } from '../apply.ts';
 import { type CageOperation, type Surroundings } from '../operation.ts';
+import { refuse } from '../refusal.ts';
 import { counted } from '../shared/words.ts';
 
 /** Kinds that can be mended in one go, by id, as the card lists them. */
-export const FIXED_TOGETHER = {
+const FIXED_TOGETHER = {
   'cut-end': 'Cuts that end in a face',
   triangle: 'Triangles on bends',
   'n-gon': 'N-gons on bends',
@@ -35,14 +35,13 @@ export const fixAllWith = (operationNamed: (id: string) => CageOperation): CageO
       .meta({ labels: FIXED_TOGETHER })
   }),
   seconds: (cage) => 5e-4 * cage.faceCount,
-  check: (cage, _selection, params, { surface, reference }) =>
-    checkPart({ cage, settings: surface, reference }).some((f) => f.visible && f.kind === params.which)
-      ? undefined
-      : { numbers: true, found: 'No finding of this kind shows.', instead: 'Choose another kind.' },
+  // whether a finding shows takes a whole check: the run tells it
+  check: (cage) => (cage.faceCount > 0 ? undefined : { found: 'No finding of this kind shows.', instead: 'Lay or bring in faces first.' }),
   run(cage, _selection, params, around: Surroundings) {
     const which = params.which as keyof typeof FIXED_TOGETHER;
     const apply: Apply = (id, on, pick, numbers) => applyOperation(operationNamed(id), on, pick, numbers, around);
     const { cage: made, fixed, left, before, after } = fixAll({ cage, settings: around.surface, reference: around.reference }, which, apply);
+    if (fixed === 0 && left.length === 0) refuse('No finding of this kind shows.', undefined, 'Choose another kind.');
     const notes = [`${counted(fixed, 'finding')} mended: ${made.faceCount - cage.faceCount} faces more.`];
     const others = [...new Set([...before.keys(), ...after.keys()])].filter((kind) => (after.get(kind) ?? 0) !== (before.get(kind) ?? 0));
     notes.push(...others.map((kind) => `${kind}: ${before.get(kind) ?? 0} before, ${after.get(kind) ?? 0} after.`));

@@ -9,7 +9,7 @@ import { type SurfaceSettings } from '../../subdivide/level-plan.ts';
 import { applyOperation } from '../apply.ts';
 import { dissolve } from '../flow/dissolve.ts';
 import { type CageOperation, type CageResult, type Params, type Surroundings } from '../operation.ts';
-import { unlessRefused } from '../refusal.ts';
+import { refuse, unlessRefused } from '../refusal.ts';
 import { counted } from '../shared/words.ts';
 
 /** Faces that a move is measured with finely. */
@@ -53,7 +53,10 @@ function run(cage: Cage, selection: Selection, params: Params, { surface }: Surr
   let now = cage;
   let [gone, most] = [0, 0];
   // the least first: each is measured again on what is left
-  const rated = wholeLoops(cage, selection)
+  const loops = wholeLoops(cage, selection);
+  if (loops.length === 0)
+    refuse('No loop runs through regular vertices from border to border, or back into itself.', undefined, 'Dissolve single edges instead.');
+  const rated = loops
     .flatMap((edges) => withoutLoop(cage, edges, surface) ?? [])
     .filter(({ move }) => move <= within)
     .sort((a, b) => a.move - b.move);
@@ -91,9 +94,7 @@ export const idleLoops: CageOperation = {
   }),
   // each loop is taken out once to measure it
   seconds: (cage, { edges }) => 0.05 + 2e-6 * Math.min(edges.length || Infinity, 2 * Math.sqrt(cage.faceCount)) * cage.faceCount * 20,
-  check: (cage, selection) =>
-    wholeLoops(cage, selection).length > 0
-      ? undefined
-      : { found: 'No loop runs through regular vertices from border to border, or back into itself.', instead: 'Dissolve single edges instead.' },
+  // which loops are whole takes a look at every edge: the run tells it
+  check: (cage) => (cage.faceCount > 0 ? undefined : { found: 'The part has no faces.', instead: 'Lay or bring in faces first.' }),
   run
 };

@@ -4,6 +4,7 @@ import { type Cage } from '../../mesh/cage.ts';
 import { facesOf, selectFaces, type Selection } from '../../select/selection.ts';
 import { keepSurfaceField } from '../shared/keep-surface.ts';
 import { type CageOperation, type CageResult, type Refusal } from '../operation.ts';
+import { refuse } from '../refusal.ts';
 import { counted } from '../shared/words.ts';
 
 /** Faces of five corners among what is picked, or in the whole part, in which a cut ends. */
@@ -13,12 +14,8 @@ function cutEnds(cage: Cage, selection: Selection): number[] {
 }
 
 function check(cage: Cage, selection: Selection): Refusal | undefined {
-  const ends = cutEnds(cage, selection);
-  if (ends.length === 0)
-    return { found: 'No face of five corners with the end of a cut is picked.', instead: 'Pick one: the check (bench 7) finds them.' };
-  const copy = cage.clone();
-  if (ends.some((f) => copy.hasFace(f) && runCutOut(copy, f))) return undefined;
-  return { found: 'The cut cannot run on: it would cross itself.', where: selectFaces(ends), instead: 'Dissolve it instead.' };
+  if (cutEnds(cage, selection).length > 0) return undefined;
+  return { found: 'No face of five corners with the end of a cut is picked.', instead: 'Pick one: the check (bench 7) finds them.' };
 }
 
 function run(cage: Cage, selection: Selection): CageResult {
@@ -33,6 +30,7 @@ function run(cage: Cage, selection: Selection): CageResult {
     copy = trial;
     done++;
   }
+  if (done === 0) refuse('The cut cannot run on: it would cross itself.', selectFaces(ends), 'Dissolve it instead.');
   const made = [...copy.faces()].filter((f) => !cage.hasFace(f));
   return { cage: copy, selection: selectFaces(made), notes: [`${counted(done, 'cut runs', 'cuts run')} out: ${counted(made.length, 'quad')} more.`] };
 }

@@ -2,9 +2,9 @@ import Joi from 'joi';
 import { scaledJacobian } from '../../check/quad-quality.ts';
 import { type Cage } from '../../mesh/cage.ts';
 import { changedHalves } from '../../mesh/difference.ts';
-import { mergeFaces, splitEdge, splitFace } from '../../mesh/euler-operators.ts';
+import { mergeFaces, splitEdge, splitFace, splitFacesAlong } from '../../mesh/euler-operators.ts';
 import { NONE } from '../../mesh/half-edges.ts';
-import { cornersInOneFace, faceSizes, isPole } from '../../mesh/topology.ts';
+import { faceSizes, isPole } from '../../mesh/topology.ts';
 import { ringThrough } from '../../select/loops.ts';
 import { emptySelection, facesOf, selectEdges, selectFaces, type Selection } from '../../select/selection.ts';
 import { applyOperation } from '../apply.ts';
@@ -35,12 +35,7 @@ function runIn(cage: Cage, h: number): number {
   // without a quad to cross, the new vertex would have two edges only
   if (closed || halves.length < 2 || crossedTwice.length > 0 || cage.face[halves[halves.length - 1]] === f) return NONE;
   const middles = halves.map((k) => splitEdge(cage, k >> 1, 0.5));
-  for (let i = 1; i < middles.length; i++) {
-    const corners = cornersInOneFace(cage, middles[i - 1], middles[i]);
-    if (!corners) return NONE;
-    splitFace(cage, corners[0], corners[1]);
-  }
-  return middles[0];
+  return splitFacesAlong(cage, middles) ? middles[0] : NONE;
 }
 
 /** Every outcome a way can have at a triangle. */

@@ -6,6 +6,7 @@ import { regionNamed } from '../../regions/edit-regions.ts';
 import { lengthInWords } from '../../numeric/length-words.ts';
 import { emptySelection, selectFaces } from '../../select/selection.ts';
 import { type CageOperation, type CageResult, type Params } from '../operation.ts';
+import { refuse } from '../refusal.ts';
 import { counted } from '../shared/words.ts';
 
 const angleField = (): Joi.NumberSchema =>
@@ -83,15 +84,14 @@ export const cageFromRegionsOperation: CageOperation = {
     cuts: Joi.number().integer().min(0).max(64).default(4).label('Cuts of rings and discs').description('0: they are left out').meta({ step: 1 })
   }),
   seconds: (cage) => 4e-6 * cage.faceCount,
-  check(cage, _selection, params, { reference }) {
-    const source = sourceOf(cage, reference);
-    if (source.faceVertices.length === 0) return { found: 'There are no faces to find regions on.', instead: 'Bring a triangulated part in.' };
-    const { cage: made, left } = cageFromRegions(source, params as unknown as CageSettings);
-    if (made.faceCount > 0) return undefined;
-    return { numbers: true, found: `No region can be a face of a cage. ${left[0].problem}`, instead: 'Try another angle, or set regions by hand.' };
-  },
+  check: (cage, _selection, _params, { reference }) =>
+    cage.faceCount > 0 || (reference && reference.faceVertices.length > 0)
+      ? undefined
+      : { found: 'There are no faces to find regions on.', instead: 'Bring a triangulated part in.' },
   run(cage, _selection, params, { reference }) {
     const { cage: made, left } = cageFromRegions(sourceOf(cage, reference), params as unknown as CageSettings);
+    if (made.faceCount === 0)
+      refuse(`No region can be a face of a cage. ${left[0].problem}`, undefined, 'Try another angle, or set regions by hand.');
     const notes = [`A cage of ${counted(made.faceCount, 'face')}.`];
     if (left.length > 0)
       notes.push(
