@@ -8,7 +8,7 @@ export interface Held {
   regions: boolean;
 }
 
-/** Lines of a cage that vertices do not leave: borders, creases and outlines of regions. */
+/** Lines of a cage that vertices do not leave: borders, creases, outlines of regions, and kept edges, which are always held. */
 export interface NetLines {
   /** by vertex: free, on a line that goes on to both sides, where lines end or turn a corner, or held */
   readonly kind: Uint8Array;
@@ -38,7 +38,8 @@ export function linesOfCage(cage: Cage, held: Held, outline: Iterable<number> = 
   };
   for (const e of cage.edges()) {
     const isBorder = cage.isBorderEdge(e);
-    if (isBorder) put(e, held.borders);
+    if (cage.value('kept', e) > 0) put(e, true);
+    else if (isBorder) put(e, held.borders);
     else if (cage.value('crease', e) > 0) put(e, held.creases);
     else if (held.regions && isBetweenRegions(cage, e)) put(e, true);
   }

@@ -2,6 +2,7 @@ import { type Cage } from '../mesh/cage.ts';
 import { NONE } from '../mesh/half-edges.ts';
 import { waysAlong } from '../numeric/curve.ts';
 import { PointGrid } from '../numeric/point-grid.ts';
+import { takenOnce, type Pair } from '../numeric/taken-once.ts';
 import { between, closestOnSegment, length, scaled, subtract, type Triple } from '../numeric/vectors.ts';
 import { type Act, type Place, there } from './acts.ts';
 import { type BandWay, rowsAlong } from './band-way.ts';
@@ -71,29 +72,23 @@ export interface Welded {
 export function weldedTo(cage: Cage, { places, faces }: Extract<Act, { do: 'faces' }>, weld: number, only?: ReadonlySet<number>): Welded {
   const open = new PointGrid(MISSED * weld || Number.MIN_VALUE);
   for (const v of cage.vertices()) if (cage.vertexEdge[v] === NONE || cage.isBorderVertex(v)) open.put(v, ...cage.position(v));
-  const pairs: { i: number; v: number; by: number }[] = [];
+  const pairs: Pair[] = [];
   for (const i of new Set(outlineOf(faces).flat())) {
     if (only && !only.has(i)) continue;
     const [x, y, z] = places[i];
     open.visitNear(x, y, z, (v) => {
       const by = length(subtract(cage.position(v), [x, y, z]));
-      if (by < MISSED * weld) pairs.push({ i, v, by });
+      if (by < MISSED * weld) pairs.push({ from: i, to: v, by });
     });
   }
-  pairs.sort((a, b) => a.by - b.by);
-  const taken = new Set<number>();
-  const met = new Set<number>();
   const put = [...places];
-  const misses: Welded['misses'] = [];
-  for (const { i, v, by } of pairs) {
-    if (taken.has(v) || met.has(i)) continue;
-    met.add(i);
-    taken.add(v);
-    const [x, y, z] = places[i];
-    if (by > weld) misses.push({ at: [x, y, z], by });
-    else put[i] = there(cage.position(v));
-  }
-  return { places: put, welds: met.size - misses.length, misses };
+  const met = takenOnce(pairs);
+  for (const { from, to, by } of met) if (by <= weld) put[from] = there(cage.position(to));
+  const misses = met.flatMap(({ from, by }) => {
+    const [x, y, z] = places[from];
+    return by > weld ? [{ at: [x, y, z] as Triple, by }] : [];
+  });
+  return { places: put, welds: met.length - misses.length, misses };
 }
 
 /** The rows of a band at its two ends, as numbers of places. @param places how many there are */

@@ -10,10 +10,11 @@ import { fitToReference } from '../refit/limit-fitted.ts';
 import { type Reference } from '../reference/reference.ts';
 import { type SurfaceSettings } from '../subdivide/level-plan.ts';
 import { Subdivision } from '../subdivide/subdivision.ts';
+import { keptVertices } from './kept.ts';
 import { SurfaceWalk } from './surface-walk.ts';
 
-/** Where vertices look for the reference: at its nearest place that looks their way, or along their normals. */
-export const holdWays = ['nearest', 'normal'] as const;
+/** Where vertices look for the reference: at its nearest place that looks their way, along their normals, or along the view. */
+export const holdWays = ['nearest', 'normal', 'view'] as const;
 
 /** How a cage is held to a reference. */
 export interface HoldSettings {
@@ -27,6 +28,8 @@ export interface HoldSettings {
   even: boolean;
   /** those that are held */
   vertices: readonly number[];
+  /** unit vector towards the eye, for what is held along the view */
+  towardsEye?: Triple;
 }
 
 /** What holding came to, mm. */
@@ -38,6 +41,8 @@ export interface HoldReport {
   passes: number;
   /** vertices that found nothing of the reference that looks their way; they stay */
   lost: number[];
+  /** vertices of kept edges, which stayed, and how far the reference lies from them at most, mm */
+  kept: { vertices: number; max: number };
   /** faces whose middle lies far off: they bridge a gap, or the reference is finer than they are */
   flagged: number[];
 }
@@ -57,7 +62,8 @@ export function holdTo(cage: Cage, reference: Reference, surface: SurfaceSetting
   const copy = cage.clone();
   const net = netOf(cage);
   const freedom = freedomOf(cage) ?? (() => 1);
-  const moving = Int32Array.from(vertices).filter((v) => freedom(v) > 0);
+  const stays = keptVertices(cage);
+  const moving = Int32Array.from(vertices).filter((v) => freedom(v) > 0 && !stays.has(v));
   const work = new EvenPasses(
     { net, lines: linesOfCage(cage, { borders: false, creases: false, regions: true }), positions: copy.positions },
     { vertices: moving, weights: Float64Array.from(moving, freedom) }
@@ -84,7 +90,15 @@ export function holdTo(cage: Cage, reference: Reference, surface: SurfaceSetting
     // without evening out nothing moves again
     if (!even) break;
   }
-  const report = { distance: now, before, passes: done, lost: [...lost] };
+  const kept = vertices.filter((v) => stays.has(v));
+  const offs = reference.bvh.distances(Float64Array.from(kept.flatMap((v) => cage.position(v))));
+  const report = {
+    distance: now,
+    before,
+    passes: done,
+    lost: [...lost],
+    kept: { vertices: kept.length, max: offs.reduce((a, b) => Math.max(a, b), 0) }
+  };
   if (fit === 'vertices') return { cage: copy, report: { ...report, flagged: bridging(copy, moving, reference, offset) } };
   const fitted = fitToReference(copy, reference.mesh, [...moving], surface, passes, offset).cage;
   // where the reference is finer than the faces the fit would turn some over: there vertices stay where they lay
@@ -106,20 +120,27 @@ function limitDistances(cage: Cage, reference: Reference, settings: SurfaceSetti
 }
 
 /** Where vertices are to lie; nothing for those that find nothing. @param lost gets these */
-function goalsOf(cage: Cage, vertices: Int32Array, reference: Reference, { way, offset }: HoldSettings, lost: Set<number>): (Triple | undefined)[] {
+function goalsOf(
+  cage: Cage,
+  vertices: Int32Array,
+  reference: Reference,
+  { way, offset, towardsEye }: HoldSettings,
+  lost: Set<number>
+): (Triple | undefined)[] {
   const walk = SurfaceWalk.over(reference);
   return Array.from(vertices, (v) => {
     const p = cage.position(v);
     const normal = cage.vertexEdge[v] === NONE ? undefined : vertexNormal(cage, v);
-    const anchor = (way === 'normal' && normal && alongNormal(reference, p, normal)) || walk.nearest(p, normal);
+    const along = way === 'normal' ? normal : way === 'view' ? towardsEye : undefined;
+    const anchor = (along && alongLine(reference, p, along)) || walk.nearest(p, normal);
     if (!anchor) return void lost.add(v);
     const n = walk.normalAt(anchor);
     return [anchor.at[0] + offset * n[0], anchor.at[1] + offset * n[1], anchor.at[2] + offset * n[2]];
   });
 }
 
-/** Where the reference lies along a normal, either way, the nearer place that looks the same way. */
-function alongNormal({ bvh, normals }: Reference, p: Triple, normal: Triple): { triangle: number; at: Triple } | undefined {
+/** Where the reference lies along a direction, either way, the nearer place that looks that way. */
+function alongLine({ bvh, normals }: Reference, p: Triple, normal: Triple): { triangle: number; at: Triple } | undefined {
   const accepts = (t: number) => normals[3 * t] * normal[0] + normals[3 * t + 1] * normal[1] + normals[3 * t + 2] * normal[2] > 0;
   const hits = [1, -1].flatMap((side) => {
     const hit = bvh.raycast(p, [side * normal[0], side * normal[1], side * normal[2]], accepts);

@@ -1,6 +1,7 @@
 import { type Cage } from '../mesh/cage.ts';
 import { NONE } from '../mesh/half-edges.ts';
 import { between, closestOnSegment, dot, length, subtract, type Triple, unit } from '../numeric/vectors.ts';
+import { takenOnce } from '../numeric/taken-once.ts';
 import { loopThrough, ringThrough } from '../select/loops.ts';
 import { type Act, type Place, there } from './acts.ts';
 import { CORNER, openAngle, openRow } from './intents.ts';
@@ -61,19 +62,13 @@ export function joinedBy(cage: Cage, act: Extract<Act, { do: 'move' }>, weld: nu
     const isOpen = cage.vertexEdge[v] === NONE || cage.isBorderVertex(v);
     return isOpen && !own.has(cage.position(v).join(' '));
   });
-  const pairs = act.to.flatMap((p, i) => others.map((v) => ({ i, v, by: length(subtract(cage.position(v), p)) }))).filter(({ by }) => by <= weld);
-  const taken = new Set<number>();
-  const met = new Map<number, number>();
-  for (const { i, v } of pairs.sort((a, b) => a.by - b.by)) {
-    if (met.has(i) || taken.has(v)) continue;
-    met.set(i, v);
-    taken.add(v);
-  }
-  if (met.size === 0) return undefined;
+  const pairs = act.to.flatMap((p, from) => others.map((to) => ({ from, to, by: length(subtract(cage.position(to), p)) })));
+  const met = takenOnce(pairs.filter(({ by }) => by <= weld));
+  if (met.length === 0) return undefined;
   return {
     do: 'weld',
-    from: [...met.keys()].map((i) => there(act.to[i] as unknown as Triple)),
-    onto: [...met.values()].map((v) => there(cage.position(v)))
+    from: met.map(({ from }) => there(act.to[from] as unknown as Triple)),
+    onto: met.map(({ to }) => there(cage.position(to)))
   };
 }
 

@@ -35,6 +35,8 @@ export const knownLayers = {
   lock: { domain: 'vertex', size: 1, initial: 0, onSplit: 'drop', onJoin: 'copy' },
   /** 1 on vertices that are held to the reference whatever is done later */
   held: { domain: 'vertex', size: 1, initial: 0, onSplit: 'mix', onJoin: 'copy' },
+  /** 1 on edges that stay where they are whatever is held or evened out */
+  kept: { domain: 'edge', size: 1, initial: 0, onSplit: 'copy', onJoin: 'copy' },
   /** 1 on faces that were laid by hand */
   laid: { domain: 'face', size: 1, initial: 0, onSplit: 'copy', onJoin: 'copy' },
   /** width in mm of the support loops along an edge; 0 without */

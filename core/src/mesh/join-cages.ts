@@ -1,4 +1,5 @@
 import { Cage } from './cage.ts';
+import { edgeMarks, putEdgeMarks } from './edge-marks.ts';
 import { replaceFaces } from './replace-faces.ts';
 
 /** A copy of a cage with another put into it as islands of its own; ids of the first stay. @returns ids by those of the other */
@@ -41,8 +42,8 @@ export function takeMarks(cage: Cage, from: Cage, vertexOf: ReadonlyMap<number, 
     const start = cage.loopOf(cage.faceEdge[g]).find((h) => cage.origin[h] === vertexOf.get(from.origin[old[0]]));
     const fresh = start === undefined ? [] : cage.loopOf(start);
     fresh.forEach((h, i) => {
-      const sharp = from.value('crease', old[i] >> 1);
-      if (sharp > 0) cage.setValue('crease', h >> 1, sharp);
+      const marks = edgeMarks(from, old[i] >> 1);
+      if (marks) putEdgeMarks(cage, h >> 1, marks);
       if (uv) cage.layer('uv').data.set(uv.data.subarray(2 * old[i], 2 * old[i] + 2), 2 * h);
     });
   }

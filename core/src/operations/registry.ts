@@ -9,6 +9,7 @@ import { bridgeOperation } from './fill/bridge-borders.ts';
 import { oneFaceCap, quadGrid, ringCap, triangleCapOperation } from './fill/caps.ts';
 import { fillBetween } from './fill/fill-between.ts';
 import { layAlongOperation } from './fill/lay-along.ts';
+import { sweep } from './fill/sweep.ts';
 import { pinCount } from './fill/pin-count.ts';
 import { weldBorders, zip } from './fill/weld-borders.ts';
 import { average } from './even/average.ts';
@@ -24,6 +25,8 @@ import { setRegion } from './even/set-region.ts';
 import { shapeChain } from './even/shape-chain.ts';
 import { band } from './lay/band.ts';
 import { hold } from './lay/hold.ts';
+import { keepEdges } from './lay/keep-edges.ts';
+import { landmarks } from './lay/landmarks.ts';
 import { limbLoops } from './lay/limb-loops.ts';
 import { cageFromRegionsOperation, findRegionsOperation } from './lay/find-regions.ts';
 import { sections } from './lay/sections.ts';
@@ -78,6 +81,8 @@ export const operations: readonly Operation[] = [
   findRegionsOperation,
   cageFromRegionsOperation,
   hold,
+  keepEdges,
+  landmarks,
   addLoop,
   slide,
   dissolve,
@@ -142,6 +147,7 @@ export const operations: readonly Operation[] = [
   oneFaceCap,
   fillBetween,
   layAlongOperation,
+  sweep,
   weldBorders,
   zip,
   pinCount,

@@ -35,7 +35,14 @@ function wholeLoops(cage: Cage, selection: Selection): number[][] {
     for (const own of edges) seen.add(own);
     const isWhole = run.closed || run.ends.every(({ why }) => why === 'border');
     const hasPole = run.halves.some((h) => [cage.origin[h], cage.target(h)].some((v) => isPole(cage, v)));
-    if (isWhole && !hasPole && !run.spiral && run.crossings.length === 0 && edges.every((own) => cage.value('crease', own) === 0)) loops.push(edges);
+    if (
+      isWhole &&
+      !hasPole &&
+      !run.spiral &&
+      run.crossings.length === 0 &&
+      edges.every((own) => cage.value('crease', own) === 0 && cage.value('kept', own) === 0)
+    )
+      loops.push(edges);
   }
   return loops;
 }

@@ -3,8 +3,10 @@ import { noisySphere, offSphere } from '../../../testing/noisy-shapes.ts';
 import { run } from '../../../testing/run-operation.ts';
 import { withDab, type Dab } from '../../even/dabs.ts';
 import { Cage } from '../../mesh/cage.ts';
+import { assertValid } from '../../mesh/assert-valid.ts';
+import { joinCages } from '../../mesh/join-cages.ts';
 import { polygonMesh } from '../../mesh/polygon-mesh.ts';
-import { enclosedVolume } from '../../mesh/topology.ts';
+import { borderLoops, enclosedVolume } from '../../mesh/topology.ts';
 import { type Triple } from '../../numeric/vectors.ts';
 import { emptySelection, selectFaces } from '../../select/selection.ts';
 import { box, plane, quadSphere } from '../../shapes/start-shapes.ts';
@@ -221,5 +223,18 @@ describe('brushes', () => {
     // larger than the part: all of it is touched; over nothing: nothing is
     expect(movedIn(cage, brushed('raise-brush', cage, [dab([0, 0, 0], up)], { radius: 1e5 }))).toHaveLength(cage.vertexCount);
     expect(movedIn(cage, brushed('raise-brush', cage, [dab([0, 500, 0], up)]))).toEqual([]);
+  });
+
+  it('drag joins the border vertices it meets, where that is switched on', () => {
+    // two sheets, 1 mm apart
+    const left = Cage.fromPolygons(plane(10, 10, 5, 5));
+    const right = run('move', left, selectFaces(left.faces()), { x: 11 }).cage;
+    const both = joinCages(left, right).cage;
+    const pull: Dab[] = [dab([6, 0, 0], up, [0, 0, 0]), dab([6, 0, 0], up, [-1, 0, 0])];
+    const params = { radius: 60, ramp: 'drawn', curve: [100, 100, 100], strength: 100 };
+    const pulled = (join: boolean) => brushed('drag-brush', both, pull, { ...params, join, joinWithin: 0.3 });
+    expect([pulled(false).vertexCount, pulled(true).vertexCount]).toEqual([72, 66]);
+    assertValid(pulled(true));
+    expect(borderLoops(pulled(true))).toHaveLength(1);
   });
 });

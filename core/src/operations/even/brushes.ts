@@ -1,6 +1,7 @@
 import Joi from 'joi';
 import { type BrushKind } from '../../even/brush-stroke.ts';
 import { denseSurface, type DenseSurface } from '../../even/dense-surface.ts';
+import { joinMet } from '../../even/join-met.ts';
 import { linesOfCage } from '../../even/held-lines.ts';
 import { freedomOf, maskedAlike } from '../../even/mask.ts';
 import { BrushEdit, MeshBrushEdit } from '../../live/brush-edit.ts';
@@ -12,6 +13,7 @@ import { outlineOf } from '../shared/extrude-walls.ts';
 import { rampOfParams } from '../shared/falloff-fields.ts';
 import { type BrushParams, common, fields, imagesAcross, isPicked, waits, worked } from './brush-fields.ts';
 import { heldFields } from '../shared/held-fields.ts';
+import { counted } from '../shared/words.ts';
 
 interface MovingParams extends BrushParams {
   borders: boolean;
@@ -67,10 +69,45 @@ interface BrushWords extends Pick<CageOperation, 'id' | 'name' | 'purpose' | 'ic
   partner?: string;
   /** held to begin with: what evens out keeps lines, what pulls takes them along */
   holds: boolean;
+  /** border vertices may join others that they meet */
+  joins?: boolean;
   strength?: number;
 }
 
-function brush(kind: BrushKind, { holds, strength = 50, partner, ...words }: BrushWords): CageOperation {
+/** Whether what is pulled joins what it meets, and within how many mm. */
+interface JoinParams {
+  join: boolean;
+  joinWithin: number;
+}
+
+/** A stroke that joins what it meets: every step of it is done anew. */
+function joined(work: Pick<CageOperation, 'live' | 'run'>): Pick<CageOperation, 'live' | 'run'> {
+  return {
+    live: { ...work.live!, suits: ({ join }) => join !== true },
+    run(cage, selection, params, around) {
+      const made = work.run(cage, selection, params, around);
+      const { join, joinWithin } = params as unknown as JoinParams;
+      const met = join ? joinMet(cage, made.cage, joinWithin) : 0;
+      if (met === 0) return made;
+      const still = { ...selection, vertices: selection.vertices.filter((v) => made.cage.hasVertex(v)) };
+      return { ...made, selection: still, notes: [...made.notes, `${counted(met, 'vertex', 'vertices')} joined what they met.`] };
+    }
+  };
+}
+
+const joinFields = {
+  join: Joi.boolean().default(false).label('Join what it meets'),
+  joinWithin: Joi.number()
+    .min(0)
+    .max(1e6)
+    .default(0.5)
+    .label('Within')
+    .unit('mm')
+    .meta({ step: 0.1, when: { field: 'join', is: 'true' } })
+};
+
+function brush(kind: BrushKind, { holds, joins = false, strength = 50, partner, ...words }: BrushWords): CageOperation {
+  const work = worked((cage, selection, params) => begin(kind, cage, selection, params));
   return {
     ...words,
     ...common,
@@ -78,9 +115,10 @@ function brush(kind: BrushKind, { holds, strength = 50, partner, ...words }: Bru
     hint: 'Drag over the surface; each stroke is an entry. Its key or Alt, and the wheel: size (Shift: strength). Ctrl works the other way; Space swaps brushes; Esc ends.',
     params: Joi.object({
       ...fields(strength),
+      ...(joins && joinFields),
       ...heldFields({ borders: holds, creases: holds, regions: false }, { more: true })
     }),
-    ...worked((cage, selection, params) => begin(kind, cage, selection, params)),
+    ...(joins ? joined(work) : work),
     onMesh: { waits, refusal: meshRefusal, begin: (mesh, params) => beginOnMesh(kind, mesh, params) }
   };
 }
@@ -104,6 +142,7 @@ export const movingBrushes: readonly CageOperation[] = [
     icon: 'WatsonHealthBrushFreehand',
     partner: 'glide-brush',
     holds: false,
+    joins: true,
     strength: 100
   }),
   brush('smooth', {

@@ -55,6 +55,23 @@ describe('fill between', () => {
     expect(() => run('fill-between', cage, selectEdges([hole.edges[0]]))).toThrow(/A chain of 1 edge encloses no area/);
   });
 
+  it('fills several gaps at once, two odd ones with a strip from one to the other', () => {
+    const sides = (x: number) => (p: number[]) => Math.max(Math.abs(p[0] - x), Math.abs(p[2])) < 2;
+    const cage = without(sheet(15, 9, 15, 9), (p) => sides(-4)(p) || sides(4)(p));
+    const holes = edgesWhere(cage, (p) => sides(-4)(p) || sides(4)(p));
+    expect(run('fill-between', cage, holes).notes[0]).toBe('18 quads in 2 gaps.');
+    const first = (own: Cage, x: number) => edgesWhere(own, sides(x)).edges.slice(0, 1);
+    const half = run('point-on-edge', cage, selectEdges(first(cage, -4))).cage;
+    const odd = run('point-on-edge', half, selectEdges(first(half, 4))).cage;
+    const { cage: filled, notes } = run(
+      'fill-between',
+      odd,
+      edgesWhere(odd, (p) => sides(-4)(p) || sides(4)(p))
+    );
+    expect(notes[1]).toMatch(/^A strip was run/);
+    expect([borderLoops(filled).length, eulerCharacteristic(filled)]).toEqual([1, 1]);
+  });
+
   it('puts what it lays on the reference', () => {
     const ball = quadSphere(10, 24);
     const cage = without(Cage.fromPolygons(quadSphere(10, 8)), ([x, y, z]) => y > Math.max(Math.abs(x), Math.abs(z)));

@@ -1,14 +1,16 @@
 import Joi from 'joi';
 import { fillArea, type OpenArea } from '../../fill/fill-area.ts';
+import { holeThrough, type Hole } from '../../fill/hole.ts';
 import { type Cage } from '../../mesh/cage.ts';
 import { length, subtract } from '../../numeric/vectors.ts';
 import { Reference } from '../../reference/reference.ts';
 import { selectEdges, selectFaces, type Selection } from '../../select/selection.ts';
 import { keepSurfaceField } from '../shared/keep-surface.ts';
-import { type CageOperation } from '../operation.ts';
+import { type CageOperation, type CageResult } from '../operation.ts';
 import { refuse } from '../refusal.ts';
 import { counted } from '../shared/words.ts';
 import { chainsPicked, holesMeant } from './borders-meant.ts';
+import { madeEven } from './odd-borders.ts';
 
 /**
  * Chains of border vertices round the open area that is meant, in order: picked chains, each followed by the one that
@@ -16,10 +18,10 @@ import { chainsPicked, holesMeant } from './borders-meant.ts';
  */
 function chainsRound(cage: Cage, selection: Selection): number[][] {
   const chains = chainsPicked(cage, selection).map((halves) => [...halves.map((h) => cage.origin[h]), cage.target(halves[halves.length - 1])]);
-  if (chains.length === 0) {
-    const holes = holesMeant(cage, selection);
-    return holes.length === 1 ? [[...holes[0].vertices, holes[0].vertices[0]]] : [];
-  }
+  if (chains.length === 0)
+    return holesMeant(cage, selection)
+      .slice(0, 1)
+      .map(({ vertices }) => [...vertices, vertices[0]]);
   const apart = (v: number, w: number) => length(subtract(cage.position(v), cage.position(w)));
   const inOrder = [chains.shift()!];
   while (chains.length > 0) {
@@ -33,6 +35,25 @@ function chainsRound(cage: Cage, selection: Selection): number[][] {
 const edgesRound = (cage: Cage, chains: number[][]): number[] =>
   chains.flatMap((chain) => chain.slice(1).map((v, i) => cage.findHalfEdge(chain[i], v) >> 1));
 
+/** Fills several gaps, each with the counts of its border; odd ones are made even two by two, with a strip of quads from one to the other. */
+function fillSeveral(cage: Cage, holes: readonly Hole[], swell: number, reference: Reference | undefined): CageResult {
+  let copy = cage.clone();
+  const faces: number[] = [];
+  const notes: string[] = [];
+  for (const { vertices } of holes) {
+    // what was done for another may have given it an edge more
+    const found = holeThrough(copy, vertices);
+    if (!found) continue;
+    const even = madeEven(copy, found, 'strip');
+    if (even.note) notes.push(even.note);
+    copy = even.cage;
+    const ring = even.hole.vertices;
+    const made = fillArea(copy, { chains: [[...ring, ring[0]]], corners: new Set(), sides: 0 }, swell, reference);
+    faces.push(...(made ?? []));
+  }
+  return { cage: copy, selection: selectFaces(faces), notes: [`${counted(faces.length, 'quad')} in ${counted(holes.length, 'gap')}.`, ...notes] };
+}
+
 /** Fills what is open between laid quads. */
 export const fillBetween: CageOperation = {
   kind: 'cage',
@@ -41,7 +62,7 @@ export const fillBetween: CageOperation = {
   group: 'Holes',
   name: 'Fill between',
   keepsSurface: 'beside',
-  purpose: 'Fill the open area between laid quads with quads that take their counts, by two to eight corners; on the reference, if there is one.',
+  purpose: 'Fill the open area between laid quads, or several gaps at once, with quads that take their counts; on the reference, if there is one.',
   icon: 'JoinInner',
   needs: 'Border edges round the area, on as many sides as there are; picked vertices are its corners.',
   params: Joi.object({
@@ -66,6 +87,9 @@ export const fillBetween: CageOperation = {
     return undefined;
   },
   run: (cage, selection, params, { reference }) => {
+    const on = params.cling && reference ? Reference.of(reference) : undefined;
+    const holes = chainsPicked(cage, selection).length === 0 ? holesMeant(cage, selection) : [];
+    if (holes.length > 1) return fillSeveral(cage, holes, params.swell as number, on);
     const copy = cage.clone();
     const chains = chainsRound(cage, selection);
     const onBorder = new Set(chains.flat());
@@ -80,7 +104,7 @@ export const fillBetween: CageOperation = {
         { ...selection, edges: [], faces: [] },
         'Pick the others too, or none to have them found.'
       );
-    const faces = fillArea(copy, area, params.swell as number, params.cling && reference ? Reference.of(reference) : undefined);
+    const faces = fillArea(copy, area, params.swell as number, on);
     if (!faces)
       return refuse(
         `The area has an odd number of edges round it (${counted(edgesRound(cage, chains).length, 'edge')} picked), and quads alone fill even ones.`,

@@ -1,5 +1,6 @@
 import Joi from 'joi';
 import { type Cage } from '../../mesh/cage.ts';
+import { edgeMarks, putEdgeMarks } from '../../mesh/edge-marks.ts';
 import { NONE } from '../../mesh/half-edges.ts';
 import { faceMiddle } from '../../mesh/normals.ts';
 import { replaceFaces, type NewFace } from '../../mesh/replace-faces.ts';
@@ -168,14 +169,14 @@ function run(cage: Cage, selection: Selection, params: Params): CageResult {
       added.push({ corners, like: f, cornersLike: like });
     }
   }
-  const creased = [...new Set(faces.flatMap((f) => cage.loopOf(cage.faceEdge[f]).map((h) => h >> 1)))].filter((e) => cage.value('crease', e) > 0);
+  const marked = [...new Set(faces.flatMap((f) => cage.loopOf(cage.faceEdge[f]).map((h) => h >> 1)))].filter((e) => edgeMarks(cage, e));
   const ids = replaceFaces(d.copy, { gone: [...faces, ...beside], added });
   // an edge on the seam is still there, whole; all others have become two
   const whole = new Set(p.seam === 'quads' ? seam : []);
-  for (const e of creased.filter((e) => !whole.has(e)))
+  for (const e of marked.filter((e) => !whole.has(e)))
     for (const v of [cage.origin[2 * e], cage.origin[2 * e + 1]]) {
       const h = d.copy.findHalfEdge(d.corner(v), d.edge(2 * e));
-      if (h !== NONE) d.copy.setValue('crease', h >> 1, cage.value('crease', e));
+      if (h !== NONE) putEdgeMarks(d.copy, h >> 1, edgeMarks(cage, e));
     }
   mixCornerUv(d, ids.slice(0, divided));
   const notes = [`${counted(faces.length, 'face')} became ${divided}.`];

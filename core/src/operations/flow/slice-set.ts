@@ -8,6 +8,7 @@ import { add, cross, dot, scaled, subtract, unit, type Triple } from '../../nume
 import { facesOf, isEmpty, selectEdges, selectFaces, verticesOf, type Selection } from '../../select/selection.ts';
 import { type CageOperation, type CageResult, type Params } from '../operation.ts';
 import { refuse } from '../refusal.ts';
+import { viewField } from '../shared/view-field.ts';
 import { counted } from '../shared/words.ts';
 import { fitPanelCells } from './panel-cells.ts';
 import { faceGroups, outlineOf } from '../shared/extrude-walls.ts';
@@ -197,7 +198,7 @@ export const sliceSet: CageOperation = {
       .unit('% of a gap')
       .meta({ step: 5, when: { field: 'along', is: byPlanes } }),
     angle: Joi.number().min(-90).max(90).default(0).label('Turned by').unit('°').meta({ step: 5 }),
-    view: Joi.array().items(Joi.array().items(Joi.number()).length(3)).default([]).label('View')
+    view: viewField()
   }),
   check: (cage, selection, params) => {
     if (meant(cage, selection).length === 0)

@@ -2,18 +2,21 @@ import Joi from 'joi';
 import { setHeld } from '../../hand/held.ts';
 import { holdTo, type HoldSettings, holdWays } from '../../hand/hold.ts';
 import { type Cage } from '../../mesh/cage.ts';
-import { spreadInWords } from '../../numeric/length-words.ts';
+import { lengthInWords, spreadInWords } from '../../numeric/length-words.ts';
+import { type Triple } from '../../numeric/vectors.ts';
 import { Reference } from '../../reference/reference.ts';
 import { isEmpty, selectFaces, selectVertices, verticesOf, type Selection } from '../../select/selection.ts';
 import { type CageOperation, type CageResult, type Params, type Surroundings } from '../operation.ts';
+import { viewField } from '../shared/view-field.ts';
 import { counted } from '../shared/words.ts';
 
 const movable = (cage: Cage, selection: Selection): number[] => (isEmpty(selection) ? [...cage.vertices()] : verticesOf(cage, selection));
 
 function run(cage: Cage, selection: Selection, params: Params, { surface, reference }: Surroundings): CageResult {
-  const settings = { ...params, vertices: movable(cage, selection) } as unknown as HoldSettings;
+  const [, , towardsEye] = params.view as Triple[];
+  const settings = { ...params, towardsEye, vertices: movable(cage, selection) } as unknown as HoldSettings;
   const { cage: held, report } = holdTo(cage, Reference.of(reference!), surface, settings);
-  const { distance, before, passes, lost, flagged } = report;
+  const { distance, before, passes, lost, flagged, kept } = report;
   const inWords = ({ mean, max }: { mean: number; max: number }) => spreadInWords({ mean, most: max });
   const after = `to reference after ${counted(passes, 'pass', 'passes')}: ${inWords(distance)}`;
   // a smooth surface, or one that lies off it, is fitted once
@@ -23,6 +26,10 @@ function run(cage: Cage, selection: Selection, params: Params, { surface, refere
   if (flagged.length > 0)
     notes.push(`${counted(flagged.length, 'face')} bridge a gap, or are larger than what the reference has there: they are picked now.`);
   if (lost.length > 0) notes.push(`${counted(lost.length, 'vertex', 'vertices')} found nothing of the reference that looks their way, and stayed.`);
+  if (kept.vertices > 0)
+    notes.push(
+      `${counted(kept.vertices, 'vertex', 'vertices')} of kept edges stayed: the reference lies ${lengthInWords(kept.max)} from them at most, where they would lie without.`
+    );
   if (lasts) notes.push('They stay on it, whatever is done later.');
   const wrong = flagged.length > 0 ? selectFaces(flagged) : lost.length > 0 ? selectVertices(lost) : selection;
   return { cage: held, selection: wrong, notes };
@@ -39,6 +46,8 @@ export const hold: CageOperation = {
   icon: 'Attachment',
   needs: 'Needs a cage with faces, and a reference.',
   heedsMask: true,
+  takesView: true,
+  once: ['view'],
   params: Joi.object({
     fit: Joi.string()
       .valid('vertices', 'surface')
@@ -50,8 +59,9 @@ export const hold: CageOperation = {
       .valid(...holdWays)
       .default('nearest')
       .label('Look for it')
-      .meta({ labels: { nearest: 'At its nearest place', normal: 'Along normals' } }),
+      .meta({ labels: { nearest: 'At its nearest place', normal: 'Along normals', view: 'Along the view' } }),
     offset: Joi.number().min(-1e4).max(1e4).default(0).label('Over it by').unit('mm').meta({ step: 0.1 }),
+    view: viewField(),
     even: Joi.boolean().default(true).label('Even out along it'),
     lasting: Joi.boolean()
       .default(false)

@@ -106,4 +106,18 @@ describe('limb loops', () => {
     expect(cage.faceCount).toBe(body.faceCount + 12);
     expect(notes.join(' ')).toMatch(/^A tube of 12 quads.*(\d+ vertices weld|Welded within)/);
   });
+
+  it('are capped with quads on the reference where that is asked for', () => {
+    const clicks: Triple[] = [
+      [3, 20, 0],
+      [3, 24, 0],
+      [3, 27, 0]
+    ];
+    const open = laid(clicks, { count: 12 });
+    const closed = laid(clicks, { count: 12, cap: 'both' });
+    expect([borderLoops(open.cage).length, borderLoops(laid(clicks, { count: 12, cap: 'last' }).cage).length]).toEqual([2, 1]);
+    assertValid(closed.cage);
+    expect([borderLoops(closed.cage).length, [...closed.cage.faces()].every((f) => closed.cage.faceSize(f) === 4)]).toEqual([0, true]);
+    expect(closed.notes[1]).toMatch(/^Capped with \d+ faces/);
+  });
 });

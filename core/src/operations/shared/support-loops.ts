@@ -1,5 +1,6 @@
 import { type Cage } from '../../mesh/cage.ts';
 import { mergeFaces, splitEdge } from '../../mesh/euler-operators.ts';
+import { edgeMarks, putEdgeMarks, type EdgeMarks } from '../../mesh/edge-marks.ts';
 import { CageError, NONE } from '../../mesh/half-edges.ts';
 import { faceNormal } from '../../mesh/normals.ts';
 import { quadrangulate } from '../../mesh/quadrangulate.ts';
@@ -356,21 +357,22 @@ export function takeOutSupportLoops(cage: Cage, edges: readonly number[]): { cag
     return anchor === undefined ? v : goesTo(anchor);
   };
   const gone = facesRound(copy, tagged.keys(), 1);
-  const creases = new Map<string, number>();
+  const marks = new Map<string, EdgeMarks>();
   const added: NewFace[] = [];
   for (const f of gone) {
     const loop = copy.loopOf(copy.faceEdge[f]);
     const kept = loop.filter((h) => goesTo(copy.origin[h]) !== goesTo(copy.target(h)));
-    for (const h of kept)
-      if (copy.value('crease', h >> 1) > 0)
-        creases.set([goesTo(copy.origin[h]), goesTo(copy.target(h))].sort((a, b) => a - b).join(' '), copy.value('crease', h >> 1));
+    for (const h of kept) {
+      const own = edgeMarks(copy, h >> 1);
+      if (own) marks.set([goesTo(copy.origin[h]), goesTo(copy.target(h))].sort((a, b) => a - b).join(' '), own);
+    }
     if (kept.length > 2) added.push({ corners: kept.map((h) => goesTo(copy.origin[h])), like: f, cornersLike: kept });
   }
   replaceFaces(copy, { gone, added });
-  for (const [ends, sharpness] of creases) {
+  for (const [ends, own] of marks) {
     const [a, b] = ends.split(' ').map(Number);
     const h = copy.findHalfEdge(a, b);
-    if (h !== NONE) copy.setValue('crease', h >> 1, sharpness);
+    if (h !== NONE) putEdgeMarks(copy, h >> 1, own);
   }
   if (eulerCharacteristic(copy) !== eulerCharacteristic(cage))
     throw new CageError('Taking the loops out would tear the surface or close a hole: it was changed too much around them. Dissolve them by hand.');
