@@ -1,5 +1,5 @@
 import { expect, test, type Page } from '@playwright/test';
-import { apply, card, fill, fromAbove, reading, selection, told } from './workshop.ts';
+import { apply, card, fill, fromAbove, marks, operation, reading, selection, told } from './workshop.ts';
 
 /** Whole jobs of laying by hand, as somebody with a pointer does them. */
 
@@ -129,4 +129,54 @@ test('a leg laid by hand on both sides joins the automatic body with quads alone
   await expect(reading(page, 'Triangles')).toHaveText(/^0/);
   await expect(brief.getByRole('listitem').filter({ hasText: '24 faces laid by hand' })).toHaveClass(/done/);
   await page.screenshot({ path: '/tmp/shots/leg.png' });
+});
+
+test('an edge is kept while the part is held; landmarks take what is laid elsewhere', async ({ page }) => {
+  const at = await fromAbove(page);
+  await page.keyboard.press('Digit2');
+  await page.keyboard.press('KeyX');
+  const corners: [number, number][] = [
+    [-3, -6],
+    [-3, 0],
+    [3, 0],
+    [3, -6]
+  ];
+  for (const corner of corners) await page.mouse.click(...at(...corner));
+  await expect(told(page)).toContainText('+1 face');
+  // what lies inside the reference is seen as far as is typed; what is no depth is put back
+  const list = await marks(page);
+  const depth = list.getByLabel('seen inside it, mm');
+  await depth.fill('-3');
+  await depth.press('Tab');
+  await expect(depth).toHaveValue('0');
+  await depth.fill('4');
+  await depth.press('Tab');
+  await page.keyboard.press('Escape');
+  await apply(page);
+  await page.keyboard.press('Escape');
+  await page.mouse.click(...at(0, 0));
+  await expect(selection(page)).toContainText('1 e');
+  await operation(page, 'Keep edges');
+  await apply(page);
+  await expect((await marks(page)).getByRole('button', { name: 'kept edges', exact: true })).toContainText('1');
+  await page.keyboard.press('Escape');
+  await page.keyboard.press('Escape');
+  await page.keyboard.press('KeyB');
+  await fill(page, 'Over it by', 1);
+  await apply(page);
+  await expect(page.getByRole('region', { name: 'Card' })).toContainText('2 vertices of kept edges stayed: the reference lies');
+  await page.keyboard.press('Escape');
+  await page.keyboard.press('Escape');
+  await page.mouse.click(...at(...corners[0]));
+  await page.keyboard.down('Shift');
+  for (const corner of corners.slice(1, 3)) await page.mouse.click(...at(...corner));
+  await page.keyboard.up('Shift');
+  await operation(page, 'Fit by landmarks');
+  await expect(card(page)).toContainText('Click where vertex 1 of 3 lies on the reference.');
+  await page.mouse.click(...at(-4, 6));
+  await page.mouse.click(...at(-4, 14));
+  await expect(card(page)).toContainText('Click where vertex 3 of 3');
+  await page.mouse.click(...at(4, 14));
+  await apply(page);
+  await expect(card(page)).toContainText('3 landmarks met; every vertex keeps its number.');
 });

@@ -12,6 +12,16 @@ export interface Reach {
   near: number;
   /** mm within which what is laid welds to what is there */
   weld: number;
+  /** the way the eye looks, a unit vector, and how many mm along it vertices and edges may lie off the pointer and be under it */
+  sight?: { way: Triple; deep: number };
+}
+
+/** How far a place is from the pointer, mm; depth that is looked through does not count. */
+function offPointer(p: Triple, pointer: Triple, sight: Reach['sight']): number {
+  const way = subtract(p, pointer);
+  if (!sight) return length(way);
+  const along = dot(way, sight.way);
+  return length(subtract(way, scaled(sight.way, Math.min(Math.max(along, 0), sight.deep))));
 }
 
 /** What a click would do where the pointer is, or what a drag would take hold of. */
@@ -32,9 +42,9 @@ const [REACHED, SLIVER] = [2.2, 0.25];
 /** What is meant where the pointer is. @param pointer on the reference */
 export function intentAt(cage: Cage, walk: SurfaceWalk, pointer: Anchor, reach: Reach): Intent {
   const normal = walk.normalAt(pointer);
-  const vertex = nearestVertex(cage, pointer.at, reach.near);
+  const vertex = nearestVertex(cage, pointer.at, reach.near, undefined, reach.sight);
   if (vertex !== undefined) return { over: 'vertex', vertex };
-  const open = openEdges(cage, pointer.at, normal);
+  const open = openEdges(cage, pointer.at, normal, reach.sight);
   if (open.length === 0) return { over: 'surface' };
   const [nearest] = open;
   if (nearest.off <= reach.near) return { over: 'edge', half: nearest.half };
@@ -46,11 +56,16 @@ export function intentAt(cage: Cage, walk: SurfaceWalk, pointer: Anchor, reach: 
 }
 
 /** The vertex nearest to a place within so many mm, of those that may be taken. */
-function nearestVertex(cage: Cage, p: Triple, within: number, mayBe: (v: number) => boolean = () => true): number | undefined {
-  let [found, least]: [number | undefined, number] = [undefined, within * within];
-  const q = cage.positions;
+function nearestVertex(
+  cage: Cage,
+  p: Triple,
+  within: number,
+  mayBe: (v: number) => boolean = () => true,
+  sight?: Reach['sight']
+): number | undefined {
+  let [found, least]: [number | undefined, number] = [undefined, within];
   for (const v of cage.vertices()) {
-    const off = (q[3 * v] - p[0]) ** 2 + (q[3 * v + 1] - p[1]) ** 2 + (q[3 * v + 2] - p[2]) ** 2;
+    const off = offPointer(cage.position(v), p, sight);
     if (off <= least && mayBe(v)) [found, least] = [v, off];
   }
   return found;
@@ -64,7 +79,7 @@ interface OpenEdge {
 }
 
 /** Border half-edges whose faces look the same way, the nearest to a place first. */
-function openEdges(cage: Cage, p: Triple, normal: Triple): OpenEdge[] {
+function openEdges(cage: Cage, p: Triple, normal: Triple, sight?: Reach['sight']): OpenEdge[] {
   const found: OpenEdge[] = [];
   for (const e of cage.edges()) {
     if (!cage.isBorderEdge(e)) continue;
@@ -72,7 +87,7 @@ function openEdges(cage: Cage, p: Triple, normal: Triple): OpenEdge[] {
     const [a, b] = [cage.position(cage.origin[half]), cage.position(cage.target(half))];
     const way = subtract(b, a);
     const share = Math.min(1, Math.max(0, dot(subtract(p, a), way) / (dot(way, way) || 1)));
-    const off = length(subtract(p, add(a, scaled(way, share))));
+    const off = offPointer(add(a, scaled(way, share)), p, sight);
     if (looksLike(cage, half, normal)) found.push({ half, off, long: length(way) });
   }
   return found.sort((a, b) => a.off - b.off);

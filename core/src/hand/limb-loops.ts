@@ -1,4 +1,4 @@
-import { placeAlong, waysAlong } from '../numeric/curve.ts';
+import { evenlyAlong, waysAlong } from '../numeric/curve.ts';
 import { cross, dot, mean, subtract, type Triple, unit } from '../numeric/vectors.ts';
 import { type Act } from './acts.ts';
 import { turnedOutward } from './intents.ts';
@@ -38,13 +38,6 @@ export function limbLoopAt(walk: SurfaceWalk, at: Anchor): LimbLoop | undefined 
   return best[1];
 }
 
-/** Places at even distances round a loop. */
-function spaced({ line }: LimbLoop, count: number): Triple[] {
-  const way = [...line, line[0]];
-  const reached = waysAlong(way);
-  return Array.from({ length: count }, (_, i) => placeAlong(way, reached, (i * reached.at(-1)!) / count));
-}
-
 /**
  * A tube of quads through loops round a limb: each has as many vertices, begins where the way from the one before is shortest all round, and runs the
  * same way round, so that nothing is twisted.
@@ -52,7 +45,7 @@ function spaced({ line }: LimbLoop, count: number): Triple[] {
  * @returns places lie on the reference; faces look the way it does
  */
 export function tubeThrough(walk: SurfaceWalk, loops: readonly LimbLoop[], count: number): Extract<Act, { do: 'faces' }> {
-  const rings = loops.map((loop) => spaced(loop, count));
+  const rings = loops.map(({ line }) => evenlyAlong(line, count, true));
   let axis = subtract(mean(rings[1]), mean(rings[0]));
   for (let i = 0; i < rings.length; i++) {
     if (i > 0) axis = subtract(mean(rings[i]), mean(rings[i - 1]));

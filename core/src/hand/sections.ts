@@ -1,4 +1,4 @@
-import { placeAlong, waysAlong } from '../numeric/curve.ts';
+import { evenlyAlong, waysAlong } from '../numeric/curve.ts';
 import { add, areaVector, between, cross, dot, length, scaled, subtract, type Triple, unit } from '../numeric/vectors.ts';
 import { type Act } from './acts.ts';
 import { turnedOutward } from './intents.ts';
@@ -25,13 +25,6 @@ export interface Skin {
   faces: number[][];
 }
 
-/** Evenly spaced places along a stroke. */
-function spaced(stroke: readonly Triple[], along: number, closed: boolean): Triple[] {
-  const way = closed ? [...stroke, stroke[0]] : stroke;
-  const reached = waysAlong(way);
-  return Array.from({ length: closed ? along : along + 1 }, (_, i) => placeAlong(way, reached, (i * reached.at(-1)!) / along));
-}
-
 /** A row that runs the way the one before does: strokes are drawn from either end. */
 function besides(from: readonly Triple[], row: Triple[], closed: boolean): Triple[] {
   const turned = [...row].reverse();
@@ -46,7 +39,7 @@ function besides(from: readonly Triple[], row: Triple[], closed: boolean): Tripl
  * @param strokes two or more of two places or more, in order
  */
 export function skinThrough(walk: SurfaceWalk, strokes: readonly (readonly Triple[])[], { along, between: many, closed }: SkinSettings): Skin {
-  const given = strokes.map((stroke) => spaced(stroke, along, closed));
+  const given = strokes.map((stroke) => evenlyAlong(stroke, along, closed));
   for (let i = 1; i < given.length; i++) given[i] = besides(given[i - 1], given[i], closed);
   const rows = [given[0]];
   for (let i = 1; i < given.length; i++) {

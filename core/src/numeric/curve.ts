@@ -69,6 +69,13 @@ export function placeAlong(points: readonly Triple[], ways: readonly number[], w
   return between(points[i - 1], points[i], share);
 }
 
+/** Places at even distances along a row of points, both ends among them; along a closed one as many as there are pieces. */
+export function evenlyAlong(points: readonly Triple[], pieces: number, closed: boolean): Triple[] {
+  const way = closed ? [...points, points[0]] : points;
+  const reached = waysAlong(way);
+  return Array.from({ length: closed ? pieces : pieces + 1 }, (_, i) => placeAlong(way, reached, (i * reached.at(-1)!) / pieces));
+}
+
 /** Shares of the way along a row at which its points lie; where it has no length, evenly. */
 export function sharesAlong(points: readonly Triple[]): number[] {
   const ways = waysAlong(points);

@@ -1,3 +1,4 @@
+import { waysAlong } from '../numeric/curve.ts';
 import { length, subtract, type Triple } from '../numeric/vectors.ts';
 import { type RegionSides } from './region-sides.ts';
 
@@ -70,8 +71,7 @@ const nearestOn = (loop: readonly number[], v: number, at: (v: number) => Triple
 
 /** Vertices of a loop at about equal ways along it. */
 function evenlyOn(loop: readonly number[], many: number, at: (v: number) => Triple): number[] {
-  const ways = [0];
-  loop.forEach((v, i) => ways.push(ways[i] + apart(v, loop[(i + 1) % loop.length], at)));
+  const ways = waysAlong([...loop, loop[0]].map(at));
   const whole = ways[loop.length];
   return Array.from({ length: many }, (_, k) => {
     const goal = (k * whole) / many;

@@ -38,6 +38,8 @@ export interface View {
   smooth: boolean;
   level: number;
   cageOpacity: number;
+  /** mm into the reference that laid quads are seen and picked through it; 0: as far as drawing needs */
+  seeThrough: number;
   /** surfaces are seen through, and all wires */
   xray: boolean;
   /** parts that are shown in a way of their own, by id */
@@ -76,6 +78,7 @@ export const startView = (): View => ({
   level: 2,
   cageOpacity: 1,
   xray: false,
+  seeThrough: 0,
   own: {},
   ranges: {},
   sides: [],

@@ -34,6 +34,7 @@ export const standColours = {
     mask: '#2F3A40',
     region: '#A12C6E',
     lock: '#0B5C77',
+    kept: '#2C6A2E',
     back: '#6B757A'
   },
   night: {
@@ -54,6 +55,7 @@ export const standColours = {
     mask: '#0B0F12',
     region: '#E79AD0',
     lock: '#7FD3EE',
+    kept: '#93D68A',
     back: '#7B868C'
   }
 } as const;

@@ -27,8 +27,11 @@ export class References {
     return this.drawn.size;
   }
 
-  /** @param under they are seen through, as cages are shown too; or they are solid, and what is laid on them is seen all the same */
-  show(parts: readonly Part[], colours: StandColours, under?: 'ghost' | 'laid on'): void {
+  /**
+   * @param under they are seen through, as cages are shown too; or they are solid, and what is laid on them is seen all the same
+   * @param deep mm that what is laid on them may lie inside and be seen
+   */
+  show(parts: readonly Part[], colours: StandColours, under?: 'ghost' | 'laid on', deep = 0): void {
     const ghost = under === 'ghost';
     const wanted = new Set(parts.map((p) => p.id));
     for (const [id, { object }] of this.drawn)
@@ -47,7 +50,7 @@ export class References {
         this.group.add(drawn.object);
       }
       const { object, closed } = drawn!;
-      object.material = clayMaterial(colours, { opacity: ghost ? GHOST : 1, closed, back: under === 'laid on' ? LAID_ON : BACK });
+      object.material = clayMaterial(colours, { opacity: ghost ? GHOST : 1, closed, back: under === 'laid on' ? LAID_ON : BACK, deep });
       const [outline] = object.children as THREE.Mesh[];
       if (outline) [outline.material, outline.visible] = [outlineMaterial(colours.wire), under === undefined];
     }

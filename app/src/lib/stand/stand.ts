@@ -45,6 +45,8 @@ export class Stand {
   private readonly references = new References();
   /** quads are laid on the reference by hand: it is solid */
   isLaidOn = false;
+  /** mm into references that what is laid on them is seen */
+  seeThrough = 0;
   private readonly drawings = new Map<string, CageDrawing>();
   private readonly spares = new SpareDrawings();
   private readonly marks = new StandMarks();
@@ -167,7 +169,8 @@ export class Stand {
     this.references.show(
       shown.filter((p) => p.kind === 'reference'),
       this.colours,
-      anyCage ? (this.isLaidOn ? 'laid on' : 'ghost') : undefined
+      anyCage ? (this.isLaidOn ? 'laid on' : 'ghost') : undefined,
+      this.isLaidOn ? this.seeThrough : 0
     );
     const before = new Map(this.drawings);
     this.drawings.clear();

@@ -144,6 +144,15 @@ describe('laying by hand', () => {
   });
 });
 
+describe('what is seen through the reference', () => {
+  it('is taken by the pointer as far inside as is asked for, and no farther', () => {
+    const cage = laid(empty(), [square(0, 0)]).cage;
+    for (const v of cage.vertices()) cage.positions[3 * v + 1] = -2;
+    const seen = (deep: number) => intentAt(cage, walk, walk.nearest([2, 0, 2])!, { near: 0.3, weld: 0.8, sight: { way: [0, -1, 0], deep } }).over;
+    expect([seen(0), seen(1), seen(2.5)]).toEqual(['surface', 'surface', 'vertex']);
+  });
+});
+
 describe('what is meant by the pointer', () => {
   const reach = { near: 0.3, weld: 0.8 };
   const meant = (cage: Cage, x: number, z: number) => intentAt(cage, walk, walk.nearest([x, 0, z])!, reach);

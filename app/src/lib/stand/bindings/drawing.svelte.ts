@@ -34,11 +34,12 @@ export function bindDrawing(job: OpenJob, standNow: () => Stand | undefined, mea
     // while vertices are dragged a heavy surface is shown at a lower level, and at its own once they rest
     const own = lookOf(view, view.activePart);
     const level = preview?.moves && own.smooth && cage ? deepestLevel(cage.faceCount, MOST_FOLLOWING, own.level, 0) : own.level;
-    const wasLaidOn = stand.isLaidOn;
+    const was = [stand.isLaidOn, stand.seeThrough].join();
     stand.isLaidOn = isLaying;
+    stand.seeThrough = view.seeThrough;
     // what only moves vertices takes the quick way, where the same topology is drawn already
     const drawnLighter = (stand.shownLevel ?? 0) <= level || level === own.level;
-    const isSame = wasLaidOn === stand.isLaidOn;
+    const isSame = was === [stand.isLaidOn, stand.seeThrough].join();
     if (preview?.moves && isSame && drawnLighter && (!preview.cage || stand.moveVertices(preview.cage, preview.moved))) return;
     stand.show(
       job.draft.shownParts,

@@ -11,6 +11,7 @@ import {
   pulledOut,
   Reference,
   rowAcross,
+  scaled,
   slidRow,
   slidTo,
   subtract,
@@ -57,7 +58,9 @@ export function meantAt(ground: Ground, at: Pixel): { intent: Intent; pointer: A
   const known = groundOf(ground);
   const pointer = known && anchorAt(ground, known.walk, at);
   if (!known || !pointer) return undefined;
-  return { intent: intentAt(known.cage, known.walk, pointer, { near: NEAR * ground.stand.scale, weld: known.weld }), pointer };
+  const { seeThrough } = ground.job.view;
+  const sight = seeThrough > 0 ? { way: scaled(ground.stand.viewAxes[2], -1), deep: seeThrough } : undefined;
+  return { intent: intentAt(known.cage, known.walk, pointer, { near: NEAR * ground.stand.scale, weld: known.weld, sight }), pointer };
 }
 
 /** Does acts; what cannot be done is told, and left. @returns whether it was done */

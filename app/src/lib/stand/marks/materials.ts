@@ -49,14 +49,16 @@ export interface ClaySettings {
   closed?: boolean;
   /** steps that it is put back by, so that what lies on it is seen */
   back?: number;
+  /** mm that it is put back by besides, away from the eye: what lies so far inside is seen too */
+  deep?: number;
 }
 
 /** What cages, smooth surfaces and references are made of. */
 export const clayMaterial = (
   colours: StandColours,
-  { flatShading = false, opacity = 1, closed = false, back = 1 }: ClaySettings = {}
+  { flatShading = false, opacity = 1, closed = false, back = 1, deep = 0 }: ClaySettings = {}
 ): THREE.MeshMatcapMaterial =>
-  sharedMaterial(['clay', colours.clay, colours.back, flatShading, opacity, closed, back], () => {
+  sharedMaterial(['clay', colours.clay, colours.back, flatShading, opacity, closed, back, deep], () => {
     const material = new THREE.MeshMatcapMaterial({
       matcap: clayBall(colours.clay),
       flatShading,
@@ -69,7 +71,7 @@ export const clayMaterial = (
       polygonOffsetFactor: Math.min(back, 2),
       polygonOffsetUnits: back
     });
-    markInsides(material, colours, closed && opacity === 1);
+    markInsides(material, colours, closed && opacity === 1, deep);
     return material;
   });
 
@@ -81,8 +83,9 @@ const inGlsl = (colour: string) => {
 /**
  * Back faces get grey hatching, so that turned faces and open insides are seen. Of something solid that a section cuts open the back faces
  * are what is seen through the cut: they are drawn as the cut itself, in its plane, hatched as on a drawing.
+ * @param deep mm that all of it is put back by, where nothing else changes
  */
-function markInsides(material: THREE.Material, { back, wire, top }: StandColours, solid: boolean): void {
+function markInsides(material: THREE.Material, { back, wire, top }: StandColours, solid: boolean, deep: number): void {
   const hatched = `gl_FragColor.rgb = mix(${inGlsl(back)}, gl_FragColor.rgb, mod(gl_FragCoord.x - gl_FragCoord.y, 8.0) > 3.0 ? 0.55 : 0.0);`;
   const cut = `
     #if NUM_CLIPPING_PLANES > 0
@@ -103,6 +106,13 @@ function markInsides(material: THREE.Material, { back, wire, top }: StandColours
       if (!gl_FrontFacing) { ${hatched} }
     #endif`;
   material.onBeforeCompile = (shader) => {
+    if (deep > 0)
+      shader.vertexShader = shader.vertexShader.replace(
+        '#include <project_vertex>',
+        `#include <project_vertex>
+         vec4 putBack = projectionMatrix * vec4(mvPosition.xy, mvPosition.z - ${deep.toFixed(4)}, 1.0);
+         gl_Position.z = putBack.z / putBack.w * gl_Position.w;`
+      );
     shader.fragmentShader = shader.fragmentShader.replace(
       '#include <opaque_fragment>',
       `#include <opaque_fragment>\n${solid ? cut : `if (!gl_FrontFacing) { ${hatched} }`}`
@@ -110,7 +120,7 @@ function markInsides(material: THREE.Material, { back, wire, top }: StandColours
     if (solid) shader.fragmentShader = `uniform mat4 projectionMatrix;\n${shader.fragmentShader}`;
   };
   // colours are written into the program
-  material.customProgramCacheKey = () => [solid, back, wire, top].join();
+  material.customProgramCacheKey = () => [solid, back, wire, top, deep].join();
 }
 
 /** Clay coloured by the attribute `color`, between the surface it lies on and the wires over that. */

@@ -6,15 +6,17 @@ import { density } from './density.ts';
 import { deviation } from './deviation.ts';
 import { corners, quadDensity, spacing } from './face-paints.ts';
 import { ngons, triangles } from './face-kinds.ts';
+import { kept } from './kept.ts';
 import { locks } from './locks.ts';
 import { mask } from './mask.ts';
+import { sides } from './sides.ts';
 import type { CageOverlay, Paint } from './overlay.ts';
 import { poles } from './poles.ts';
 import { reflection } from './reflection.ts';
 import { regionEdges } from './region-edges.ts';
 
 /** Marks on cages, in the order of their switches. */
-export const cageOverlays: readonly CageOverlay[] = [triangles, ngons, poles, borders, creases, regionEdges, mask, locks, density];
+export const cageOverlays: readonly CageOverlay[] = [triangles, ngons, poles, borders, creases, kept, regionEdges, mask, locks, sides, density];
 /** Colours over surfaces, of which one is on at a time. */
 export const paints: readonly Paint[] = [deviation, quadDensity, spacing, corners, reflection, meanCurvature, gaussCurvature, regions, colours];
 

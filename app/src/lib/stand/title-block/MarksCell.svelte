@@ -3,6 +3,7 @@
   import ChevronUp from 'carbon-icons-svelte/lib/ChevronUp.svelte';
   import type { OpenJob } from '$lib/job/open-job.svelte.ts';
   import { standColours, theme } from '$lib/settings/theme.svelte.ts';
+  import { laysOn } from '../gestures/lay.ts';
   import { cageOverlays } from '../marks/registry.ts';
   import Raised from './Raised.svelte';
 
@@ -10,6 +11,14 @@
   let { job }: { job: OpenJob } = $props();
   const on = $derived(cageOverlays.filter(({ id }) => job.view.overlays[id]));
   const colours = $derived(theme.night ? standColours.night : standColours.light);
+
+  function seeThrough(field: HTMLInputElement) {
+    const mm = field.valueAsNumber;
+    // what is no depth is put back
+    if (mm >= 0 && mm <= 1e6) job.view.seeThrough = mm;
+    else field.value = String(job.view.seeThrough);
+    job.saveViewSoon();
+  }
 
   function toggle(id: string) {
     job.view.overlays[id] = !job.view.overlays[id];
@@ -34,6 +43,12 @@
       {#if many !== undefined}<span class="number quiet">{many.toLocaleString('en')}</span>{/if}
     </button>
   {/each}
+  {#if laysOn(job)}
+    <label class="depth" title="What is laid is seen, and picked, so far inside the reference; 0: as far as drawing needs">
+      <span class="label">seen inside it, mm</span>
+      <input type="number" class="number" min="0" step="0.5" value={job.view.seeThrough} onchange={(e) => seeThrough(e.currentTarget)} />
+    </label>
+  {/if}
 </Raised>
 
 <style>
@@ -43,6 +58,20 @@
     text-overflow: ellipsis;
     white-space: nowrap;
     text-align: left;
+  }
+  .depth {
+    display: flex;
+    align-items: center;
+    justify-content: space-between;
+    padding: 3px 8px;
+  }
+  .depth input {
+    width: 64px;
+    background: var(--field);
+    color: inherit;
+    border: 1px solid var(--line);
+    border-radius: 3px;
+    height: 24px;
   }
   .sample {
     width: 14px;
