@@ -29,7 +29,7 @@ test('the elbow: the check says where it bulges and why; its cut is run out, its
   await page.keyboard.press('Escape');
   // all of a kind in one go, told before it is done
   await page.getByRole('button', { name: 'Fix all of a kind', exact: true }).click();
-  await expect(page.getByTestId('forecast')).toContainText(/1 finding mended: \d+ faces more\..*cut-end: 1 before, 0 after\./);
+  await expect(page.getByTestId('forecast')).toContainText(/1 finding mended: \d+ faces more\..*1 cut that ends in a face before, 0 after\./);
   await apply(page);
   await expect(reading(page, 'N-gons')).toHaveText(/^0/);
   await page.keyboard.press('Escape');

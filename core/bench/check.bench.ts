@@ -1,4 +1,4 @@
-import { checkPart } from '../src/check/check-part.ts';
+import { checkPart, lookThrough } from '../src/check/check-part.ts';
 import { type Finding } from '../src/check/findings/finding.ts';
 import { limitDistance } from '../src/check/limit-distance.ts';
 import { assertValid } from '../src/mesh/assert-valid.ts';
@@ -88,6 +88,10 @@ export function checkBench(): void {
     'ms',
     { most: 2000 }
   );
+  const known = lookThrough({ cage: large, settings });
+  const edited = large.clone();
+  edited.positions[3 * 5000 + 1] += 0.5;
+  line('the same after one vertex was moved', best(5, () => lookThrough({ cage: edited, settings }, known)), 'ms', { most: 50 });
 }
 
 /** Defects whose fixes are tried. */

@@ -60,7 +60,7 @@ export { obj } from './formats/obj.ts';
 export { ply } from './formats/ply.ts';
 export { acceptedFiles, formatByName, formatNames, formats, readMesh, tooLarge, writeMesh } from './formats/registry.ts';
 export { usda } from './formats/usda.ts';
-export { checkPart } from './check/check-part.ts';
+export { checkPart, lookThrough, type Checked } from './check/check-part.ts';
 export { type Curvatures, limitCurvatures } from './check/curvature.ts';
 export { poleReasons, type ReasonedPole } from './check/pole-reasons.ts';
 export { findingsAsJson, type PartReport, reportCsv, reportHtml, reportOn, type ReportPictures } from './check/report.ts';

@@ -4,15 +4,18 @@ import { amount } from '../../testing/amount.ts';
 import { plantedCage } from '../../testing/planted-defects.ts';
 import { anyCage, steps, takeStep } from '../../testing/random-meshes.ts';
 import { Cage } from '../mesh/cage.ts';
+import { joinCages } from '../mesh/join-cages.ts';
 import { mergeFaces, splitFace } from '../mesh/euler-operators.ts';
 import { length, subtract } from '../numeric/vectors.ts';
 import { applyOperation } from '../operations/apply.ts';
 import { type CageOperation } from '../operations/operation.ts';
+import { randomNumbers } from '../numeric/random.ts';
 import { operationById } from '../operations/registry.ts';
+import { emptySelection } from '../select/selection.ts';
 import { denseSphere } from '../shapes/sample-surfaces.ts';
 import { box, cylinder, plane, quadSphere } from '../shapes/start-shapes.ts';
 import { bulgeAt } from './bulge.ts';
-import { checkPart } from './check-part.ts';
+import { checkPart, lookThrough } from './check-part.ts';
 import { type Finding, type Fix } from './findings/finding.ts';
 import { limitDistance } from './limit-distance.ts';
 
@@ -145,5 +148,44 @@ describe('check', () => {
       }),
       { numRuns: amount(80, 2000) }
     );
+  });
+
+  it('finds pieces turned inside out, pieces inside others, and vertices that lie on edges; their fixes take them away', () => {
+    const ball = (r: number) => Cage.fromPolygons(quadSphere(r, 4));
+    const flipped = applyOperation(operationById('flip') as CageOperation, ball(5), emptySelection(), {}).cage;
+    const [turned] = check(flipped).filter((f) => f.kind === 'turned');
+    expect([turned.visible, kinds(check(fixed(flipped, turned.fixes[0]))).includes('turned')]).toEqual([true, false]);
+    const nested = joinCages(ball(20), ball(5)).cage;
+    const [inside] = check(nested).filter((f) => f.kind === 'inside');
+    expect(inside.where.faces.length).toBe(ball(5).faceCount);
+    expect(fixed(nested, inside.fixes[0]).faceCount).toBe(ball(20).faceCount);
+    // the wall of a hollow is inside, and not turned
+    expect(kinds(check(joinCages(ball(20), flipped).cage))).not.toContain('turned');
+    const fine = Cage.fromPolygons(plane(4, 4, 4, 4));
+    const coarse = Cage.fromPolygons(plane(4, 4, 2, 2));
+    for (const v of coarse.vertices()) coarse.positions[3 * v] += 4;
+    const both = joinCages(fine, coarse).cage;
+    const tees = check(both).filter((f) => f.kind === 'tee');
+    expect(tees).toHaveLength(2);
+    expect(kinds(check(fixed(both, tees[0].fixes[0])).filter((f) => f.kind === 'tee'))).toHaveLength(1);
+  });
+
+  it('looks again only round what has changed, and finds the same as if it had looked at all', () => {
+    const told = (findings: Finding[]) => findings.map(({ kind, place, size, visible }) => `${kind} ${place.map((x) => x.toFixed(6)).join(' ')} ${size.toFixed(6)} ${visible}`).sort();
+    const random = randomNumbers(7);
+    for (let seed = 0; seed < amount(6, 100); seed++) {
+      let { cage } = plantedCage(seed);
+      let checked = lookThrough({ cage, settings });
+      for (let time = 0; time < 6; time++) {
+        const next = cage.clone();
+        const vertices = [...next.vertices()];
+        const v = vertices[Math.floor(random() * vertices.length)];
+        if (time % 2 === 0) for (let k = 0; k < 3; k++) next.positions[3 * v + k] += 0.8 * (random() - 0.5);
+        else takeStep(next, { kind: time === 1 ? 'splitFace' : 'splitEdge', at: Math.floor(1e6 * random()), other: Math.floor(1e6 * random()) });
+        checked = lookThrough({ cage: next, settings }, checked);
+        expect(told(checked.findings)).toEqual(told(checkPart({ cage: next, settings })));
+        cage = next;
+      }
+    }
   });
 });

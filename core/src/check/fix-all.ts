@@ -3,7 +3,7 @@ import { length, subtract } from '../numeric/vectors.ts';
 import { type CageResult, type Params } from '../operations/operation.ts';
 import { unlessRefused } from '../operations/refusal.ts';
 import { type Selection } from '../select/selection.ts';
-import { checkPart } from './check-part.ts';
+import { lookThrough, type Checked } from './check-part.ts';
 import { type CheckedPart, type Finding } from './findings/finding.ts';
 
 /** Findings that are mended in one go at most. */
@@ -34,35 +34,35 @@ const countsOf = (findings: readonly Finding[]): Map<string, number> => {
  * @param kind id of a kind of findings
  */
 export function fixAll(part: CheckedPart, kind: string, apply: Apply): FixedAll {
-  let { cage } = part;
-  let findings = checkPart(part);
-  const before = countsOf(findings);
+  let checked = lookThrough(part);
+  const before = countsOf(checked.findings);
   const left: Finding[] = [];
   let fixed = 0;
   const isLeft = (f: Finding) => left.some(({ place }) => length(subtract(place, f.place)) < 1e-6);
   for (let time = 0; time < MOST; time++) {
-    const next = findings.find((f) => f.visible && f.kind === kind && !isLeft(f));
+    const next = checked.findings.find((f) => f.visible && f.kind === kind && !isLeft(f));
     if (!next) break;
-    const mended = mend({ ...part, cage }, next, findings, apply);
+    const mended = mend(checked, next, apply);
     if (mended) {
-      ({ cage, findings } = mended);
+      checked = mended;
       fixed++;
     } else left.push(next);
   }
-  return { cage, fixed, left, before, after: countsOf(findings) };
+  return { cage: checked.part.cage, fixed, left, before, after: countsOf(checked.findings) };
 }
 
-/** The part after the first fix that helps; nothing where none does. */
-function mend(part: CheckedPart, finding: Finding, before: readonly Finding[], apply: Apply): { cage: Cage; findings: Finding[] } | undefined {
+/** What the check finds after the first fix that helps; nothing where none does. */
+function mend(checked: Checked, finding: Finding, apply: Apply): Checked | undefined {
+  const { part, findings: before } = checked;
   const gravest = before.find((f) => f.visible)!.rank;
   const ofKind = (findings: readonly Finding[]) => findings.filter((f) => f.visible && f.kind === finding.kind).length;
   for (const { operation, params, pick } of finding.fixes) {
     const cage = unlessRefused(() => apply(operation, part.cage, pick, params))?.cage;
     // refused there: the next one may do
     if (!cage) continue;
-    const findings = checkPart({ ...part, cage });
-    const worst = findings.find((f) => f.visible)?.rank ?? 0;
-    if (ofKind(findings) < ofKind(before) && worst <= 1.05 * gravest) return { cage, findings };
+    const after = lookThrough({ ...part, cage }, checked);
+    const worst = after.findings.find((f) => f.visible)?.rank ?? 0;
+    if (ofKind(after.findings) < ofKind(before) && worst <= 1.05 * gravest) return after;
   }
   return undefined;
 }

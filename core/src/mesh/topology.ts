@@ -76,11 +76,11 @@ export function isPole(cage: Cage, v: number): boolean {
   return cage.isBorderVertex(v) ? valence > 3 : valence !== 4;
 }
 
-/** The volume a closed cage encloses, in mm3, below 0 where it is turned inside out (signed tetrahedra over fans); of an open one, the volume of the cone over it. */
-export function enclosedVolume(cage: Cage): number {
+/** The volume a closed cage encloses, in mm3, below 0 where it is turned inside out (signed tetrahedra over fans); of an open one, the volume of the cone over it. @param faces some of them alone */
+export function enclosedVolume(cage: Cage, faces: Iterable<number> = cage.faces()): number {
   const p = cage.positions;
   let six = 0;
-  for (const f of cage.faces()) {
+  for (const f of faces) {
     const corners = cage.faceVertices(f);
     const a = 3 * corners[0];
     for (let i = 1; i + 1 < corners.length; i++) {

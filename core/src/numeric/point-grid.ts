@@ -1,6 +1,6 @@
 /** Numbered points in cells of a grid, to find those near a place without looking at all. */
 export class PointGrid {
-  private readonly cells = new Map<string, number[]>();
+  private readonly cells = new Map<number | string, number[]>();
 
   /**
    * @param reach points that lie no farther from a place are found
@@ -12,7 +12,7 @@ export class PointGrid {
   ) {}
 
   put(id: number, x: number, y: number, z: number): void {
-    const name = `${this.cell(x)} ${this.cell(y)} ${this.cell(z)}`;
+    const name = nameOf(this.cell(x), this.cell(y), this.cell(z));
     const list = this.cells.get(name);
     if (list) list.push(id);
     else this.cells.set(name, [id]);
@@ -29,10 +29,18 @@ export class PointGrid {
     }
     for (let i = low[0]; i <= high[0]; i++)
       for (let j = low[1]; j <= high[1]; j++)
-        for (let k = low[2]; k <= high[2]; k++) for (const id of this.cells.get(`${i} ${j} ${k}`) ?? []) visit(id);
+        for (let k = low[2]; k <= high[2]; k++) for (const id of this.cells.get(nameOf(i, j, k)) ?? []) visit(id);
   }
 
   private cell(x: number): number {
     return Math.floor(x / this.size);
   }
+}
+
+/** Cells each way from the middle whose names are numbers, which are found faster: three of them fit into 53 bits. */
+const NUMBERED = 2 ** 16;
+
+function nameOf(i: number, j: number, k: number): number | string {
+  const isNear = i >= -NUMBERED && i < NUMBERED && j >= -NUMBERED && j < NUMBERED && k >= -NUMBERED && k < NUMBERED;
+  return isNear ? ((i + NUMBERED) * 2 * NUMBERED + j + NUMBERED) * 2 * NUMBERED + k + NUMBERED : `${i} ${j} ${k}`;
 }

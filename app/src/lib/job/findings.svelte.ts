@@ -1,4 +1,4 @@
-import { checkPart, type Cage, type Finding } from '@ulvrin/core';
+import { lookThrough, type Cage, type Checked, type Finding } from '@ulvrin/core';
 import type { OpenDocument } from '$lib/document/open-document.svelte.ts';
 import type { LeftFinding } from './view.ts';
 
@@ -12,6 +12,8 @@ export class Findings {
   /** the one that is looked at */
   now: Finding | undefined = $state.raw();
   private asked: Cage | undefined = $state.raw();
+  /** what was found last, on whatever cage that was */
+  private checked?: Checked;
 
   constructor(private readonly document: OpenDocument) {}
 
@@ -21,7 +23,10 @@ export class Findings {
     if (!active?.cage) return [];
     const { cage, scheme, borderCorners, plan } = active;
     if (cage.faceCount > MOST_AT_ONCE && this.asked !== cage) return undefined;
-    return checkPart({ cage, settings: { scheme, borderCorners, plan: $state.snapshot(plan) }, reference: reference?.mesh });
+    const settings = { scheme: scheme!, borderCorners: borderCorners!, plan: $state.snapshot(plan) };
+    // what an entry has not touched is not looked at again
+    this.checked = lookThrough({ cage, settings, reference: reference?.mesh }, this.checked);
+    return this.checked.findings;
   });
 
   /** Those that were not left as they are. */

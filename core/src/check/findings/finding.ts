@@ -2,8 +2,10 @@ import { type Cage } from '../../mesh/cage.ts';
 import { NONE } from '../../mesh/half-edges.ts';
 import { type PolygonMesh } from '../../mesh/polygon-mesh.ts';
 import { mean, type Triple } from '../../numeric/vectors.ts';
+import { Reference } from '../../reference/reference.ts';
 import { type Params } from '../../operations/operation.ts';
 import { type Selection, verticesOf } from '../../select/selection.ts';
+import { MirrorPartners } from '../mirror-partners.ts';
 import { type SurfaceSettings } from '../../subdivide/level-plan.ts';
 
 /** A way to mend a finding: an operation on what is picked for it. */
@@ -39,7 +41,16 @@ export interface CheckedPart {
   reference?: PolygonMesh;
 }
 
-/** What all kinds share: lengths and bends, found once. */
+/** A part that was looked through before, and what of it has changed. */
+export interface Before {
+  ground: CheckGround;
+  /** faces whose normals may be others */
+  changed: readonly number[];
+  /** vertices that have moved, come or gone */
+  vertices: readonly number[];
+}
+
+/** What all kinds share: lengths and bends, found once, and the elements that are looked at: all, or those round what has changed. */
 export class CheckGround {
   readonly cage: Cage;
   readonly settings: SurfaceSettings;
@@ -48,20 +59,89 @@ export class CheckGround {
   private readonly normals: Float64Array;
   /** degrees that the surface turns by at an edge, by its id; 0 at borders */
   private readonly folds: Float32Array;
+  private scope?: readonly number[];
+  /** mm off the reference by vertex id, once that was asked for */
+  private off?: Float64Array;
+  private mirrors?: MirrorPartners;
 
-  constructor({ cage, settings, reference }: CheckedPart) {
+  constructor({ cage, settings, reference }: CheckedPart, before?: Before) {
     this.cage = cage;
     this.settings = settings;
     this.reference = reference;
-    this.normals = faceNormals(cage);
-    this.folds = new Float32Array(cage.edgeSlots);
-    for (const e of cage.edges()) {
+    this.normals = copied(before?.ground.normals, new Float64Array(3 * cage.faceSlots));
+    this.folds = copied(before?.ground.folds, new Float32Array(cage.edgeSlots));
+    const faces = before?.changed ?? [...cage.faces()];
+    takeNormals(cage, faces, this.normals);
+    for (const e of before ? this.edgesOf(faces) : cage.edges()) {
       const [f, g] = [3 * cage.face[2 * e], 3 * cage.face[2 * e + 1]];
+      this.folds[e] = 0;
       if (f < 0 || g < 0) continue;
       const n = this.normals;
       const cosine = n[f] * n[g] + n[f + 1] * n[g + 1] + n[f + 2] * n[g + 2];
       this.folds[e] = (Math.acos(Math.min(1, Math.max(-1, cosine))) * 180) / Math.PI;
     }
+    if (before?.ground.mirrors) this.mirrors = new MirrorPartners(cage, { partners: before.ground.mirrors, changed: before.vertices });
+    if (before?.ground.off && before.ground.reference === reference) {
+      this.off = copied(before.ground.off, new Float64Array(cage.vertexSlots));
+      this.takeOff(this.off, this.verticesOf(faces));
+    }
+  }
+
+  /** The same ground, of which some faces are looked at alone. */
+  within(faces: readonly number[]): CheckGround {
+    const ground = Object.assign(Object.create(CheckGround.prototype) as CheckGround, this);
+    ground.scope = faces;
+    return ground;
+  }
+
+  /** Faces that are looked at. */
+  faces(): Iterable<number> {
+    return this.scope ?? this.cage.faces();
+  }
+  /** Edges that are looked at. */
+  edges(): Iterable<number> {
+    return this.scope ? this.edgesOf(this.scope) : this.cage.edges();
+  }
+  /** Vertices that are looked at. */
+  vertices(): Iterable<number> {
+    return this.scope ? this.verticesOf(this.scope) : this.cage.vertices();
+  }
+
+  private edgesOf(faces: Iterable<number>): Set<number> {
+    const edges = new Set<number>();
+    for (const f of faces) for (const h of this.cage.loopOf(this.cage.faceEdge[f])) edges.add(h >> 1);
+    return edges;
+  }
+
+  private verticesOf(faces: Iterable<number>): Set<number> {
+    const vertices = new Set<number>();
+    for (const f of faces) for (const v of this.cage.faceVertices(f)) vertices.add(v);
+    return vertices;
+  }
+
+  /** How far vertices are from having partners in mirrors; found once. */
+  partners(): MirrorPartners {
+    return (this.mirrors ??= new MirrorPartners(this.cage));
+  }
+
+  /** Edges that the surface turns by so many degrees at, or more. */
+  foldedFrom(degrees: number): number[] {
+    const found: number[] = [];
+    for (let e = 0; e < this.folds.length; e++) if (this.folds[e] >= degrees && this.cage.hasEdge(e)) found.push(e);
+    return found;
+  }
+
+  /** How far a vertex lies off the reference, mm. */
+  offReference(v: number): number {
+    this.off ??= this.takeOff(new Float64Array(this.cage.vertexSlots), this.cage.vertices());
+    return this.off[v];
+  }
+
+  private takeOff(off: Float64Array, vertices: Iterable<number>): Float64Array {
+    const own = [...vertices];
+    const distances = Reference.of(this.reference!).distances(Float64Array.from(own.flatMap((v) => this.cage.position(v))));
+    own.forEach((v, i) => (off[v] = Math.abs(distances[i])));
+    return off;
   }
 
   /** Degrees that the surface turns by at an edge; 0 at borders. */
@@ -98,11 +178,16 @@ export class CheckGround {
   }
 }
 
-/** Unit normals of all faces, by id (Newell). */
-function faceNormals(cage: Cage): Float64Array {
+/** As much of an array as another has room for, in that one. */
+function copied<T extends Float32Array | Float64Array>(from: T | undefined, to: T): T {
+  if (from) to.set(from.length > to.length ? (from.subarray(0, to.length) as T) : from);
+  return to;
+}
+
+/** Takes unit normals of some faces (Newell). @param normals by id; changed */
+function takeNormals(cage: Cage, faces: Iterable<number>, normals: Float64Array): void {
   const { origin, next, faceEdge, positions: p } = cage;
-  const normals = new Float64Array(3 * cage.faceSlots);
-  for (const f of cage.faces()) {
+  for (const f of faces) {
     const first = faceEdge[f];
     let [x, y, z, h] = [0, 0, 0, first];
     do {
@@ -113,9 +198,10 @@ function faceNormals(cage: Cage): Float64Array {
       h = next[h];
     } while (h !== first);
     const long = Math.hypot(x, y, z) || 1;
-    normals.set([x / long, y / long, z / long], 3 * f);
+    normals[3 * f] = x / long;
+    normals[3 * f + 1] = y / long;
+    normals[3 * f + 2] = z / long;
   }
-  return normals;
 }
 
 /** A kind of findings. */
@@ -123,6 +209,8 @@ export interface FindingKind {
   id: string;
   /** as a heading of its findings */
   name: string;
+  /** what its findings go by: what lies near them, how all is connected, or all of the part */
+  goesBy: 'what is near' | 'connectivity' | 'everything';
   find(ground: CheckGround): Finding[];
 }
 

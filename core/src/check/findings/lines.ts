@@ -1,3 +1,4 @@
+import { type Cage } from '../../mesh/cage.ts';
 import { NONE } from '../../mesh/half-edges.ts';
 import { counted } from '../../operations/shared/words.ts';
 import { ringThrough } from '../../select/loops.ts';
@@ -9,6 +10,7 @@ import { type Finding, type FindingKind } from './finding.ts';
 export const spiralKind: FindingKind = {
   id: 'spiral',
   name: 'Strips that spiral',
+  goesBy: 'connectivity',
   find(ground) {
     const { cage } = ground;
     const { of, lengths } = stripsOf(cage);
@@ -43,18 +45,21 @@ export const spiralKind: FindingKind = {
   }
 };
 
+const creasedAt = (cage: Cage, v: number): number => cage.spokes(v).filter((h) => cage.value('crease', h >> 1) > 0).length;
+
 /** Creases that end in the open, where only one creased edge meets a vertex. */
 export const openCreaseKind: FindingKind = {
   id: 'open-crease',
   name: 'Creases that end in the open',
+  goesBy: 'what is near',
   find(ground) {
     const { cage } = ground;
     if (!cage.layers.has('crease')) return [];
     const creased = new Map<number, number[]>();
-    for (const e of cage.edges())
+    for (const e of ground.edges())
       if (cage.value('crease', e) > 0) for (const v of [cage.origin[2 * e], cage.origin[2 * e + 1]]) creased.set(v, [...(creased.get(v) ?? []), e]);
     return [...creased].flatMap(([v, edges]): Finding[] => {
-      if (edges.length > 1 || cage.isBorderVertex(v) || cage.value('corner', v) > 0) return [];
+      if (creasedAt(cage, v) > 1 || cage.isBorderVertex(v) || cage.value('corner', v) > 0) return [];
       const bend = ground.foldAt(edges[0]);
       return [
         {

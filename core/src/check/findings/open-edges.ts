@@ -52,6 +52,7 @@ function runs(loop: readonly number[], has: (h: number) => boolean): number[][] 
 export const openEdgeKind: FindingKind = {
   id: 'open-edge',
   name: 'Cracks and holes',
+  goesBy: 'everything',
   find(ground: CheckGround) {
     const { cage } = ground;
     const loops = borderLoops(cage);

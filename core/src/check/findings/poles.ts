@@ -11,11 +11,12 @@ const PINCH = 0.006;
 export const poleKind: FindingKind = {
   id: 'pole',
   name: 'Poles',
+  goesBy: 'what is near',
   find(ground) {
     const { cage } = ground;
     const found: Finding[] = [];
     const inner = (v: number) => isPole(cage, v) && !cage.isBorderVertex(v);
-    for (const v of cage.vertices()) {
+    for (const v of ground.vertices()) {
       if (!inner(v)) continue;
       const spokes = cage.spokes(v);
       // triangles and n-gons are told by themselves

@@ -23,14 +23,15 @@ function twistOf(ground: CheckGround, f: number): number {
 export const poorQuadKind: FindingKind = {
   id: 'poor-quad',
   name: 'Folded and twisted quads',
+  goesBy: 'what is near',
   find(ground) {
     const { cage } = ground;
     const { folded, flat } = poorFaces(
       cage,
-      [...cage.faces()].filter((f) => scaledJacobian(cage, f) < SOUND || cage.loopOf(cage.faceEdge[f]).some((h) => ground.foldAt(h >> 1) > TURNED))
+      [...ground.faces()].filter((f) => scaledJacobian(cage, f) < SOUND || cage.loopOf(cage.faceEdge[f]).some((h) => ground.foldAt(h >> 1) > TURNED))
     );
     const known = new Set([...folded, ...flat]);
-    const twisted = [...cage.faces()].filter((f) => !known.has(f) && cage.faceSize(f) === 4 && twistOf(ground, f) > TWISTED * ground.edgeOf(f));
+    const twisted = [...ground.faces()].filter((f) => !known.has(f) && cage.faceSize(f) === 4 && twistOf(ground, f) > TWISTED * ground.edgeOf(f));
     const finding = (f: number, kind: string, why: string, weight: number): Finding => {
       const where = selectFaces([f]);
       const near = facesRound(cage, cage.faceVertices(f), 1);

@@ -75,12 +75,13 @@ function leavesFlats(ground: CheckGround, edges: readonly number[]): { size: num
 export const unbracedKind: FindingKind = {
   id: 'unbraced-corner',
   name: 'Corners without a brace',
+  goesBy: 'everything',
   find(ground) {
     const { cage, settings } = ground;
     if (settings.scheme !== 'catmull-clark') return [];
     const groups = chainsOf(
       ground,
-      [...cage.edges()].filter((e) => isUnbraced(ground, e))
+      ground.foldedFrom(CORNER).filter((e) => isUnbraced(ground, e))
     );
     return groups.slice(0, MOST).flatMap((edges): Finding[] => {
       const { size, at, width } = leavesFlats(ground, edges);

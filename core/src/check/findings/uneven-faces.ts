@@ -1,5 +1,6 @@
 import { lengthInWords } from '../../numeric/length-words.ts';
 import { selectEdges, selectFaces, selectVertices } from '../../select/selection.ts';
+import { type Cage } from '../../mesh/cage.ts';
 import { NONE } from '../../mesh/half-edges.ts';
 import { bulgeAt } from '../bulge.ts';
 import { loopThrough } from '../../select/loops.ts';
@@ -18,23 +19,27 @@ interface Uneven {
   predicted: number;
 }
 
-/** Faces that are no quads; two triangles with a side in common are one quad cut in two. */
+/** The triangle beside a triangle that it is one quad with: across the longest of its sides that have one; nothing where there is none. */
+function otherHalf(cage: Cage, f: number): number | undefined {
+  const [best] = cage
+    .loopOf(cage.faceEdge[f])
+    .filter((h) => cage.face[h ^ 1] !== NONE && cage.faceSize(cage.face[h ^ 1]) === 3)
+    .sort((a, b) => cage.edgeLength(b >> 1) - cage.edgeLength(a >> 1) || a - b);
+  return best === undefined ? undefined : cage.face[best ^ 1];
+}
+
+/** Faces that are no quads; two triangles that each are the other half of the other are one quad cut in two. */
 function unevenFaces(ground: CheckGround): Uneven[] {
   const { cage } = ground;
-  const taken = new Set<number>();
   const found: Uneven[] = [];
-  for (const f of cage.faces()) {
+  for (const f of ground.faces()) {
     const size = cage.faceSize(f);
-    if (size === 4 || taken.has(f)) continue;
-    taken.add(f);
-    const faces = [f];
-    if (size === 3)
-      for (const h of cage.loopOf(cage.faceEdge[f])) {
-        const beside = cage.face[h ^ 1];
-        if (faces.length > 1 || beside === NONE || taken.has(beside) || cage.faceSize(beside) !== 3) continue;
-        faces.push(beside);
-        taken.add(beside);
-      }
+    if (size === 4) continue;
+    const other = size === 3 ? otherHalf(cage, f) : undefined;
+    const isHalf = other !== undefined && otherHalf(cage, other) === f;
+    // told with the other one
+    if (isHalf && other < f) continue;
+    const faces = isHalf ? [f, other] : [f];
     const bend = ground.bendRound(faces.flatMap((g) => cage.faceVertices(g)));
     const kind = size === 3 ? 'triangle' : size === 5 && cutEndAt(cage, f) !== undefined ? 'cut-end' : 'n-gon';
     found.push({ faces, kind, bend, predicted: PREDICTED * ground.edgeOf(f) * ((bend * Math.PI) / 180) });
@@ -86,6 +91,7 @@ function whyOf({ faces, kind, bend }: Uneven, size: number, visible: boolean, is
 export const unevenFaceKind: FindingKind = {
   id: 'uneven-face',
   name: 'Triangles and n-gons',
+  goesBy: 'what is near',
   find(ground) {
     const { cage, settings } = ground;
     // Loop's scheme wants triangles

@@ -1,6 +1,7 @@
 import { describe, expect, it } from 'vitest';
 import { plantedCage } from '../../../testing/planted-defects.ts';
 import { checkPart } from '../../check/check-part.ts';
+import { kindCounted } from '../../check/kind-names.ts';
 import { assertValid } from '../../mesh/assert-valid.ts';
 import { Cage } from '../../mesh/cage.ts';
 import { emptySelection } from '../../select/selection.ts';
@@ -28,10 +29,10 @@ describe('fix all of a kind', () => {
     const made = fixed(cage, which);
     assertValid(made.cage);
     expect(showing(made.cage, which)).toBe(0);
-    expect(made.notes.join(' ')).toContain(`${which}: ${before} before, 0 after.`);
+    expect(made.notes.join(' ')).toContain(`${kindCounted(which, before)} before, 0 after.`);
     // nothing of another kind comes of it that was not told
     for (const kind of ['cut-end', 'triangle', 'n-gon', 'crack', 'hole', 'folded'])
-      if (showing(made.cage, kind) > showing(cage, kind)) expect(made.notes.join(' ')).toContain(`${kind}: `);
+      if (showing(made.cage, kind) > showing(cage, kind)) expect(made.notes.join(' ')).toContain(`${kindCounted(kind, showing(cage, kind))} before`);
   });
 
   it('is refused where none shows', () => {

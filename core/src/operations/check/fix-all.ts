@@ -1,21 +1,14 @@
 import Joi from 'joi';
 import { type Apply, fixAll } from '../../check/fix-all.ts';
+import { kindCounted, kindHeading } from '../../check/kind-names.ts';
 import { emptySelection, selectFaces, selectVertices } from '../../select/selection.ts';
 import { applyOperation } from '../apply.ts';
 import { type CageOperation, type Surroundings } from '../operation.ts';
 import { refuse } from '../refusal.ts';
 import { counted } from '../shared/words.ts';
 
-/** Kinds that can be mended in one go, by id, as the card lists them. */
-const FIXED_TOGETHER = {
-  'cut-end': 'Cuts that end in a face',
-  triangle: 'Triangles on bends',
-  'n-gon': 'N-gons on bends',
-  crack: 'Cracks',
-  hole: 'Holes',
-  'unbraced-corner': 'Corners without a brace',
-  'open-crease': 'Creases that end in the open'
-} as const;
+/** Kinds that can be mended in one go, by id. */
+const FIXED_TOGETHER = ['cut-end', 'triangle', 'n-gon', 'crack', 'tee', 'hole', 'unbraced-corner', 'open-crease', 'turned', 'inside'] as const;
 
 /** Mends all findings of a kind. @param operationNamed finds an operation by its id: the registry lists this one too */
 export const fixAllWith = (operationNamed: (id: string) => CageOperation): CageOperation => ({
@@ -29,22 +22,22 @@ export const fixAllWith = (operationNamed: (id: string) => CageOperation): CageO
   needs: 'Needs a part with findings that show.',
   params: Joi.object({
     which: Joi.string()
-      .valid(...Object.keys(FIXED_TOGETHER))
+      .valid(...FIXED_TOGETHER)
       .default('cut-end')
       .label('Findings')
-      .meta({ labels: FIXED_TOGETHER })
+      .meta({ labels: Object.fromEntries(FIXED_TOGETHER.map((id) => [id, kindHeading(id)])) })
   }),
   seconds: (cage) => 5e-4 * cage.faceCount,
   // whether a finding shows takes a whole check: the run tells it
   check: (cage) => (cage.faceCount > 0 ? undefined : { found: 'No finding of this kind shows.', instead: 'Lay or bring in faces first.' }),
   run(cage, _selection, params, around: Surroundings) {
-    const which = params.which as keyof typeof FIXED_TOGETHER;
+    const which = params.which as (typeof FIXED_TOGETHER)[number];
     const apply: Apply = (id, on, pick, numbers) => applyOperation(operationNamed(id), on, pick, numbers, around);
     const { cage: made, fixed, left, before, after } = fixAll({ cage, settings: around.surface, reference: around.reference }, which, apply);
     if (fixed === 0 && left.length === 0) refuse('No finding of this kind shows.', undefined, 'Choose another kind.');
     const notes = [`${counted(fixed, 'finding')} mended: ${made.faceCount - cage.faceCount} faces more.`];
     const others = [...new Set([...before.keys(), ...after.keys()])].filter((kind) => (after.get(kind) ?? 0) !== (before.get(kind) ?? 0));
-    notes.push(...others.map((kind) => `${kind}: ${before.get(kind) ?? 0} before, ${after.get(kind) ?? 0} after.`));
+    notes.push(...others.map((kind) => `${kindCounted(kind, before.get(kind) ?? 0)} before, ${after.get(kind) ?? 0} after.`));
     if (left.length > 0) notes.push(`${counted(left.length, 'finding')} left: their fixes are refused there, or would make something graver.`);
     const own = left.flatMap(({ where }) => where.faces);
     return {
