@@ -60,6 +60,8 @@ export { obj } from './formats/obj.ts';
 export { ply } from './formats/ply.ts';
 export { acceptedFiles, formatByName, formatNames, formats, readMesh, tooLarge, writeMesh } from './formats/registry.ts';
 export { usda } from './formats/usda.ts';
+export { patchesBetweenPoles, stripPattern } from './check/flow-pattern.ts';
+export { MirrorPartners } from './check/mirror-partners.ts';
 export { checkPart, lookThrough, type Checked } from './check/check-part.ts';
 export { type Curvatures, limitCurvatures } from './check/curvature.ts';
 export { poleReasons, type ReasonedPole } from './check/pole-reasons.ts';

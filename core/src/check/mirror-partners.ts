@@ -60,6 +60,27 @@ export class MirrorPartners {
   }
 
   /**
+   * How far every vertex is from having a partner, in the mirror that the most of them have one in exactly, the first one of these; beyond what is
+   * near that counts as just that.
+   * @returns mm by vertex id; nothing where there are no vertices
+   */
+  errors(): { axis: number; byVertex: Float64Array; most: number } | undefined {
+    const { cage } = this;
+    if (cage.vertexCount === 0) return undefined;
+    const [same, near] = [SAME * this.diagonal, NEAR * this.diagonal];
+    const exact = [0, 1, 2].map((axis) => [...cage.vertices()].filter((v) => this.offOf(axis)[v] <= same).length);
+    const axis = exact.indexOf(Math.max(...exact));
+    const byVertex = this.offOf(axis).map((off, v) => (!cage.hasVertex(v) || off <= same ? 0 : Math.min(off, near)));
+    return { axis, byVertex, most: byVertex.reduce((a, b) => Math.max(a, b), 0) };
+  }
+
+  /** mm to the nearest partner by vertex id; found once. */
+  private offOf(axis: number): Float64Array {
+    const { cage } = this;
+    return (this.off[axis] ??= Float64Array.from({ length: cage.vertexSlots }, (_, v) => (cage.hasVertex(v) ? this.offAt(v, axis) : Infinity)));
+  }
+
+  /**
    * Vertices that have a partner only nearly, where most have one.
    * @param meant share of the vertices with an exact partner from which on the part is meant to be symmetric
    * @returns nothing where it is not
@@ -73,7 +94,7 @@ export class MirrorPartners {
     const known = this.off[axis];
     const isExact = (v: number) => (known ? known[v] : this.offAt(v, axis)) <= same;
     if (some.filter(isExact).length < meant * some.length) return undefined;
-    const off = (this.off[axis] ??= Float64Array.from({ length: cage.vertexSlots }, (_, v) => (cage.hasVertex(v) ? this.offAt(v, axis) : Infinity)));
+    const off = this.offOf(axis);
     const alone: number[] = [];
     let exact = 0;
     for (let v = 0; v < cage.vertexSlots; v++) {

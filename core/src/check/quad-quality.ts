@@ -27,21 +27,13 @@ export interface QuadQuality {
 export function quadQuality(cage: Cage): QuadQuality {
   const values = Float64Array.from([...cage.faces()].filter((f) => cage.faceSize(f) === 4).map((f) => scaledJacobian(cage, f))).sort();
   const { lengths, of } = stripsOf(cage);
-  const spirals = new Set<number>();
-  for (const e of cage.edges()) {
-    const [h, g] = [2 * e, 2 * e + 1];
-    const [left, right] = [cage.face[h], cage.face[g]];
-    if (left === NONE || right === NONE || cage.faceSize(left) !== 4 || cage.faceSize(right) !== 4) continue;
-    const here = of[cage.next[h] >> 1];
-    if (here === of[cage.next[g] >> 1]) spirals.add(here);
-  }
   return {
     mean: values.reduce((a, b) => a + b, 0) / (values.length || 1),
     hundredth: values[Math.floor(values.length / 100)] ?? 0,
     worst: values[0] ?? 0,
     strips: lengths.length,
     longest: lengths.reduce((a, b) => Math.max(a, b), 0),
-    spirals: spirals.size
+    spirals: spiralsAmong(cage, of).size
   };
 }
 
@@ -116,4 +108,17 @@ export function stripsOf(cage: Cage): { lengths: number[]; of: Int32Array } {
     lengths.push(closed ? halves.length : halves.length - 1);
   }
   return { lengths, of };
+}
+
+/** Strips that somewhere run beside themselves, each with a half-edge that it crosses there. @param of by edge the number of the strip that crosses it */
+export function spiralsAmong(cage: Cage, of: Int32Array): Map<number, number> {
+  const spirals = new Map<number, number>();
+  for (const e of cage.edges()) {
+    const [h, g] = [2 * e, 2 * e + 1];
+    const [left, right] = [cage.face[h], cage.face[g]];
+    if (left === NONE || right === NONE || cage.faceSize(left) !== 4 || cage.faceSize(right) !== 4) continue;
+    const here = of[cage.next[h] >> 1];
+    if (here === of[cage.next[g] >> 1] && !spirals.has(here)) spirals.set(here, cage.next[h]);
+  }
+  return spirals;
 }

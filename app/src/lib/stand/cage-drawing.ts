@@ -230,7 +230,7 @@ export class CageDrawing implements MarkCanvas {
   /** The smooth surface, or the cage where that is not shown, in the colours of a ramp; nothing for numbers of another cage. */
   painted({ by, values, colours, light, low, high }: PaintValues, ramp: Ramp): THREE.Mesh | undefined {
     const { poly, smooth, triangles, triangleFace } = this;
-    if (light) return smooth?.lit() ?? (this.settings.cage ? this.patch(triangles, lineLights(true)) : undefined);
+    if (light) return smooth?.lit(light) ?? (this.settings.cage ? this.patch(triangles, lineLights(true, light)) : undefined);
     // fewer were measured for the cage before
     if (values.length < (by === 'point' ? poly.vertexIds : poly.faceIds).length || !(this.settings.cage || smooth)) return undefined;
     const colourOf = (value: number) => rampColour(ramp, high > low ? (value - low) / (high - low) : 0.5);

@@ -116,11 +116,11 @@ export class SmoothDrawing {
   }
 
   /** The surface once more, as it mirrors line lights. */
-  lit(): THREE.Mesh {
+  lit(light: 'turning' | 'staying'): THREE.Mesh {
     const { position, normal } = this.mesh.geometry.attributes;
     const geometry = new THREE.BufferGeometry();
     geometry.setAttribute('position', position).setAttribute('normal', normal).setIndex(this.mesh.geometry.index);
-    return unculled(new THREE.Mesh(geometry, lineLights(false)));
+    return unculled(new THREE.Mesh(geometry, lineLights(false, light)));
   }
 
   /** The corner of a drawn triangle that is nearest to a place, as a point of the surface. */

@@ -3,7 +3,7 @@ import { NONE } from '../../mesh/half-edges.ts';
 import { counted } from '../../operations/shared/words.ts';
 import { ringThrough } from '../../select/loops.ts';
 import { selectEdges, selectFaces, selectVertices } from '../../select/selection.ts';
-import { stripsOf } from '../quad-quality.ts';
+import { spiralsAmong, stripsOf } from '../quad-quality.ts';
 import { type Finding, type FindingKind } from './finding.ts';
 
 /** Strips of quads that run beside themselves, or cross themselves. */
@@ -14,15 +14,7 @@ export const spiralKind: FindingKind = {
   find(ground) {
     const { cage } = ground;
     const { of, lengths } = stripsOf(cage);
-    const seen = new Map<number, number>();
-    for (const e of cage.edges()) {
-      const [h, g] = [2 * e, 2 * e + 1];
-      const [left, right] = [cage.face[h], cage.face[g]];
-      if (left === NONE || right === NONE || cage.faceSize(left) !== 4 || cage.faceSize(right) !== 4) continue;
-      const here = of[cage.next[h] >> 1];
-      if (here === of[cage.next[g] >> 1] && !seen.has(here)) seen.set(here, cage.next[h]);
-    }
-    return [...seen].map(([strip, half]): Finding => {
+    return [...spiralsAmong(cage, of)].map(([strip, half]): Finding => {
       const where = selectFaces([
         ...new Set(
           ringThrough(cage, half)

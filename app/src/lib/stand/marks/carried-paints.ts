@@ -1,17 +1,10 @@
 import { Color } from 'three';
 import { regionList, regionName, vertexColour } from '@ulvrin/core';
 import type { Paint } from './overlay.ts';
-import { linear } from './ramps.ts';
-
-/** Turn of the hue from one region to the next: neighbours in number look different. */
-const HUE = 2.399963;
-/** Lightness and chroma of regions in OKLab, and the lightness of what is in none. */
-const [LIGHT, CHROMA, PLAIN] = [0.8, 0.075, 0.86];
+import { quietColour } from './flow-paints.ts';
 
 /** A quiet colour for a region by its number. */
-function regionColour(id: number): [number, number, number] {
-  return id === 0 ? linear(PLAIN, 0, 0) : linear(LIGHT, CHROMA * Math.cos(HUE * id), CHROMA * Math.sin(HUE * id));
-}
+const regionColour = (id: number) => quietColour(id === 0 ? -1 : id);
 
 /** The regions of a cage, each in a quiet colour of its own. */
 export const regions: Paint = {

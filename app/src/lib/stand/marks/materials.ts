@@ -139,20 +139,27 @@ export const paintedMaterial = (flatShading: boolean): THREE.MeshMatcapMaterial 
       })
   );
 
-/** A surface that mirrors line lights over the eye, between the surface it lies on and the wires over that. */
-export const lineLights = (flatShading: boolean): THREE.MeshMatcapMaterial =>
-  sharedMaterial(
-    ['line-lights', flatShading],
-    () =>
-      new THREE.MeshMatcapMaterial({
-        matcap: stripedBall(),
-        flatShading,
-        side: THREE.DoubleSide,
-        polygonOffset: true,
-        polygonOffsetFactor: 0.5,
-        polygonOffsetUnits: 0.5
-      })
-  );
+/** A surface that mirrors line lights, over the eye or where they stay, between the surface it lies on and the wires over that. */
+export const lineLights = (flatShading: boolean, light: 'turning' | 'staying'): THREE.MeshMatcapMaterial =>
+  sharedMaterial(['line-lights', flatShading, light], () => {
+    const material = new THREE.MeshMatcapMaterial({
+      matcap: stripedBall(),
+      flatShading,
+      side: THREE.DoubleSide,
+      polygonOffset: true,
+      polygonOffsetFactor: 0.5,
+      polygonOffsetUnits: 0.5
+    });
+    if (light === 'turning') return material;
+    material.onBeforeCompile = (shader) => {
+      shader.fragmentShader = shader.fragmentShader.replace(
+        /vec2 uv = vec2\([^;]*;/,
+        'vec2 uv = normalize((vec4(normal, 0.0) * viewMatrix).xyz).xy * 0.495 + 0.5;'
+      );
+    };
+    material.customProgramCacheKey = () => light;
+    return material;
+  });
 
 /** Pixels of the view, for what is as wide on the screen wherever it is; the stand that draws sets it. */
 export const viewSize = new THREE.Vector2(1, 1);

@@ -52,8 +52,8 @@ export interface PaintValues {
   values: Float64Array;
   /** red, green and blue of each, linear; left out: those of the ramp */
   colours?: Float32Array;
-  /** in place of colours: what the surface mirrors */
-  light?: 'lines';
+  /** in place of colours: line lights that the surface mirrors, which turn with the eye, or stay on the part */
+  light?: 'turning' | 'staying';
   /** values that have the colours at the ends of the ramp */
   low: number;
   high: number;

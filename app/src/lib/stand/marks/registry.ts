@@ -9,16 +9,18 @@ import { ngons, triangles } from './face-kinds.ts';
 import { kept } from './kept.ts';
 import { locks } from './locks.ts';
 import { mask } from './mask.ts';
+import { symmetryError } from './symmetry.ts';
 import { sides } from './sides.ts';
 import type { CageOverlay, Paint } from './overlay.ts';
 import { poles } from './poles.ts';
-import { reflection } from './reflection.ts';
+import { polePatches, strips } from './flow-paints.ts';
+import { reflection, stayingReflection } from './reflection.ts';
 import { regionEdges } from './region-edges.ts';
 
 /** Marks on cages, in the order of their switches. */
 export const cageOverlays: readonly CageOverlay[] = [triangles, ngons, poles, borders, creases, kept, regionEdges, mask, locks, sides, density];
 /** Colours over surfaces, of which one is on at a time. */
-export const paints: readonly Paint[] = [deviation, quadDensity, spacing, corners, reflection, meanCurvature, gaussCurvature, regions, colours];
+export const paints: readonly Paint[] = [deviation, quadDensity, spacing, corners, reflection, stayingReflection, meanCurvature, gaussCurvature, symmetryError, strips, polePatches, regions, colours];
 
 /** All that can be switched on and off. */
 export const overlays: readonly (CageOverlay | Paint)[] = [...cageOverlays, ...paints];
