@@ -1,5 +1,5 @@
 import { expect, test, type Page } from '@playwright/test';
-import { apply, card, openDemo, reading, saved, selection, settled } from './workshop.ts';
+import { apply, card, fill, logbook, lookFrom, openDemo, reading, saved, selection, settled, startShape, told } from './workshop.ts';
 
 /** Findings: what shows, why, and how it is mended. */
 
@@ -84,4 +84,55 @@ test('paints of the smooth surface, why poles are there, and a report that stand
   expect(html).toMatch(/<h2>Mooring cleat<\/h2>[^]*<img src="data:image[^]*findings? shows? on the smooth surface[^]*<svg/);
   // it asks nothing of anybody
   expect(html).not.toMatch(/(src|href)="https?:/);
+});
+
+test('a joint is tried: what a bend does is told, and nothing is kept', async ({ page }) => {
+  await startShape(page, 'Cylinder', { Height: 60, Radius: 6, 'Faces up': 12 });
+  await page.keyboard.press('Escape');
+  await page.keyboard.press('Digit7');
+  const at = await lookFrom(page, 'front');
+  await page.mouse.dblclick(...at(6 * Math.sin(Math.PI / 16), 10, 6));
+  await expect(selection(page)).toContainText('16 edges');
+  await page.keyboard.press('KeyC');
+  await fill(page, 'Angle', 30);
+  await expect(told(page)).toContainText(/^No face turns over; edges in the bend go down to \d+ %/);
+  await fill(page, 'Spread over', 3);
+  await fill(page, 'Angle', 120);
+  await expect(told(page)).toContainText(/go down to 53 % and up to 177 %.*Volume -6\.2 %\. Rows across the joint take it better/);
+  await expect(card(page).getByRole('button', { name: 'Apply' })).toHaveCount(0);
+  await page.keyboard.press('Enter');
+  await expect(card(page)).not.toContainText('Spread over');
+  await expect(logbook(page)).toHaveCount(1);
+});
+
+test('two states are compared: a line to quote, a table, a wipe and an outline; a kind of findings is explained', async ({ page }) => {
+  await openDemo(page, 'Vent elbow');
+  await page.keyboard.press('Digit7');
+  await page.keyboard.press('KeyZ');
+  await page.keyboard.press('KeyX');
+  await apply(page);
+  await page.keyboard.press('Escape');
+  await page.getByRole('tab', { name: 'Compare' }).click();
+  await expect(page.getByText(/^Vent elbow: 227 faces became 259 faces, 99\.2 % quads, 2 poles, within \d\.\d+ mm\./)).toBeVisible();
+  const row = (label: string) => page.getByRole('table', { name: 'Both compared' }).getByRole('row').filter({ hasText: label });
+  await expect(row('Faces')).toContainText('227');
+  await expect(row('Faces')).toContainText('+14.1 %');
+  await page.getByRole('button', { name: 'Wipe', exact: true }).click();
+  const border = page.getByRole('slider', { name: 'Wipe' });
+  await expect(border).toHaveAttribute('aria-valuenow', '50');
+  await border.focus();
+  await page.keyboard.press('ArrowRight');
+  await expect(border).toHaveAttribute('aria-valuenow', '55');
+  await page.getByRole('button', { name: 'Its outline', exact: true }).click();
+  await page.getByRole('button', { name: 'Now alone', exact: true }).click();
+  await expect(page.getByTestId('compare')).toHaveCount(0);
+  await page.getByRole('tab', { name: 'Findings' }).click();
+  await shows(page).first().getByRole('button').first().click();
+  await shows(page).first().getByRole('button', { name: 'What is this?' }).click();
+  const help = page.getByRole('dialog');
+  await expect(help).toContainText('Where it comes from');
+  await help.getByLabel('Another kind').selectOption({ label: 'Cracks' });
+  await expect(help).toContainText('Weld them: no face more; it is gone.');
+  await help.getByRole('button', { name: 'Show the cage' }).click();
+  await expect(help.getByTestId('example')).toHaveAttribute('data-frames', /\d/);
 });

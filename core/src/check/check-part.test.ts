@@ -171,7 +171,8 @@ describe('check', () => {
   });
 
   it('looks again only round what has changed, and finds the same as if it had looked at all', () => {
-    const told = (findings: Finding[]) => findings.map(({ kind, place, size, visible }) => `${kind} ${place.map((x) => x.toFixed(6)).join(' ')} ${size.toFixed(6)} ${visible}`).sort();
+    const told = (findings: Finding[]) =>
+      findings.map(({ kind, place, size, visible }) => `${kind} ${place.map((x) => x.toFixed(6)).join(' ')} ${size.toFixed(6)} ${visible}`).sort();
     const random = randomNumbers(7);
     for (let seed = 0; seed < amount(6, 100); seed++) {
       let { cage } = plantedCage(seed);

@@ -91,7 +91,12 @@ function changedSince(before: CheckedPart, now: CheckedPart): Changed | undefine
   return {
     vertices: [...new Set([...touched.before, ...touched.now])],
     faces: facesRound(now.cage, touched.now, 1),
-    near: new Set([...was.flatMap((f) => before.cage.faceVertices(f)), ...inner.flatMap((f) => now.cage.faceVertices(f)), ...touched.before, ...touched.now]),
+    near: new Set([
+      ...was.flatMap((f) => before.cage.faceVertices(f)),
+      ...inner.flatMap((f) => now.cage.faceVertices(f)),
+      ...touched.before,
+      ...touched.now
+    ]),
     scope: facesRound(now.cage, touched.now, REACH + RIM),
     isReconnected: changedHalves(before.cage, now.cage).length > 0
   };

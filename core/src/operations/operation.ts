@@ -134,6 +134,8 @@ export interface CageOperation extends OperationBase {
   onMesh?: MeshWork;
   /** numbers that suit what it works on: it begins with them where it was not used before. @param positions x, y, z of vertices @param reference what it is laid over */
   fits?(positions: Float64Array, reference?: PolygonMesh): Params;
+  /** it shows what would be, and is never applied */
+  tries?: true;
   /** its parameter `view` takes the directions of the view: right, up and towards the eye */
   takesView?: boolean;
   /** its parameter `dabs` is filled by dragging a brush of its `radius` over the surface, stroke by stroke; the space bar swaps it for its partner, by id */

@@ -35,6 +35,7 @@ import { autoQuadsOperation } from './lay/lay-quads.ts';
 import { type Bench, type CageOperation, type Operation } from './operation.ts';
 import { align } from './form/align.ts';
 import { fixAllWith } from './check/fix-all.ts';
+import { bendTest } from './check/bend-test.ts';
 import { idleLoops } from './check/idle-loops.ts';
 import { addLoop } from './flow/add-loop.ts';
 import { bevel } from './build/bevel.ts';
@@ -163,6 +164,7 @@ export const operations: readonly Operation[] = [
   followRowsOperation,
   shapeChain,
   idleLoops,
+  bendTest,
   fixAllWith((id) => operationById(id) as CageOperation)
 ];
 

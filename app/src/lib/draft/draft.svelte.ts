@@ -231,6 +231,7 @@ export class Draft {
     const { running } = this;
     if (!running || this.tellRefused()) return;
     const { operation, params } = running;
+    if (operation.kind === 'cage' && operation.tries) return this.discard();
     if (operation.kind === 'task') return this.runTask(operation, params);
     if (operation.kind === 'shape') return this.addShape(operation, params);
     if (operation.kind === 'file') return;

@@ -30,7 +30,7 @@ export class Forecast {
     const { preview, running } = this.draft;
     const { active } = this.document;
     const operation = running?.operation;
-    const tellsItself = isBrush(operation) || filledOnReference(operation) || (operation?.kind === 'cage' && operation.handle);
+    const tellsItself = isBrush(operation) || filledOnReference(operation) || (operation?.kind === 'cage' && (operation.handle ?? operation.tries));
     if (!preview?.cage || !active?.cage || tellsItself) return undefined;
     return forecast(active.cage, preview.cage);
   });

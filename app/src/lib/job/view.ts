@@ -6,7 +6,8 @@ import type { PickKind } from '$lib/stand/picking.ts';
 import type { CameraState } from '$lib/stand/eye-control.ts';
 import type { Bench, Part, Triple } from '@ulvrin/core';
 
-export type Comparison = 'smooth' | 'before' | { part: string };
+/** What the part is compared with: all levels smooth, before the last entry, after an entry by its id, or another part. */
+export type Comparison = 'smooth' | 'before' | { entry: number } | { part: string };
 
 /** A finding that was left as it is, and why. */
 export interface LeftFinding {
@@ -54,6 +55,10 @@ export interface View {
   overlays: Record<string, boolean>;
   /** what the second pane shows, beside the first and with the same eye: all levels smooth, the state before the last entry, or another part */
   compare?: Comparison;
+  /** share of the stand, from the left, that the other version begins at, where it is laid over the first one; left out: it has a pane of its own */
+  wipe?: number;
+  /** the outline of the other version is drawn over the part */
+  outlined?: Comparison;
   /** sides that further panes look from, straight */
   sides: Side[];
   activePart: string;

@@ -96,7 +96,7 @@
   }
   :global(.side .book .bx--tabs__nav-link) {
     height: 32px;
-    padding: 0 12px;
+    padding: 0 9px;
     font-size: 13px;
     line-height: 30px;
   }

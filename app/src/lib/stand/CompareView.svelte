@@ -3,7 +3,8 @@
   import { describePlanReport, planReport, reportLevel, type Part } from '@ulvrin/core';
   import { theme } from '$lib/settings/theme.svelte.ts';
   import type { OpenJob } from '$lib/job/open-job.svelte.ts';
-  import { lookOf, type Comparison } from '$lib/job/view.ts';
+  import { choiceKey, choiceOf, comparedPart, entriesToCompare, entryInWords } from '$lib/job/compared.ts';
+  import { lookOf } from '$lib/job/view.ts';
   import { Stand } from './stand.ts';
 
   /** The second pane: the same part in another version, or another part, seen with the first pane's eye. */
@@ -26,14 +27,11 @@
 
   const choice = $derived(job.view.compare ?? 'smooth');
   const others = $derived(job.parts.filter((p) => p.cage && p.id !== job.active?.id));
+  const entries = $derived(entriesToCompare(job.document));
   /** What is shown: it takes the place of the active part. */
-  const shown = $derived.by((): Part | undefined => {
-    const { active } = job;
-    if (!active) return undefined;
-    if (choice === 'smooth') return { ...active, plan: undefined };
-    if (choice === 'before') return job.document.partsBefore.find((p) => p.id === active.id);
-    return job.parts.find((p) => p.id === choice.part);
-  });
+  const shown = $derived(comparedPart(job.document, choice));
+  /** it lies over the first pane, from a share of it on */
+  const wipe = $derived(job.view.wipe);
 
   $effect(() => {
     if (!other) return;
@@ -57,22 +55,41 @@
     return describePlanReport(planReport(mesh, part, reportLevel(mesh, Math.max(1, job.view.level))));
   };
 
-  const key = (c: Comparison) => (typeof c === 'string' ? c : c.part);
   function choose(value: string) {
-    job.view.compare = value === 'smooth' || value === 'before' ? value : { part: value };
+    job.view.compare = choiceOf(value);
     job.saveViewSoon();
+  }
+
+  /** drags the border between both versions */
+  function drag(event: PointerEvent) {
+    if (event.buttons !== 1) return;
+    const { left, width } = host.getBoundingClientRect();
+    job.view.wipe = Math.min(0.98, Math.max(0.02, (event.clientX - left) / width));
+  }
+  function step(event: KeyboardEvent) {
+    const by = { ArrowLeft: -0.05, ArrowRight: 0.05 }[event.key];
+    if (by === undefined) return;
+    event.preventDefault();
+    job.view.wipe = Math.min(0.98, Math.max(0.02, (wipe ?? 0.5) + by));
   }
 </script>
 
-<div class="other" bind:this={host} data-testid="compare">
+<div
+  class="other"
+  class:over={wipe !== undefined}
+  bind:this={host}
+  data-testid="compare"
+  style:clip-path={wipe === undefined ? undefined : `inset(0 0 0 ${100 * wipe}%)`}
+>
   <label class="choice"
-    >Compare with <select aria-label="Compare with" value={key(choice)} onchange={(e) => choose(e.currentTarget.value)}>
+    >Compare with <select aria-label="Compare with" value={choiceKey(choice)} onchange={(e) => choose(e.currentTarget.value)}>
       <option value="smooth">all levels smooth</option>
       <option value="before">before the last entry</option>
-      {#each others as part (part.id)}<option value={part.id}>{part.name}</option>{/each}
+      {#each entries as entry (entry.id)}<option value={choiceKey({ entry: entry.id })}>{entryInWords(entry, job.entries)}</option>{/each}
+      {#each others as part (part.id)}<option value={choiceKey({ part: part.id })}>{part.name}</option>{/each}
     </select></label
   >
-  {#if job.view.smooth}
+  {#if job.view.smooth && wipe === undefined}
     <p class="reports">
       <strong>Left:</strong>
       {report(job.draft.shownParts.find((p) => p.id === job.active?.id))}<br /><strong>Right:</strong>
@@ -80,12 +97,45 @@
     </p>
   {/if}
 </div>
+{#if wipe !== undefined}
+  <div
+    class="border"
+    style:left="{100 * wipe}%"
+    role="slider"
+    tabindex="0"
+    aria-label="Wipe"
+    aria-valuemin="0"
+    aria-valuemax="100"
+    aria-valuenow={Math.round(100 * wipe)}
+    onpointerdown={(e) => e.currentTarget.setPointerCapture(e.pointerId)}
+    onpointermove={drag}
+    onpointerup={() => job.saveViewSoon()}
+    onkeydown={step}
+  ></div>
+{/if}
 
 <style>
+  .border {
+    position: absolute;
+    inset: 0 auto 0 0;
+    width: 9px;
+    margin-left: -4px;
+    cursor: ew-resize;
+    touch-action: none;
+    background: linear-gradient(to right, transparent 4px, var(--cobalt) 4px 6px, transparent 6px);
+  }
   .other {
     position: relative;
     overflow: hidden;
     touch-action: none;
+  }
+  .over {
+    position: absolute;
+    inset: 0;
+    pointer-events: none;
+  }
+  .over .choice {
+    pointer-events: auto;
   }
   .other :global(canvas) {
     display: block;

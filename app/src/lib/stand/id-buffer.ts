@@ -171,3 +171,18 @@ function isSmall(points: [number, number, number][]): boolean {
 
 const middle = (polygon: ClipPoint[]): ClipPoint =>
   [0, 1, 2, 3, 4].map((k) => polygon.reduce((sum, p) => sum + p[k] / polygon.length, 0)) as ClipPoint;
+
+/** What was seen last: drawn anew only where the view or what is drawn is another one. */
+export class LastSeen {
+  private key = '';
+  private buffer: IdBuffer | undefined;
+
+  /** @param drawn tells what is drawn from what was before @param surfaces what is drawn */
+  of(eye: Eye, drawn: number, surfaces: () => readonly IdSurface[]): IdBuffer {
+    const { camera, section, host } = eye;
+    const view = [camera.matrixWorld.elements, camera.projectionMatrix.elements, section?.normal.toArray(), section?.constant];
+    const key = [drawn, host.clientWidth, host.clientHeight, ...view].join(' ');
+    if (key !== this.key) [this.key, this.buffer] = [key, new IdBuffer(eye, surfaces())];
+    return this.buffer!;
+  }
+}

@@ -24,7 +24,8 @@ export const panesOf = ({ compare, sides }: Pick<View, 'compare' | 'sides'>): Pa
   PANES.find((p) => (compare !== undefined ? p.compares : !p.compares && p.sides.join() === sides.join())) ?? PANES[0];
 
 /** What a view changes to where it is divided in a way. */
-export const dividedInto = ({ sides, compares }: Panes): Pick<View, 'compare' | 'sides'> => ({
+export const dividedInto = ({ sides, compares }: Panes): Pick<View, 'compare' | 'sides' | 'wipe'> => ({
   sides: [...sides],
+  wipe: undefined,
   compare: compares ? 'smooth' : undefined
 });

@@ -17,7 +17,7 @@ import { EyeControl, type CameraState } from './eye-control.ts';
 import { boxRound, standingOn } from './extent.ts';
 import { onPlane, onScreen, rayAt, type Eye } from './eye.ts';
 import { Handle } from './handle/handle.ts';
-import { IdBuffer, type IdSurface } from './id-buffer.ts';
+import { type IdBuffer, type IdSurface, LastSeen } from './id-buffer.ts';
 import { dispose } from './marks/mark-shapes.ts';
 import { viewDepth, viewSize } from './marks/materials.ts';
 import { StandMarks, type Painted } from './marks/stand-marks.ts';
@@ -43,10 +43,8 @@ export class Stand {
   readonly handle: Handle;
   private readonly floor = new Floor();
   private readonly references = new References();
-  /** quads are laid on the reference by hand: it is solid */
-  isLaidOn = false;
-  /** mm into references that what is laid on them is seen */
-  seeThrough = 0;
+  /** quads are laid on the reference by hand: it is solid, and what lies so many mm inside is seen; left out: they are not */
+  laidOn: number | undefined;
   private readonly drawings = new Map<string, CageDrawing>();
   private readonly spares = new SpareDrawings();
   private readonly marks = new StandMarks();
@@ -54,7 +52,7 @@ export class Stand {
   private activeId = '';
   /** counts up with every change of what is drawn */
   private drawn = 0;
-  private seenAt: { key: string; buffer: IdBuffer } | undefined;
+  private readonly lastSeen = new LastSeen();
   private queued = false;
   private colours: StandColours = standColours.light;
   private background: THREE.CanvasTexture | undefined;
@@ -69,7 +67,7 @@ export class Stand {
     private readonly host: HTMLElement,
     side?: Side
   ) {
-    this.renderer = new THREE.WebGLRenderer({ antialias: !navigator.webdriver, powerPreference: 'high-performance' });
+    this.renderer = new THREE.WebGLRenderer({ antialias: !navigator.webdriver, stencil: true, powerPreference: 'high-performance' });
     this.renderer.setPixelRatio(navigator.webdriver ? 1 : Math.min(2, devicePixelRatio));
     // asking whether a program was linked well would wait for it
     this.renderer.debug.checkShaderErrors = import.meta.env.DEV;
@@ -169,8 +167,8 @@ export class Stand {
     this.references.show(
       shown.filter((p) => p.kind === 'reference'),
       this.colours,
-      anyCage ? (this.isLaidOn ? 'laid on' : 'ghost') : undefined,
-      this.isLaidOn ? this.seeThrough : 0
+      anyCage ? (this.laidOn === undefined ? 'ghost' : 'laid on') : undefined,
+      this.laidOn
     );
     const before = new Map(this.drawings);
     this.drawings.clear();
@@ -303,6 +301,11 @@ export class Stand {
     if (!box.isEmpty()) this.eyes.frame(boundsOf([...box.min, ...box.max]), atOnce);
   }
 
+  /** The outline of another version over the part. */
+  outline(part: Part | undefined, smooth: boolean): void {
+    if (this.marks.outline(part, smooth, this.colours)) this.draw();
+  }
+
   // ---- picking
 
   private get eye(): Eye {
@@ -333,18 +336,10 @@ export class Stand {
     return pickIn(this.eye, this.active, area, kind, { ...settings, seen: settings.through ? undefined : this.seen() });
   }
 
-  /** What is seen of the active cage; drawn anew only where the view or what is drawn is another one. */
+  /** What is seen of the active cage. */
   private seen(): IdBuffer {
-    const { eye, active } = this;
-    const { camera, section, host } = eye;
-    const view = [camera.matrixWorld.elements, camera.projectionMatrix.elements, section?.normal.toArray(), section?.constant];
-    const key = [this.drawn, host.clientWidth, host.clientHeight, ...view].join(' ');
-    if (this.seenAt?.key !== key) {
-      const others = [...this.drawings.values()].filter((d) => d !== active);
-      const hiding = others.map((d): IdSurface => ({ ...d.pickSurface, faceOf: () => -1 }));
-      this.seenAt = { key, buffer: new IdBuffer(eye, [active!.pickSurface, ...hiding]) };
-    }
-    return this.seenAt.buffer;
+    const others = [...this.drawings.values()].filter((d) => d !== this.active).map((d): IdSurface => ({ ...d.pickSurface, faceOf: () => -1 }));
+    return this.lastSeen.of(this.eye, this.drawn, () => [this.active!.pickSurface, ...others]);
   }
 
   /** A vertex, or with `edges` a place on an edge, under the pointer that does not move. */

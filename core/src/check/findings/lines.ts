@@ -39,6 +39,19 @@ export const spiralKind: FindingKind = {
 
 const creasedAt = (cage: Cage, v: number): number => cage.spokes(v).filter((h) => cage.value('crease', h >> 1) > 0).length;
 
+/** The crease from where it ends in the open to where it ends or meets others. */
+function creaseFrom(cage: Cage, end: number, first: number): number[] {
+  const edges = [first];
+  let [at, e] = [end, first];
+  while (true) {
+    at = cage.origin[2 * e] === at ? cage.origin[2 * e + 1] : cage.origin[2 * e];
+    const on = cage.spokes(at).filter((h) => h >> 1 !== e && cage.value('crease', h >> 1) > 0);
+    if (on.length !== 1 || edges.includes(on[0] >> 1)) return edges;
+    e = on[0] >> 1;
+    edges.push(e);
+  }
+}
+
 /** Creases that end in the open, where only one creased edge meets a vertex. */
 export const openCreaseKind: FindingKind = {
   id: 'open-crease',
@@ -63,7 +76,7 @@ export const openCreaseKind: FindingKind = {
           visible: bend > 1,
           rank: 0.004 * cage.edgeLength(edges[0]) * (bend / 90),
           why: 'A crease ends here in the open: the sharp edge fades out over one face.',
-          fixes: [{ label: 'Take the sharpness off it', operation: 'crease', params: { sharpness: 0 }, pick: selectEdges(edges) }]
+          fixes: [{ label: 'Take the sharpness off it', operation: 'crease', params: { sharpness: 0 }, pick: selectEdges(creaseFrom(cage, v, edges[0])) }]
         }
       ];
     });

@@ -114,7 +114,7 @@
         {@const { found, instead = '', waits } = job.preview.refusal}
         <p class={waits ? 'quiet' : 'refusal'} role={waits ? 'status' : 'alert'}>{found} {instead}</p>
       {/if}
-      {#if job.running && isBrush(operation)}
+      {#if job.running && (isBrush(operation) || (operation.kind === 'cage' && operation.tries))}
         <div class="row"><Button size="small" kind="tertiary" on:click={() => job.discard()}>Done</Button></div>
       {:else if job.running}
         <div class="row">

@@ -1,5 +1,6 @@
 <script lang="ts">
   import { lengthInWords, poleReasons, selectVertices, type Finding, type ReasonedPole } from '@ulvrin/core';
+  import FindingHelp from '../FindingHelp.svelte';
   import type { ListProps } from './list.ts';
 
   let { job, onframe }: ListProps = $props();
@@ -9,6 +10,8 @@
   const visible = $derived((findings.shown ?? []).filter((f) => f.visible));
   const harmless = $derived((findings.shown ?? []).filter((f) => !f.visible));
   let reason = $state('');
+  /** kind of findings whose help is open */
+  let explained: string | undefined = $state();
   /** the finding that is about to be left */
   let leaving: Finding | undefined = $state.raw();
 
@@ -61,6 +64,7 @@
             </form>
           {:else}
             <button class="plain act quiet" onclick={() => (leaving = finding)}>Leave it</button>
+            <button class="plain act quiet" onclick={() => (explained = finding.kind)}>What is this?</button>
           {/if}
         </div>
       {/if}
@@ -124,6 +128,8 @@
     </details>
   {/if}
 {/if}
+
+{#if explained}<FindingHelp bind:kind={() => explained!, (kind) => (explained = kind)} onclose={() => (explained = undefined)} />{/if}
 
 <style>
   h4,

@@ -1,10 +1,11 @@
 import type { Bench } from '@ulvrin/core';
 import { borders } from './borders.ts';
+import { compare } from './compare.ts';
 import { findings } from './findings.ts';
 import { groups } from './groups.ts';
 import type { List } from './list.ts';
 
-export const lists: readonly List[] = [borders, groups, findings];
+export const lists: readonly List[] = [borders, groups, findings, compare];
 
 /** Lists of a bench. */
 export const listsAt = (bench: Bench): readonly List[] => lists.filter((list) => list.bench === bench);

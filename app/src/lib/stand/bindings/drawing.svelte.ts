@@ -1,5 +1,6 @@
 import { changedValues, deepestLevel, emptySelection, maskedVertices, millimetres, type Cage } from '@ulvrin/core';
 import type { OpenJob } from '$lib/job/open-job.svelte.ts';
+import { comparedPart } from '$lib/job/compared.ts';
 import { lookOf } from '$lib/job/view.ts';
 import { theme } from '$lib/settings/theme.svelte.ts';
 import { laysOn } from '../gestures/lay.ts';
@@ -34,12 +35,11 @@ export function bindDrawing(job: OpenJob, standNow: () => Stand | undefined, mea
     // while vertices are dragged a heavy surface is shown at a lower level, and at its own once they rest
     const own = lookOf(view, view.activePart);
     const level = preview?.moves && own.smooth && cage ? deepestLevel(cage.faceCount, MOST_FOLLOWING, own.level, 0) : own.level;
-    const was = [stand.isLaidOn, stand.seeThrough].join();
-    stand.isLaidOn = isLaying;
-    stand.seeThrough = view.seeThrough;
+    const wasLaidOn = stand.laidOn;
+    stand.laidOn = isLaying ? view.seeThrough : undefined;
     // what only moves vertices takes the quick way, where the same topology is drawn already
     const drawnLighter = (stand.shownLevel ?? 0) <= level || level === own.level;
-    const isSame = was === [stand.isLaidOn, stand.seeThrough].join();
+    const isSame = wasLaidOn === stand.laidOn;
     if (preview?.moves && isSame && drawnLighter && (!preview.cage || stand.moveVertices(preview.cage, preview.moved))) return;
     stand.show(
       job.draft.shownParts,
@@ -113,6 +113,11 @@ export function bindDrawing(job: OpenJob, standNow: () => Stand | undefined, mea
   $effect(() => {
     const stand = standNow();
     if (stand) stand.floorShown = job.view.floor;
+  });
+  $effect(() => {
+    const { outlined, smooth } = job.view;
+    void theme.night;
+    standNow()?.outline(outlined && comparedPart(job.document, outlined), smooth);
   });
   $effect(() => standNow()?.section(job.section));
   $effect(() => standNow()?.markLines(job.laying.steering?.sharp, job.laying.steering?.sections));

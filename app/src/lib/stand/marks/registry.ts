@@ -20,7 +20,21 @@ import { regionEdges } from './region-edges.ts';
 /** Marks on cages, in the order of their switches. */
 export const cageOverlays: readonly CageOverlay[] = [triangles, ngons, poles, borders, creases, kept, regionEdges, mask, locks, sides, density];
 /** Colours over surfaces, of which one is on at a time. */
-export const paints: readonly Paint[] = [deviation, quadDensity, spacing, corners, reflection, stayingReflection, meanCurvature, gaussCurvature, symmetryError, strips, polePatches, regions, colours];
+export const paints: readonly Paint[] = [
+  deviation,
+  quadDensity,
+  spacing,
+  corners,
+  reflection,
+  stayingReflection,
+  meanCurvature,
+  gaussCurvature,
+  symmetryError,
+  strips,
+  polePatches,
+  regions,
+  colours
+];
 
 /** All that can be switched on and off. */
 export const overlays: readonly (CageOverlay | Paint)[] = [...cageOverlays, ...paints];

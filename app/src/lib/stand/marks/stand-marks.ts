@@ -1,8 +1,9 @@
 import * as THREE from 'three';
-import { isEmpty, positionOf, type PointedPlace, type Pole, type Selection } from '@ulvrin/core';
+import { isEmpty, positionOf, type Part, type PointedPlace, type Pole, type Selection } from '@ulvrin/core';
 import type { StandColours } from '$lib/settings/theme.svelte.ts';
 import type { CageDrawing } from '../cage-drawing.ts';
 import { HoverMarks } from './hover-marks.ts';
+import { outlineOf } from './outline-of.ts';
 import type { PaintValues } from './overlay.ts';
 import type { Ramp } from './ramps.ts';
 import { dispose, glyphPoints, wideLines } from './mark-shapes.ts';
@@ -22,13 +23,14 @@ export class StandMarks {
   private readonly falloffs = new THREE.Group();
   private readonly masks = new THREE.Group();
   private readonly paints = new THREE.Group();
+  private readonly outlines = new THREE.Group();
   private readonly selection = new THREE.Group();
   private readonly hovered = new HoverMarks();
   /** what the surface is painted with, if it is */
   painted: Painted | undefined;
 
   constructor() {
-    this.group.add(this.lines, this.coming, this.masks, this.falloffs, this.paints, this.selection, this.hovered.group);
+    this.group.add(this.lines, this.coming, this.masks, this.falloffs, this.paints, this.outlines, this.selection, this.hovered.group);
   }
 
   /** Those that follow moved vertices. */
@@ -99,6 +101,14 @@ export class StandMarks {
     if (!mask && this.masks.children.length === 0) return false;
     clear(this.masks);
     if (mask && drawing) this.masks.add(drawing.falloff(mask, colours.mask, false));
+    return true;
+  }
+
+  /** The outline of another version, over all that is shown. @returns whether anything has changed */
+  outline(part: Part | undefined, smooth: boolean, colours: StandColours): boolean {
+    if (!part && this.outlines.children.length === 0) return false;
+    clear(this.outlines);
+    if (part) this.outlines.add(outlineOf(part, smooth, colours.deviation));
     return true;
   }
 

@@ -136,7 +136,11 @@
       <PaneGroup direction="horizontal" class="panes" autoSaveId="ulvrin-panes">
         <Pane defaultSize={70} minSize={30}>
           <div class="stand">
-            <div class="panes-of-stand" class:two={panes.compares || panes.sides.length === 1} class:four={panes.sides.length > 1}>
+            <div
+              class="panes-of-stand"
+              class:two={(panes.compares && open.view.wipe === undefined) || panes.sides.length === 1}
+              class:four={panes.sides.length > 1}
+            >
               <svelte:boundary onerror={(error) => console.error(error)}>
                 <StandView job={open} {meter} bind:stand onhover={(what) => (hovered = what)} />
                 {#each panes.sides as side (side)}
@@ -255,6 +259,7 @@
     container-type: inline-size;
   }
   .panes-of-stand {
+    position: relative;
     display: grid;
     height: 100%;
   }

@@ -1,0 +1,42 @@
+import { operationById, type ComparedState, type Entry, type Part } from '@ulvrin/core';
+import type { OpenDocument } from '$lib/document/open-document.svelte.ts';
+import type { Comparison } from './view.ts';
+
+type Compares = Pick<OpenDocument, 'active' | 'parts' | 'partsBefore' | 'entries' | 'cursor' | 'stateBefore' | 'version'>;
+
+/** The part that the active one is compared with; nothing where it is not there. */
+export function comparedPart(document: Compares, choice: Comparison): Part | undefined {
+  const { active, parts, partsBefore, entries } = document;
+  if (!active) return undefined;
+  const own = (all: readonly Part[]) => all.find((p) => p.id === active.id);
+  if (choice === 'smooth') return { ...active, plan: undefined };
+  if (choice === 'before') return own(partsBefore);
+  if ('part' in choice) return parts.find((p) => p.id === choice.part);
+  const index = entries.findIndex(({ id }) => id === choice.entry);
+  if (index < 0 || index >= document.cursor) return undefined;
+  return own(index + 1 === document.cursor ? parts : document.stateBefore(index + 1).parts);
+}
+
+/** Entries in force after which the active part was another than it is now, the last one first. */
+export const entriesToCompare = ({ active, entries, cursor }: Compares): Entry[] =>
+  active
+    ? entries
+        .slice(0, Math.max(0, cursor - 1))
+        .filter((e) => e.part === active.id)
+        .reverse()
+    : [];
+
+export const entryInWords = (entry: Entry, entries: readonly Entry[]): string =>
+  `after ${entries.indexOf(entry) + 1}: ${operationById(entry.operation)?.name ?? entry.operation}`;
+
+/** A choice as the value of a list, and back. */
+export const choiceKey = (choice: Comparison): string =>
+  typeof choice === 'string' ? choice : 'part' in choice ? `part ${choice.part}` : `entry ${choice.entry}`;
+export function choiceOf(key: string): Comparison {
+  if (key === 'smooth' || key === 'before') return key;
+  return key.startsWith('part ') ? { part: key.slice(5) } : { entry: Number(key.slice(6)) };
+}
+
+/** A part as one of two states that are measured. */
+export const comparedState = ({ cage, mesh, scheme, borderCorners, plan }: Part): ComparedState =>
+  cage ? { cage, settings: { scheme: scheme!, borderCorners: borderCorners!, plan } } : { dense: mesh! };
