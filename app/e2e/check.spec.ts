@@ -102,6 +102,7 @@ test('a joint is tried: what a bend does is told, and nothing is kept', async ({
   await expect(card(page).getByRole('button', { name: 'Apply' })).toHaveCount(0);
   await page.keyboard.press('Enter');
   await expect(card(page)).not.toContainText('Spread over');
+  await page.getByRole('tab', { name: 'Logbook' }).click();
   await expect(logbook(page)).toHaveCount(1);
 });
 

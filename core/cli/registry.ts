@@ -3,6 +3,7 @@ import { bandCommand } from './commands/band.ts';
 import { bakeCommand } from './commands/bake.ts';
 import { check } from './commands/check.ts';
 import { convert } from './commands/convert.ts';
+import { deliver } from './commands/deliver.ts';
 import { even } from './commands/even.ts';
 import { fill } from './commands/fill.ts';
 import { hold } from './commands/hold.ts';
@@ -17,6 +18,7 @@ export const commands: readonly Command[] = [
   info,
   replay,
   convert,
+  deliver,
   quads,
   subdivide,
   bakeCommand,

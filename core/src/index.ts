@@ -202,3 +202,8 @@ export { Subdivision, type SubdivisionOptions } from './subdivide/subdivision.ts
 export { decodeMesh, encodeMesh, MeshBodyError } from './task/mesh-body.ts';
 export { StageSeconds } from './task/stage-seconds.ts';
 export { reporting, type Shown } from './task/steps.ts';
+export { adviceFor, type Advice, sentBy, type Way } from './deliver/advice.ts';
+export { deliveryReport, type DeliveryReport } from './deliver/delivery-report.ts';
+export { type Destination, destinations, destinationSchema } from './deliver/destination.ts';
+export { differenceAt, worstPlace } from './deliver/difference.ts';
+export { receive, type Received, type Sent } from './deliver/receive.ts';

@@ -2,6 +2,7 @@ import { facesRound, isEmpty, selectFaces, squareTo, verticesOf } from '@ulvrin/
 import { placesOf } from '$lib/selection/places.ts';
 import { preferences } from '$lib/settings/preferences.svelte.ts';
 import { theme } from '$lib/settings/theme.svelte.ts';
+import { SIDES, type Side } from '$lib/stand/sides.ts';
 import type { Command, Workshop } from './command.ts';
 
 /** Brings what is picked into view, or everything where nothing is. */
@@ -41,6 +42,19 @@ function toggleSection({ job, stand }: Workshop): void {
   job.section = { point: points ? centre : stand.cameraState.target, offset: 0 };
 }
 
+/** Level sides, in the order that one turns round in. */
+const LEVEL: readonly Side[] = ['front', 'right', 'back', 'left'];
+
+/** Looks plumb at the part, straight from the level side that is nearest; once more from the next one. */
+function lookPlumb({ stand }: Workshop): void {
+  if (!stand) return;
+  const [, , towards] = stand.viewAxes;
+  const facing = (side: Side) => SIDES[side].reduce<number>((sum, c, k) => sum + c * towards[k], 0);
+  const nearest = LEVEL.reduce((a, b) => (facing(b) > facing(a) ? b : a));
+  const isThere = facing(nearest) > 0.9999;
+  stand.eyes.lookFrom(isThere ? LEVEL[(LEVEL.indexOf(nearest) + 1) % LEVEL.length] : nearest);
+}
+
 /** What is shown, and how. */
 export const shown: readonly Command[] = [
   { id: 'smooth', name: 'Smooth surface on or off', code: 'KeyT', run: ({ job }) => (job.view.smooth = !job.view.smooth) },
@@ -62,6 +76,13 @@ export const looking: readonly Command[] = [
     purpose: 'A straight view of a panel, from where it faces',
     code: 'Shift+KeyD',
     run: lookSquarely
+  },
+  {
+    id: 'plumb',
+    name: 'Look plumb from the side',
+    purpose: 'A straight view from the level side that is nearest; once more turns on to the next',
+    code: 'Shift+KeyS',
+    run: lookPlumb
   },
   { id: 'frame', name: 'Frame the selection, or all', code: 'Shift+KeyF', run: framePicked }
 ];

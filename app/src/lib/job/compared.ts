@@ -1,4 +1,4 @@
-import { operationById, type ComparedState, type Entry, type Part } from '@ulvrin/core';
+import { Cage, destinations, formats, operationById, receive, type ComparedState, type Entry, type Part, type Sent } from '@ulvrin/core';
 import type { OpenDocument } from '$lib/document/open-document.svelte.ts';
 import type { Comparison } from './view.ts';
 
@@ -11,11 +11,29 @@ export function comparedPart(document: Compares, choice: Comparison): Part | und
   const own = (all: readonly Part[]) => all.find((p) => p.id === active.id);
   if (choice === 'smooth') return { ...active, plan: undefined };
   if (choice === 'before') return own(partsBefore);
+  if ('destination' in choice) return arrivedAt(active, choice.destination, choice.format);
   if ('part' in choice) return parts.find((p) => p.id === choice.part);
   const index = entries.findIndex(({ id }) => id === choice.entry);
   if (index < 0 || index >= document.cursor) return undefined;
   return own(index + 1 === document.cursor ? parts : document.stateBefore(index + 1).parts);
 }
+
+/** The part as a destination has it that is sent it in a format. */
+function arrivedAt(part: Part, destination: string, formatId: string): Part | undefined {
+  const [to, format] = [destinations.find((d) => d.id === destination), formats.find((f) => f.id === formatId)];
+  if (!to || !format || !part.cage) return undefined;
+  const { mesh, settings, refused } = receive(sentPart(part), to, format);
+  if (refused) return undefined;
+  // faces that show as they are: all levels divide, and none smooths
+  const plan = settings ? settings.plan : { steps: new Array<'divide'>(4).fill('divide') };
+  return { ...part, name: to.name, cage: Cage.fromPolygons(mesh), scheme: 'catmull-clark', borderCorners: settings?.borderCorners ?? 'sharp', plan };
+}
+
+/** A part as it is sent. */
+export const sentPart = ({ cage, scheme, borderCorners, plan }: Part): Sent => ({
+  mesh: cage!.toPolygons(),
+  settings: { scheme: scheme!, borderCorners: borderCorners!, plan }
+});
 
 /** Entries in force after which the active part was another than it is now, the last one first. */
 export const entriesToCompare = ({ active, entries, cursor }: Compares): Entry[] =>
@@ -31,9 +49,17 @@ export const entryInWords = (entry: Entry, entries: readonly Entry[]): string =>
 
 /** A choice as the value of a list, and back. */
 export const choiceKey = (choice: Comparison): string =>
-  typeof choice === 'string' ? choice : 'part' in choice ? `part ${choice.part}` : `entry ${choice.entry}`;
+  typeof choice === 'string'
+    ? choice
+    : 'part' in choice
+      ? `part ${choice.part}`
+      : 'destination' in choice
+        ? `sent ${choice.format} ${choice.destination}`
+        : `entry ${choice.entry}`;
 export function choiceOf(key: string): Comparison {
   if (key === 'smooth' || key === 'before') return key;
+  const [, format, destination] = /^sent (\S+) (\S+)$/.exec(key) ?? [];
+  if (destination) return { destination, format };
   return key.startsWith('part ') ? { part: key.slice(5) } : { entry: Number(key.slice(6)) };
 }
 

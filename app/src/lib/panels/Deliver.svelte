@@ -1,7 +1,21 @@
 <script lang="ts">
   import { Button, Modal, RadioButton, RadioButtonGroup, Select, SelectItem } from 'carbon-components-svelte';
-  import { bake, dividedCage, formats, losses, Subdivision, SubdivisionError, writeMesh, type Part, type PolygonMesh } from '@ulvrin/core';
+  import {
+    bake,
+    dividedCage,
+    formats,
+    losses,
+    sentBy,
+    Subdivision,
+    SubdivisionError,
+    writeMesh,
+    type Part,
+    type PolygonMesh,
+    type Way
+  } from '@ulvrin/core';
   import { exportJob } from '$lib/document/export-job.svelte.ts';
+  import { sentPart } from '$lib/job/compared.ts';
+  import Arrival from './Arrival.svelte';
   import { saveFile } from '$lib/platform/save-file.ts';
   import type { OpenJob } from '$lib/job/open-job.svelte.ts';
 
@@ -13,6 +27,8 @@
   let level = $state('2');
   let upAxis: 'Y' | 'Z' = $state('Y');
   let problem = $state('');
+  /** what is done to the cage on its way */
+  let way: Way | undefined = $state.raw();
 
   const part = $derived(job.active);
   const format = $derived(formats.find((f) => f.id === formatId)!);
@@ -50,7 +66,8 @@
     if (!mesh || !part) return;
     problem = '';
     try {
-      const result = turned(surfaceOf(mesh, part));
+      const own = way && sentBy(way, sentPart(part));
+      const result = turned(own ? own.mesh : surfaceOf(mesh, part));
       const bytes = writeMesh(result, format, {
         name: part.name,
         upAxis,
@@ -108,6 +125,9 @@
       </div>
     {:else}<p class="quiet">Nothing is lost in this format.</p>{/if}
     {#if problem}<p class="problem" role="alert">{problem}</p>{/if}
+    <div class="arrival">
+      <Arrival {job} {part} {formatId} bind:way onformat={(id) => (formatId = id)} {onclose} />
+    </div>
     <Button size="small" on:click={deliver}>Save {format.extensions[0].toUpperCase()} file</Button>
   {:else}
     <p class="quiet">There is no cage to deliver yet: lay quads, bring one in, or add a start shape.</p>
@@ -131,6 +151,9 @@
   }
   .problem {
     color: var(--brick);
+  }
+  .arrival {
+    margin-bottom: 14px;
   }
   hr {
     border: 0;

@@ -86,6 +86,7 @@
       <option value="smooth">all levels smooth</option>
       <option value="before">before the last entry</option>
       {#each entries as entry (entry.id)}<option value={choiceKey({ entry: entry.id })}>{entryInWords(entry, job.entries)}</option>{/each}
+      {#if typeof choice === 'object' && 'destination' in choice}<option value={choiceKey(choice)}>what {shown?.name ?? 'it'} got</option>{/if}
       {#each others as part (part.id)}<option value={choiceKey({ part: part.id })}>{part.name}</option>{/each}
     </select></label
   >

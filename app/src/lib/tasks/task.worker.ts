@@ -2,7 +2,9 @@ import {
   bringIn,
   decodeLaid,
   decodeTold,
+  deliveryReport,
   deviation,
+  formats,
   encodeLayTask,
   largestMove,
   lay,
@@ -21,7 +23,10 @@ import {
   type BringInOptions,
   type BroughtIn,
   type ChangedSurface,
+  type DeliveryReport,
+  type Destination,
   type Deviation,
+  type Sent,
   type Entry,
   type Performed,
   type PlainPart,
@@ -122,6 +127,15 @@ const tasks = {
     const performed = perform(parts, entry);
     tell?.('Handing over', 0.95);
     return performed;
+  },
+  /** What comes of sending a part in a format to a destination, and what would bring it nearer. */
+  deliver(sent: Sent, formatId: string, to: Destination, tell: Tell): DeliveryReport {
+    return deliveryReport(
+      sent,
+      formats.find((f) => f.id === formatId)!,
+      to,
+      (fraction) => tell('Looking for what helps', fraction)
+    );
   },
   /** How far a smooth surface moves where it changes. */
   largestMove(changed: ChangedSurface | undefined): number | undefined {

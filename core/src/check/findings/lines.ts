@@ -76,7 +76,9 @@ export const openCreaseKind: FindingKind = {
           visible: bend > 1,
           rank: 0.004 * cage.edgeLength(edges[0]) * (bend / 90),
           why: 'A crease ends here in the open: the sharp edge fades out over one face.',
-          fixes: [{ label: 'Take the sharpness off it', operation: 'crease', params: { sharpness: 0 }, pick: selectEdges(creaseFrom(cage, v, edges[0])) }]
+          fixes: [
+            { label: 'Take the sharpness off it', operation: 'crease', params: { sharpness: 0 }, pick: selectEdges(creaseFrom(cage, v, edges[0])) }
+          ]
         }
       ];
     });

@@ -42,6 +42,10 @@ const depthFrom = (cage: Cage, h: number): number => 0.5 * (cage.edgeLength(cage
 /** Degrees of fold from which on an edge is held by a support loop beside it. */
 const SUPPORTED = 15;
 
+/** Whether a support loop runs along a face, or over it. */
+const isBraced = (cage: Cage, f: number): boolean =>
+  cage.layers.has('braceAnchor') && cage.faceVertices(f).some((v) => cage.value('braceAnchor', v) >= 0);
+
 /** How many times as deep the one quad at an edge is as the other; 0 where they are meant to differ. */
 function jumpAt(ground: CheckGround, e: number): number {
   const { cage } = ground;
@@ -50,7 +54,7 @@ function jumpAt(ground: CheckGround, e: number): number {
   const [a, b] = [depthFrom(cage, 2 * e), depthFrom(cage, 2 * e + 1)];
   const times = Math.max(a, b) / Math.max(Math.min(a, b), 1e-12);
   // support loops are meant to be near
-  const isSupport = (h: number) => ground.foldAt(cage.next[cage.next[h]] >> 1) > SUPPORTED;
+  const isSupport = (h: number) => ground.foldAt(cage.next[cage.next[h]] >> 1) > SUPPORTED || isBraced(cage, cage.face[h]);
   return times < JUMP || isSupport(2 * e) || isSupport(2 * e + 1) ? 0 : times;
 }
 

@@ -1,0 +1,145 @@
+<script lang="ts">
+  import { untrack } from 'svelte';
+  import { Button, ProgressBar, Select, SelectItem } from 'carbon-components-svelte';
+  import { destinations, isEmpty, lengthInWords, type Advice, type DeliveryReport, type Part, type Way } from '@ulvrin/core';
+  import { sentPart } from '$lib/job/compared.ts';
+  import type { OpenJob } from '$lib/job/open-job.svelte.ts';
+  import { refusalOf } from '$lib/job/refusal-of.ts';
+  import { RunningTask, TaskStopped } from '$lib/tasks/task-runner.svelte.ts';
+
+  /** What arrives at a simulated destination, and what would bring it nearer. */
+  let {
+    job,
+    part,
+    formatId,
+    way = $bindable(),
+    onformat,
+    onclose
+  }: {
+    job: OpenJob;
+    part: Part;
+    formatId: string;
+    /** what is done to what is sent; nothing: it is sent as it is */
+    way: Way | undefined;
+    onformat: (id: string) => void;
+    onclose: () => void;
+  } = $props();
+
+  let id = $state('');
+  let report: DeliveryReport | undefined = $state.raw();
+  let task: RunningTask<DeliveryReport> | undefined = $state.raw();
+  let problem = $state('');
+  const to = $derived(destinations.find((d) => d.id === id));
+
+  // what was found holds for one destination and format
+  $effect(() => {
+    void [id, formatId];
+    report = undefined;
+    way = undefined;
+    problem = '';
+    untrack(() => task?.stop());
+  });
+
+  async function send() {
+    if (!to || task) return;
+    const own = new RunningTask<DeliveryReport>('Looking at what arrives', (tasks, tell) =>
+      tasks.deliver(sentPart(part), formatId, $state.snapshot(to), tell)
+    );
+    task = own;
+    problem = '';
+    try {
+      const found = await own.result;
+      if (task === own) report = found;
+    } catch (error) {
+      if (!(error instanceof TaskStopped)) problem = refusalOf(error).found;
+    } finally {
+      if (task === own) task = undefined;
+    }
+  }
+
+  function take({ way: chosen }: Advice) {
+    if ('format' in chosen) return onformat(chosen.format);
+    if ('operation' in chosen) {
+      job.mend({ label: '', operation: chosen.operation, params: chosen.params, pick: { vertices: [], edges: [], faces: [] } });
+      return onclose();
+    }
+    way = chosen;
+  }
+
+  function look() {
+    job.view.compare = { destination: id, format: formatId };
+    job.view.wipe = undefined;
+    job.view.sides = [];
+    job.view.smooth = true;
+    if (!isEmpty(job.selection)) job.selection = { vertices: [], edges: [], faces: [] };
+    job.saveViewSoon();
+    onclose();
+  }
+</script>
+
+<Select labelText="What arrives at" size="sm" bind:selected={id}>
+  <SelectItem value="" text="(choose a destination)" />
+  {#each destinations as d (d.id)}<SelectItem value={d.id} text={d.name} />{/each}
+</Select>
+{#if to}
+  <p class="quiet">{to.about}</p>
+  {#if task}
+    <ProgressBar value={100 * task.fraction} labelText="{task.phase} ..." helperText="{task.seconds.toFixed(1)} s" />
+    <Button kind="danger-tertiary" size="small" on:click={() => task?.stop()}>Stop</Button>
+  {:else if report}
+    <div class="found" role="note" aria-label="What arrives">
+      {#if report.refused}<p class="problem">{report.refused}</p>{/if}
+      {#each report.losses as sentence, i (i)}<p>{sentence}</p>{/each}
+      {#if report.difference !== undefined}
+        <p>
+          {#if report.difference === 0}It looks the same there.
+          {:else}Up to <strong class="number">{lengthInWords(report.difference)}</strong> off{report.worst
+              ? `, the most at ${report.worst.at.map((x) => x.toFixed(1)).join(', ')} mm`
+              : ''}.{/if}
+          <button class="plain act" onclick={look}>See both side by side</button>
+        </p>
+      {/if}
+      {#if report.advice.length > 0}
+        <ul aria-label="What would help">
+          {#each report.advice as advice (advice.text)}
+            <li class:taken={advice.way === way}>
+              <span
+                >{advice.text} <span class="number">{lengthInWords(advice.difference)}</span> off then, {advice.faces.toLocaleString('en')} faces.</span
+              >
+              <button class="plain act" onclick={() => take(advice)}>{advice.way === way ? 'Taken' : 'Take it'}</button>
+            </li>
+          {/each}
+        </ul>
+      {:else if report.difference !== 0}<p class="quiet">Nothing that was tried brings it nearer.</p>{/if}
+    </div>
+  {:else}
+    <Button kind="tertiary" size="small" on:click={send}>Look at what arrives</Button>
+  {/if}
+  {#if problem}<p class="problem" role="alert">{problem}</p>{/if}
+{/if}
+
+<style>
+  .found {
+    margin: 8px 0;
+    font-size: 13px;
+    line-height: 1.4;
+  }
+  li {
+    display: flex;
+    justify-content: space-between;
+    gap: 10px;
+    padding: 4px 0;
+    border-top: 1px solid var(--line);
+  }
+  li button {
+    flex: none;
+  }
+  .taken {
+    box-shadow:
+      -8px 0 0 var(--panel),
+      -11px 0 0 var(--cobalt);
+  }
+  .problem {
+    color: var(--brick);
+  }
+</style>
