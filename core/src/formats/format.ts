@@ -53,6 +53,8 @@ export interface Format {
   /** without the dot, the usual one first */
   extensions: string[];
   carries: Carries;
+  /** what others get of a file, where that is less than what is read back here; a sentence */
+  othersSee?: string;
   /** whether the first bytes look like this format */
   sniff(bytes: Uint8Array): boolean;
   /** @throws FormatError */
@@ -75,6 +77,7 @@ export function losses(format: Format, mesh: PolygonMesh): string[] {
     lost.push(`${format.name} holds no regions: ${mesh.regionNames!.length} are left out.`);
   if (!carries.textureCoordinates && mesh.cornerUv) lost.push(`${format.name} holds no texture coordinates: they are left out.`);
   if (!carries.colours && mesh.vertexColour) lost.push(`${format.name} holds no colours: those of the vertices are left out.`);
+  if (format.othersSee) lost.push(format.othersSee);
   if (!carries.exactNumbers) lost.push(`${format.name} rounds coordinates to 7 digits.`);
   return lost;
 }

@@ -1,13 +1,16 @@
 import { type PolygonMesh } from '../mesh/polygon-mesh.ts';
 import { FormatError, type Format, type Progress, type ReadResult, type WriteOptions } from './format.ts';
+import { glb } from './glb.ts';
 import { obj } from './obj.ts';
 import { off } from './off.ts';
 import { ply } from './ply.ts';
 import { stl } from './stl.ts';
+import { threeMf } from './three-mf.ts';
 import { usda } from './usda.ts';
+import { usdz } from './usdz.ts';
 
 /** Every format there is; the delivery card, the file chooser and the command line read this list. */
-export const formats: readonly Format[] = [obj, ply, stl, off, usda];
+export const formats: readonly Format[] = [obj, ply, stl, off, usda, usdz, glb, threeMf];
 
 /** The formats as a list in a sentence. */
 export const formatNames = formats.map((f) => f.short).join(', ');

@@ -4,7 +4,7 @@ import { emptySelection, selectVertices } from '../select/selection.ts';
 import { quadSphere } from '../shapes/start-shapes.ts';
 import { JobFileError, readJobFile, writeJobFile, type JobFile } from './job-file.ts';
 import { Logbook } from './logbook.ts';
-import { checksum } from './zip-parts.ts';
+import { checksum } from '../formats/zip-parts.ts';
 
 function job(): JobFile {
   const logbook = new Logbook();

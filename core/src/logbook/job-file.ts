@@ -4,7 +4,7 @@ import Joi from 'joi';
 import { joinedBytes } from '../formats/join-bytes.ts';
 import { type Entry, type NamedSet } from './entry.ts';
 import { ARRAYS, type ArrayPlace, arrayPlaceSchema, type ArrayType, checkCast, checkSeam, entrySchema } from './job-file-entry.ts';
-import { checksum, unpackPart, ZipPartError, type ZipPart, zipParts } from './zip-parts.ts';
+import { checksum, unpackPart, ZipPartError, type ZipPart, zipParts } from '../formats/zip-parts.ts';
 
 /** Version written; newer files are refused. */
 export const JOB_FILE_VERSION = 2;
