@@ -83,9 +83,9 @@ function waysFor(sent: Sent, format: Format): { text: string; way: Way }[] {
     ways.push({ text: 'Support loops in place of creases, at the width that comes closest.', way: { operation: 'creases-to-loops', params: {} } });
   const isQuads = [...mesh.faceStart.keys()].every((f) => f === 0 || mesh.faceStart[f] - mesh.faceStart[f - 1] === 4);
   if (!isQuads) ways.push({ text: 'Quads for the other faces: all of it divided once.', way: { operation: 'divide-once', params: {} } });
-  if (!format.carries.creases)
+  if (!format.carries.creases || format.othersSee)
     for (const other of formats)
-      if (other.carries.creases) ways.push({ text: `Send it as ${other.name}, which holds creases.`, way: { format: other.id } });
+      if (other.carries.creases && !other.othersSee) ways.push({ text: `Send it as ${other.name}, which holds creases.`, way: { format: other.id } });
   return ways;
 }
 

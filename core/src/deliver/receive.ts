@@ -35,7 +35,7 @@ export function receive({ mesh, settings }: Sent, to: Destination, format: Forma
       refused: `${to.name} takes up to ${to.mostFaces.toLocaleString('en')} faces; the part has ${faces.toLocaleString('en')}.`
     };
   let arrived = withoutCreases(mesh, to, format, losses);
-  const cut = format.carries.polygons ? to.faces : 'triangles';
+  const cut = format.carries.polygons && !format.othersSee ? to.faces : 'triangles';
   if (cut !== 'keeps') {
     const fans = fanned(arrived, cut === 'triangles' ? 3 : 4);
     const many = fans.faceStart.length - arrived.faceStart.length;
@@ -76,9 +76,10 @@ function withoutCreases(mesh: PolygonMesh, to: Destination, format: Format, loss
   if (edges + corners === 0) return mesh;
   const said = corners > 0 ? `${counted(edges, 'crease')} and ${counted(corners, 'sharp corner')}` : counted(edges, 'crease');
   const { creaseEdges: _e, creaseSharpness: _s, cornerVertices: _v, cornerSharpness: _c, ...plain } = mesh;
-  if (!format.carries.creases || to.creases === 'ignores') {
+  const arrive = format.carries.creases && !format.othersSee;
+  if (!arrive || to.creases === 'ignores') {
     losses.push(
-      `${said} ${edges + corners === 1 ? 'is' : 'are'} lost: ${format.carries.creases ? `${to.name} knows none` : `${format.name} holds none`}.`
+      `${said} ${edges + corners === 1 ? 'is' : 'are'} lost: ${arrive ? `${to.name} knows none` : `${format.name} holds none${format.othersSee ? ' for others' : ''}`}.`
     );
     return plain;
   }
