@@ -4,7 +4,9 @@ import { apply, dialog, fill, openDemo, operation, saved, settled } from './work
 
 /** What arrives at the other end, seen before it is sent. */
 
-test('the cleat, creased, for a place that ignores creases: what is lost is seen, advice taken, and the file is what was told', async ({ page }, info) => {
+test('the cleat, creased, for a place that ignores creases: what is lost is seen, advice taken, and the file is what was told', async ({
+  page
+}, info) => {
   await openDemo(page, 'Mooring cleat');
   await page.keyboard.press('Digit4');
   await operation(page, 'Crease by angle');
@@ -25,7 +27,11 @@ test('the cleat, creased, for a place that ignores creases: what is lost is seen
   await best.getByRole('button', { name: 'Take it' }).click();
   await expect(best.getByRole('button')).toHaveText('Taken');
   const faces = Number(/([\d,]+) faces/.exec((await best.textContent())!)![1].replace(',', ''));
-  const { name, bytes } = await saved(page, () => dialog(page).getByRole('button', { name: /^Save USDA/ }).click());
+  const { name, bytes } = await saved(page, () =>
+    dialog(page)
+      .getByRole('button', { name: /^Save USDA/ })
+      .click()
+  );
   expect(name).toBe('mooring-cleat.usda');
   const text = new TextDecoder().decode(bytes);
   expect(/faceVertexCounts = \[([^\]]*)\]/.exec(text)![1].split(',')).toHaveLength(faces);

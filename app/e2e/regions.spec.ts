@@ -34,4 +34,9 @@ test('regions of a triangulated cage are named by what they are, and those that 
   await page.keyboard.press('Digit6');
   await page.getByRole('tab', { name: 'Groups' }).click();
   await expect(page.getByRole('list', { name: 'Regions' })).toContainText(/cone/);
+  // a cage of these regions beside them, as they are set; and the other scheme beside this one
+  await page.getByRole('button', { name: 'panes', exact: true }).click();
+  await page.getByRole('button', { name: 'compare versions' }).click();
+  await page.getByLabel('Compare with').selectOption({ label: 'a cage of its regions' });
+  await expect(page.getByTestId('compare')).toHaveAttribute('data-frames', /\d/);
 });

@@ -2,6 +2,7 @@ import { Cage } from '../mesh/cage.ts';
 import { type PolygonMesh, polygonMesh } from '../mesh/polygon-mesh.ts';
 import { repairPolygons } from '../mesh/repair.ts';
 import { mean, type Triple } from '../numeric/vectors.ts';
+import { Facets } from './facets.ts';
 import { type FoundRegion, findRegions, type RegionSettings } from './find-regions.ts';
 import { type RegionSides, sidesOf } from './region-sides.ts';
 import { facesWithCuts } from './split-rings.ts';
@@ -11,11 +12,46 @@ export interface KnownRegion extends FoundRegion, RegionSides {
   id: number;
 }
 
+/** Regions of a part with what their borders say, and where they lie. */
+export interface KnownRegions {
+  regions: KnownRegion[];
+  /** by triangle */
+  regionOf: Int32Array;
+  /** polygon of the mesh by triangle */
+  polygonOf: Uint32Array;
+}
+
 /** Regions of a triangulated part, each with its borders, corners, and why it can be no face of a cage. */
-export function knownRegions(mesh: PolygonMesh, settings: RegionSettings): { regions: KnownRegion[]; regionOf: Int32Array; polygonOf: Uint32Array } {
-  const { regions, regionOf, facets } = findRegions(mesh, settings);
+export function knownRegions(mesh: PolygonMesh, settings: RegionSettings): KnownRegions {
+  return withSides(findRegions(mesh, settings));
+}
+
+function withSides({ regions, regionOf, facets }: ReturnType<typeof findRegions>): KnownRegions {
   const sides = sidesOf(facets, regionOf, regions.length);
   return { regions: regions.map((region, id) => ({ ...region, ...sides[id], id })), regionOf, polygonOf: facets.polygonOf };
+}
+
+/** The regions that a mesh carries, each part of one that hangs together by itself: what a region in two pieces is. */
+export function carriedRegions(mesh: PolygonMesh): KnownRegions {
+  const facets = new Facets(mesh);
+  const many = facets.triangles.length / 3;
+  const own = (t: number) => mesh.faceRegion?.[facets.polygonOf[t]] ?? 0;
+  const regionOf = new Int32Array(many).fill(-1);
+  const regions: FoundRegion[] = [];
+  for (let seed = 0; seed < many; seed++) {
+    if (regionOf[seed] >= 0) continue;
+    const triangles = [seed];
+    regionOf[seed] = regions.length;
+    for (let i = 0; i < triangles.length; i++)
+      for (let c = 3 * triangles[i]; c < 3 * triangles[i] + 3; c++) {
+        const t = facets.across[c] < 0 ? -1 : Math.floor(facets.across[c] / 3);
+        if (t < 0 || regionOf[t] >= 0 || own(t) !== own(seed)) continue;
+        regionOf[t] = regions.length;
+        triangles.push(t);
+      }
+    regions.push({ kind: 'free', area: triangles.reduce((sum, t) => sum + facets.areas[t], 0), triangles });
+  }
+  return withSides({ regions, regionOf, facets });
 }
 
 /** What regions came to as a cage. */
@@ -29,6 +65,8 @@ export interface CageOfRegions {
 export interface CageSettings extends RegionSettings {
   /** corners that a border without any gets; 0: rings and discs are left out */
   cuts: number;
+  /** the regions that the mesh carries are read, and none is looked for */
+  asCarried?: boolean;
 }
 
 /**
@@ -36,7 +74,7 @@ export interface CageSettings extends RegionSettings {
  * of these are quads, every face is cut from its middle to the middles of its sides, so that all are.
  */
 export function cageFromRegions(mesh: PolygonMesh, settings: CageSettings): CageOfRegions {
-  const { regions } = knownRegions(mesh, settings);
+  const { regions } = settings.asCarried ? carriedRegions(mesh) : knownRegions(mesh, settings);
   const at = (v: number): Triple => [mesh.positions[3 * v], mesh.positions[3 * v + 1], mesh.positions[3 * v + 2]];
   const cut = settings.cuts > 0 ? facesWithCuts(regions, settings.cuts, at) : undefined;
   const faces = regions.map((region) => cut?.[region.id] ?? (region.problem ? [] : [region.corners[0]]));

@@ -1,4 +1,6 @@
+import fc from 'fast-check';
 import { describe, expect, it } from 'vitest';
+import { amount } from '../../testing/amount.ts';
 import { knownParts, pipe, roundedBox, turnedPart } from '../../testing/known-regions.ts';
 import { measure } from '../check/measures.ts';
 import { assertValid } from '../mesh/assert-valid.ts';
@@ -115,5 +117,26 @@ describe('a cage from regions', () => {
   it('names what it leaves out', () => {
     const { cage, left } = cageFromRegions(cylinder(10, 30, 32, 6, true), { ...settings, cuts: 0 });
     expect([cage.faceCount, left.map(({ kind }) => kind).sort()]).toEqual([0, ['cylinder', 'plane', 'plane']]);
+  });
+
+  it('of any regions that are painted is a valid cage, with a reason for each that is left out', () => {
+    const meshes = [
+      () => denseSphere(6),
+      () => box({ x: 3, y: 2, z: 3 }, { x: 3, y: 2, z: 3 }),
+      () => plane(4, 4, 4, 4),
+      () => cylinder(2, 4, 8, 3, true)
+    ];
+    fc.assert(
+      fc.property(fc.nat(3), fc.nat(3), fc.array(fc.nat(4), { minLength: 30, maxLength: 30 }), (which, cuts, painted) => {
+        const mesh = meshes[which]();
+        const faceRegion = Int32Array.from({ length: mesh.faceStart.length - 1 }, (_, f) => painted[(f * 7) % painted.length]);
+        const { cage, left } = cageFromRegions({ ...mesh, faceRegion }, { ...settings, cuts: 2 * cuts, asCarried: true });
+        assertValid(cage);
+        // with cuts a ring or a disc may still be refused for what lies beside it
+        for (const { problem, corners } of left) expect(problem ?? `${corners[0].length} corners`).toBeTruthy();
+        if (cage.faceCount === 0) expect(left.length).toBeGreaterThan(0);
+      }),
+      { numRuns: amount(60, 2000) }
+    );
   });
 });

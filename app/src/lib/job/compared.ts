@@ -1,4 +1,15 @@
-import { Cage, destinations, formats, operationById, receive, type ComparedState, type Entry, type Part, type Sent } from '@ulvrin/core';
+import {
+  Cage,
+  cageFromRegions,
+  destinations,
+  formats,
+  operationById,
+  receive,
+  type ComparedState,
+  type Entry,
+  type Part,
+  type Sent
+} from '@ulvrin/core';
 import type { OpenDocument } from '$lib/document/open-document.svelte.ts';
 import type { Comparison } from './view.ts';
 
@@ -11,11 +22,24 @@ export function comparedPart(document: Compares, choice: Comparison): Part | und
   const own = (all: readonly Part[]) => all.find((p) => p.id === active.id);
   if (choice === 'smooth') return { ...active, plan: undefined };
   if (choice === 'before') return own(partsBefore);
+  if (choice === 'scheme') return { ...active, scheme: active.scheme === 'loop' ? 'catmull-clark' : 'loop' };
+  if (choice === 'regions') return ofRegions(active);
   if ('destination' in choice) return arrivedAt(active, choice.destination, choice.format);
   if ('part' in choice) return parts.find((p) => p.id === choice.part);
   const index = entries.findIndex(({ id }) => id === choice.entry);
   if (index < 0 || index >= document.cursor) return undefined;
   return own(index + 1 === document.cursor ? parts : document.stateBefore(index + 1).parts);
+}
+
+/** Faces of a part up to which a cage of its regions is made as they change. */
+const MOST_LIVE = 60_000;
+
+/** The cage that a part's regions make, as they are set, with its own smooth surface; nothing where none can be a face. */
+function ofRegions(part: Part): Part | undefined {
+  const { cage } = part;
+  if (!cage?.layers.has('region') || cage.faceCount > MOST_LIVE) return undefined;
+  const { cage: made } = cageFromRegions(cage.toPolygons(), { angle: 35, cuts: 4, asCarried: true });
+  return made.faceCount > 0 ? { ...part, cage: made, scheme: 'catmull-clark' } : undefined;
 }
 
 /** The part as a destination has it that is sent it in a format. */
@@ -57,7 +81,7 @@ export const choiceKey = (choice: Comparison): string =>
         ? `sent ${choice.format} ${choice.destination}`
         : `entry ${choice.entry}`;
 export function choiceOf(key: string): Comparison {
-  if (key === 'smooth' || key === 'before') return key;
+  if (key === 'smooth' || key === 'before' || key === 'scheme' || key === 'regions') return key;
   const [, format, destination] = /^sent (\S+) (\S+)$/.exec(key) ?? [];
   if (destination) return { destination, format };
   return key.startsWith('part ') ? { part: key.slice(5) } : { entry: Number(key.slice(6)) };

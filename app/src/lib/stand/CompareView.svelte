@@ -30,6 +30,7 @@
   const entries = $derived(entriesToCompare(job.document));
   /** What is shown: it takes the place of the active part. */
   const shown = $derived(comparedPart(job.document, choice));
+  const isTriangles = $derived(job.measures !== undefined && job.measures.faces > 0 && job.measures.triangles === job.measures.faces);
   /** it lies over the first pane, from a share of it on */
   const wipe = $derived(job.view.wipe);
 
@@ -85,6 +86,9 @@
     >Compare with <select aria-label="Compare with" value={choiceKey(choice)} onchange={(e) => choose(e.currentTarget.value)}>
       <option value="smooth">all levels smooth</option>
       <option value="before">before the last entry</option>
+      {#if isTriangles}<option value="scheme">{job.active?.scheme === 'loop' ? 'Catmull-Clark’s scheme' : 'Loop’s scheme, for triangles'}</option
+        >{/if}
+      {#if job.active?.cage?.layers.has('region')}<option value="regions">a cage of its regions</option>{/if}
       {#each entries as entry (entry.id)}<option value={choiceKey({ entry: entry.id })}>{entryInWords(entry, job.entries)}</option>{/each}
       {#if typeof choice === 'object' && 'destination' in choice}<option value={choiceKey(choice)}>what {shown?.name ?? 'it'} got</option>{/if}
       {#each others as part (part.id)}<option value={choiceKey({ part: part.id })}>{part.name}</option>{/each}

@@ -11,6 +11,9 @@ const surface = { scheme: 'catmull-clark' as const, borderCorners: 'sharp' as co
 const done = (operation: typeof findRegionsOperation, cage: Cage, params = {}) =>
   applyOperation(operation, cage, emptySelection(), params, { surface });
 
+const besides = (cage: Cage, f: number, region: number) =>
+  cage.loopOf(cage.faceEdge[f]).some((h) => cage.face[h ^ 1] >= 0 && cage.value('region', cage.face[h ^ 1]) === region);
+
 describe('find regions', () => {
   it('names each by what it is and its radius, and picks those that can be no face', () => {
     const made = done(findRegionsOperation, Cage.fromPolygons(turnedPart(1).mesh));
@@ -27,6 +30,23 @@ describe('cage from regions', () => {
     const { cage, notes } = done(cageFromRegionsOperation, Cage.fromPolygons(roundedBox(3).mesh));
     assertValid(cage);
     expect(notes).toEqual(['A cage of 96 faces.']);
+  });
+
+  it('reads the regions that are set, as they were corrected by hand, and says where there are none', () => {
+    const found = done(findRegionsOperation, Cage.fromPolygons(roundedBox(3).mesh)).cage;
+    const asSet = (cage: Cage) => done(cageFromRegionsOperation, cage, { read: 'carried', cuts: 0 });
+    expect(asSet(found).cage.faceCount).toBe(96);
+    // two regions are made one: it has six corners, and is a face still
+    const [plane] = regionList(found).filter(({ name }) => name.startsWith('plane'));
+    const fillet = regionList(found).find(
+      ({ id, name, faces }) => id !== plane.id && name.startsWith('fillet') && faces.some((f) => besides(found, f, plane.id))
+    )!;
+    const merged = found.clone();
+    for (const f of fillet.faces) merged.setValue('region', f, plane.id);
+    const made = asSet(merged).cage;
+    assertValid(made);
+    expect(made.faceCount).not.toBe(96);
+    expect(() => asSet(Cage.fromPolygons(roundedBox(3).mesh))).toThrow(/carries no regions/);
   });
 
   it('says why none can be one', () => {

@@ -80,7 +80,12 @@ export const cageFromRegionsOperation: CageOperation = {
   needs: 'Needs a triangulated part: bring one in, as a reference or as a cage.',
   onReference: 'whole',
   params: Joi.object({
-    angle: angleField(),
+    read: Joi.string()
+      .valid('found', 'carried')
+      .default('found')
+      .label('Regions')
+      .meta({ labels: { found: 'Found by its surfaces', carried: 'As they are set' } }),
+    angle: angleField().meta({ when: { field: 'read', is: 'found' } }),
     cuts: Joi.number().integer().min(0).max(64).default(4).label('Cuts of rings and discs').description('0: they are left out').meta({ step: 1 })
   }),
   seconds: (cage) => 4e-6 * cage.faceCount,
@@ -89,7 +94,11 @@ export const cageFromRegionsOperation: CageOperation = {
       ? undefined
       : { found: 'There are no faces to find regions on.', instead: 'Bring a triangulated part in.' },
   run(cage, _selection, params, { reference }) {
-    const { cage: made, left } = cageFromRegions(sourceOf(cage, reference), params as unknown as CageSettings);
+    const source = sourceOf(cage, reference);
+    const asCarried = params.read === 'carried';
+    if (asCarried && !source.faceRegion)
+      refuse('The part carries no regions.', undefined, 'Find regions, or set them by hand (bench 6), or have them found here.');
+    const { cage: made, left } = cageFromRegions(source, { ...(params as unknown as CageSettings), asCarried });
     if (made.faceCount === 0)
       refuse(`No region can be a face of a cage. ${left[0].problem}`, undefined, 'Try another angle, or set regions by hand.');
     const notes = [`A cage of ${counted(made.faceCount, 'face')}.`];
