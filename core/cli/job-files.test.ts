@@ -52,6 +52,29 @@ describe('job files on the command line', () => {
     expect(readJobFile(readFileSync(changed)).entries[1].params.z).toBe(7);
   });
 
+  it('replay disables, removes and inserts entries; verify says what is wrong with a job', () => {
+    const [less, more, entry] = [join(folder, 'less.ulvrin'), join(folder, 'more.ulvrin'), join(folder, 'move.json')];
+    expect(ulvrin('replay', job, less, '--disable', '2', '--remove', '3').status).toBe(0);
+    expect(readJobFile(readFileSync(less)).entries.map(({ id, disabled }) => [id, disabled])).toEqual([
+      [1, undefined],
+      [2, true]
+    ]);
+    writeFileSync(entry, JSON.stringify({ operation: 'move', part: 'p', params: { x: 2 }, selection: { vertices: [at(20, 20, 20)] } }));
+    expect(ulvrin('replay', job, more, '--insert', `${entry}@3`).status).toBe(0);
+    expect(readJobFile(readFileSync(more)).entries.map(({ id }) => id)).toEqual([1, 2, 4, 3]);
+    const fine = ulvrin('verify', more, '--json');
+    expect([fine.status, JSON.parse(fine.stdout)]).toEqual([0, { entries: 4, inForce: 4, faults: [] }]);
+    const bad = join(folder, 'bad.ulvrin');
+    const [first, second, third] = readJobFile(readFileSync(job)).entries;
+    const entries = [first, { ...second, params: { z: 'far' } }, { ...third, part: 'q' }];
+    writeFileSync(bad, writeJobFile({ name: 'Box', cursor: 3, entries }));
+    const { status, stdout } = ulvrin('verify', bad);
+    expect(status).toBe(2);
+    expect(stdout).toMatch(/2 faults, 3 entries\nentry 2: .*"Move z|entry 2: Move: /);
+    expect(stdout).toMatch(/entry 3: it works on part "q", which no entry before it makes/);
+    expect(ulvrin('replay', job, less, '--insert', 'nothing@1').stderr).toMatch(/cannot be read as JSON/);
+  });
+
   it.each<[string, string[], RegExp]>([
     ['an entry that is not there', ['--set', '9.z=1'], /no entry 9; its entries are 1, 2, 3/],
     ['a field of nonsense', ['--set', 'z=1'], /ENTRY\.FIELD=VALUE/],

@@ -12,6 +12,7 @@ import { quads } from './commands/quads.ts';
 import { cageCommand, regionsCommand } from './commands/regions.ts';
 import { replay } from './commands/replay.ts';
 import { subdivide } from './commands/subdivide.ts';
+import { verify } from './commands/verify.ts';
 
 /** Every command of `ulvrin`, as its help lists them. */
 export const commands: readonly Command[] = [
@@ -28,5 +29,6 @@ export const commands: readonly Command[] = [
   bandCommand,
   check,
   regionsCommand,
-  cageCommand
+  cageCommand,
+  verify
 ];

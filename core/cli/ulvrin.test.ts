@@ -268,4 +268,23 @@ describe('ulvrin on the command line', () => {
     expect(stderr.trim().split('\n')).toHaveLength(1);
     expect(stderr).not.toMatch(/at .*\.mjs|Error:/);
   });
+
+  it('deliver writes a file and tells what arrives, what is lost and what would help', () => {
+    const creased = file(
+      'creased.usda',
+      writeMesh(
+        { ...box({ x: 20, y: 20, z: 20 }, { x: 1, y: 1, z: 1 }), creaseEdges: Int32Array.of(0, 1), creaseSharpness: Float64Array.of(10) },
+        usda
+      )
+    );
+    const out = file('out.glb');
+    const { status, stdout } = ulvrin('deliver', creased, out, '--to', 'model-room', '--json');
+    expect(status).toBe(0);
+    const told = JSON.parse(stdout) as { losses: string[]; difference: number; advice: { text: string; difference: number }[] };
+    expect(told.losses[0]).toBe('1 crease is lost: glTF binary holds none for others.');
+    expect(told.difference).toBeGreaterThan(0.5);
+    expect(told.advice[0].difference).toBeLessThan(told.difference);
+    expect(JSON.parse(ulvrin('info', out, '--json').stdout)).toMatchObject({ quads: 6 });
+    expect(ulvrin('deliver', creased, out, '--to', 'nowhere').stderr).toMatch(/--to must name a destination: pattern-shop, model-room/);
+  });
 });

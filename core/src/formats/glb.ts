@@ -116,7 +116,7 @@ function chunksOf(bytes: Uint8Array): { json: Gltf; numbers: Uint8Array } {
     const [long, kind] = [view.getUint32(at, true), view.getUint32(at + 4, true)];
     if (at + 8 + long > bytes.length) throw new FormatError(`glTF: the file ends within a chunk that begins at byte ${at}.`);
     // copied: its numbers begin on boundaries then
-    const own = bytes.slice(at + 8, at + 8 + long);
+    const own = new Uint8Array(bytes.subarray(at + 8, at + 8 + long));
     if (kind === JSON_CHUNK && !json) {
       try {
         json = JSON.parse(new TextDecoder().decode(own)) as Gltf;

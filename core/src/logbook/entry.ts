@@ -45,6 +45,11 @@ export interface Entry {
    * in pairs (index in `cast`, id in the cage)
    */
   seam?: Int32Array;
+  /** a name and a note of its own, where somebody gave it one */
+  name?: string;
+  note?: string;
+  /** it stays in the list and does nothing */
+  disabled?: true;
   /** what was found and done, a sentence each */
   notes: string[];
   /** why the entry could not be replayed; it is skipped then, never dropped */

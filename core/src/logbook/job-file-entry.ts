@@ -56,6 +56,9 @@ export const entrySchema = Joi.object({
     faceIds: wholes
   }),
   seam: wholes,
+  name: Joi.string().max(200),
+  note: Joi.string().max(4000),
+  disabled: Joi.boolean().valid(true),
   notes: Joi.array().items(Joi.string().allow('')).required(),
   problem: Joi.string(),
   at: Joi.string().isoDate().required()

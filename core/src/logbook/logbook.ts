@@ -16,6 +16,7 @@ import {
   type Step
 } from './journal.ts';
 import { takenUp, type Performed } from './perform.ts';
+import { ReplayMemory } from './replay-memory.ts';
 import { nothingDone, placed, refuseNothingDone, replay, type Replayed } from './replay.ts';
 
 /** Results kept in memory at most; others are computed again from the nearest one. */
@@ -27,8 +28,8 @@ export type NewEntry = Omit<Entry, 'id' | 'notes' | 'at' | 'places'> & { notes?:
 const NO_SETTINGS: DocumentSettings = { name: '', sets: [], hidden: [], doneWhen: [] };
 
 /** What an entry is called in lists and in what undo says. */
-export const entryTitle = (entry: Pick<Entry, 'operation'>): string =>
-  entry.operation === REMOVE_PART ? 'Remove part' : (operationById(entry.operation)?.name ?? entry.operation);
+export const entryTitle = (entry: Pick<Entry, 'operation' | 'name'>): string =>
+  entry.name ?? (entry.operation === REMOVE_PART ? 'Remove part' : (operationById(entry.operation)?.name ?? entry.operation));
 
 /**
  * The document of a job: entries in order, of which the first `cursor` are in force, and what goes with them. Everything that
@@ -37,7 +38,10 @@ export const entryTitle = (entry: Pick<Entry, 'operation'>): string =>
 export class Logbook {
   private document: DocumentState;
   private readonly results = new Map<number, Replayed>();
+  private readonly memory = new ReplayMemory();
   private journalNow: Journal;
+  /** how many entries were done again so far, and not taken from what is known of them */
+  replays = 0;
 
   /** @param journal steps that led here; for documents that have none, those that add the entries */
   constructor(entries: readonly Entry[] = [], cursor = entries.length, settings: DocumentSettings = NO_SETTINGS, journal?: Journal) {
@@ -117,6 +121,7 @@ export class Logbook {
     const out = this.entries.slice(cursor);
     const change: Change = { kind: 'entries', at: cursor, out, in: [complete], cursor: [cursor, cursor + 1], stays: out.length === 0 };
     this.record(entryTitle(complete), [change, ...this.settingsChange(along)]);
+    this.memory.keep(before, complete, made);
     this.keep(this.cursor, made);
     return complete;
   }
@@ -147,7 +152,8 @@ export class Logbook {
    */
   edit(index: number, params: Entry['params'], ongoing = false, result?: Replayed): void {
     const { problem: _problem, ...given } = this.entries[index];
-    const made = result ?? replay(this.stateBefore(index), { ...given, params });
+    const before = this.stateBefore(index);
+    const made = result ?? replay(before, { ...given, params });
     const changed: Entry = { ...given, params, notes: [...made.notes] };
     const change: Change = { kind: 'entries', at: index, out: [this.entries[index]], in: [changed], cursor: [this.cursor, this.cursor] };
     const together = ongoing ? merged(this.journalNow, changed) : undefined;
@@ -155,7 +161,69 @@ export class Logbook {
       this.become(applied(this.document, change));
       this.journalNow = together;
     } else this.record(`Edit ${entryTitle(changed)}`, [change]);
+    this.memory.keep(before, changed, made);
     this.keep(index + 1, made);
+  }
+
+  /**
+   * Puts an entry between others; those after it are done again on what it makes.
+   * @throws OperationRefused, InvalidParams with nothing changed, if it cannot run there
+   */
+  insert(index: number, entry: NewEntry): Entry {
+    if (index >= this.cursor) return this.add(entry);
+    const before = this.replayed(index).state;
+    const given = this.prepared(entry);
+    const made = replay(before, given);
+    refuseNothingDone(before, made, given);
+    const complete = { ...placed(before, given), notes: [...made.notes] };
+    this.replace(`Insert ${entryTitle(complete)}`, index, [], [complete], 1);
+    return complete;
+  }
+
+  /** Moves an entry to another place; all from the earlier of both places on is done again. */
+  move(index: number, to: number): void {
+    const { entries } = this;
+    const goal = Math.max(0, Math.min(to, entries.length - 1));
+    if (goal === index) return;
+    const [from, end] = [Math.min(index, goal), Math.max(index, goal) + 1];
+    const out = entries.slice(from, end);
+    const rest = out.filter((e) => e !== entries[index]);
+    const moved = goal < index ? [entries[index], ...rest] : [...rest, entries[index]];
+    this.replace(`Move ${entryTitle(entries[index])}`, from, out, moved);
+  }
+
+  /** Leaves an entry in the list without effect, or lets it work again. */
+  disable(index: number, disabled: boolean): void {
+    const { disabled: _before, problem: _problem, ...entry } = this.entries[index];
+    this.replace(
+      `${disabled ? 'Disable' : 'Enable'} ${entryTitle(entry)}`,
+      index,
+      [this.entries[index]],
+      [{ ...entry, ...(disabled && { disabled }) }]
+    );
+  }
+
+  /**
+   * Has an entry work on something else.
+   * @throws OperationRefused, InvalidParams with nothing changed, if it cannot run there
+   */
+  repick(index: number, selection: Selection): void {
+    const { problem: _problem, ...entry } = this.entries[index];
+    const before = this.replayed(index).state;
+    const { places: _places, topology: _topology, ...given } = { ...entry, selection };
+    const made = replay(before, given);
+    this.replace(`Pick again for ${entryTitle(entry)}`, index, [this.entries[index]], [{ ...placed(before, given), notes: [...made.notes] }]);
+  }
+
+  /** Gives an entry a name and a note of its own; empty ones are taken away. */
+  describe(index: number, { name, note }: Pick<Entry, 'name' | 'note'>): void {
+    const { name: _name, note: _note, ...entry } = this.entries[index];
+    const own = { ...(name?.trim() && { name: name.trim() }), ...(note?.trim() && { note: note.trim() }) };
+    this.replace(`Name ${entryTitle(entry)}`, index, [this.entries[index]], [{ ...entry, ...own }]);
+  }
+
+  private replace(label: string, at: number, out: Entry[], into: Entry[], more = 0): void {
+    this.record(label, [{ kind: 'entries', at, out, in: into, cursor: [this.cursor, this.cursor + more] }]);
   }
 
   undo(): void {
@@ -215,17 +283,24 @@ export class Logbook {
     for (let i = from; i < count; i++) {
       const entry = this.entries[i];
       const { state } = result;
-      result = orFlagged(state, entry, () => replay(state, entry));
+      result = this.memory.recall(state, entry) ?? this.doneAnew(state, entry);
       this.told(i, result);
       this.keep(i + 1, result);
     }
     return result;
   }
 
+  private doneAnew(state: JobState, entry: Entry): Replayed {
+    this.replays++;
+    const made = orFlagged(state, entry, () => replay(state, entry));
+    return this.memory.keep(state, entry, made);
+  }
+
   /** Takes up what another thread made of an entry, on the state before it. */
   takeUp(index: number, performed: Performed): void {
     const { state } = this.replayed(index);
     const result = orFlagged(state, this.entries[index], () => takenUp(state, performed));
+    this.memory.keep(state, this.entries[index], result);
     this.told(index, result);
     this.keep(index + 1, result);
   }

@@ -45,6 +45,7 @@ export function placed(state: JobState, entry: Entry): Entry {
  * @throws OperationRefused, InvalidParams, CageError, or whatever an operation throws
  */
 export function replay(state: JobState, entry: Entry): Replayed {
+  if (entry.disabled) return { ...nothingDone, state, part: entry.part, notes: entry.notes };
   if (entry.operation === REMOVE_PART) return { ...nothingDone, state: { parts: state.parts.filter((p) => p.id !== entry.part) } };
   const operation = operationById(entry.operation);
   if (!operation) throw new InvalidParams(`The operation "${entry.operation}" is not known to this version.`);

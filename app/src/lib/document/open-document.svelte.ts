@@ -143,6 +143,17 @@ export class OpenDocument {
     this.changed();
   }
 
+  /** Changes the list of entries: what comes after is done again, as far as it depends on it. @returns whether it could be done */
+  rework(change: (logbook: Logbook) => void): boolean {
+    let isDone = false;
+    this.attempt(() => {
+      change(this.logbook);
+      isDone = true;
+      this.changed();
+    });
+    return isDone;
+  }
+
   /** Puts a brought-in mesh into the job. */
   addBroughtIn(result: BroughtIn, fileName: string, as: 'reference' | 'cage', settings: Params): void {
     this.attempt(() => {

@@ -128,6 +128,18 @@ export class OpenJob {
     this.travel({ to: cursor });
   }
 
+  /** Changes the list of entries; what is open is closed first. @returns whether it could be done */
+  rework(change: (logbook: Logbook) => void): boolean {
+    if (this.task) {
+      this.notes.tell('error', BUSY);
+      return false;
+    }
+    this.draft.close();
+    const isDone = this.document.rework(change);
+    if (isDone) this.picked.settle();
+    return isDone;
+  }
+
   private travel(step: 'undo' | 'redo' | { to: number }): void {
     if (this.task) return this.notes.tell('error', BUSY);
     const { message } = this.notes;

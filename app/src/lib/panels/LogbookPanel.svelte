@@ -1,4 +1,5 @@
 <script lang="ts">
+  import { Modal, OverflowMenu, OverflowMenuItem, TextArea, TextInput } from 'carbon-components-svelte';
   import { entryTitle, isStored, operationById, REMOVE_PART, type Entry } from '@ulvrin/core';
   import type { OpenJob } from '$lib/job/open-job.svelte.ts';
 
@@ -23,15 +24,64 @@
   }
   /** Stored results are laid again from their card, not replayed. */
   const editable = (entry: Entry, i: number) => i < job.cursor && !entry.cast && isReplayed(entry);
+
+  const flagged = $derived(job.entries.flatMap((entry, i) => (entry.problem && i < job.cursor ? [i] : [])));
+  /** the entry that is picked again: what is picked now, in the state before it, is what it is to work on */
+  let picking: { id: number; back: number } | undefined = $state.raw();
+  const pickingAt = $derived(picking ? job.entries.findIndex(({ id }) => id === picking!.id) : -1);
+
+  function pickAgain(entry: Entry, i: number) {
+    picking = { id: entry.id, back: job.cursor };
+    job.goTo(i);
+  }
+  function use() {
+    const { back } = picking!;
+    const selection = $state.snapshot(job.selection);
+    if (!job.rework((logbook) => logbook.repick(pickingAt, selection))) return;
+    picking = undefined;
+    job.goTo(back);
+  }
+  function leave() {
+    const { back } = picking!;
+    picking = undefined;
+    job.goTo(back);
+  }
+
+  /** the entry that is being named */
+  let naming: Entry | undefined = $state.raw();
+  let [name, note] = $state(['', '']);
+  function startNaming(entry: Entry) {
+    naming = entry;
+    [name, note] = [entry.name ?? '', entry.note ?? ''];
+  }
+  function keepName() {
+    const i = job.entries.findIndex(({ id }) => id === naming!.id);
+    job.rework((logbook) => logbook.describe(i, { name, note }));
+    naming = undefined;
+  }
 </script>
+
+{#if picking && pickingAt >= 0}
+  <div class="banner" role="status">
+    Pick what "{entryTitle(job.entries[pickingAt])}" is to work on: the part is shown as it was then.
+    <button class="plain act" onclick={use}>Use what is picked</button>
+    <button class="plain act quiet" onclick={leave}>Cancel</button>
+  </div>
+{:else if flagged.length > 0}
+  <div class="banner" role="status">
+    {flagged.length === 1 ? 'One entry does not' : `${flagged.length} entries do not`} fit any more: pick again, disable or remove.
+    <button class="plain act" onclick={() => pickAgain(job.entries[flagged[0]], flagged[0])}>Pick again for number {flagged[0] + 1}</button>
+  </div>
+{/if}
 
 <ol aria-label="Logbook">
   {#each job.entries as entry, i (entry.id)}
-    <li class:undone={i >= job.cursor} class:last={i === job.cursor - 1} class:problem={entry.problem}>
+    <li class:undone={i >= job.cursor} class:last={i === job.cursor - 1} class:problem={entry.problem} class:disabled={entry.disabled}>
       <button class="plain" title={i === job.cursor - 1 ? 'The job is here' : 'Go to the state after this entry'} onclick={() => job.goTo(i + 1)}>
         <span class="digit number">{i + 1}</span>
         <span>{entryTitle(entry)}</span>
-        <span class="quiet">{detail(entry)}{entry.cast ? ' (stored)' : ''}</span>
+        <span class="quiet">{detail(entry)}{entry.cast ? ' (stored)' : ''}{entry.disabled ? ' (disabled)' : ''}</span>
+        {#if entry.note}<span class="note">{entry.note}</span>{/if}
         {#if entry.problem}<span class="why">{entry.problem}</span>{/if}
       </button>
       {#if editable(entry, i)}
@@ -42,13 +92,61 @@
           onclick={() => job.reopen(entry.id)}>Edit</button
         >
       {/if}
+      {#if i < job.cursor}
+        <OverflowMenu size="sm" flipped iconDescription="Menu of entry {i + 1}" aria-label="Menu of entry {i + 1}">
+          <OverflowMenuItem
+            text={entry.disabled ? 'Enable' : 'Disable'}
+            on:click={() => job.rework((logbook) => logbook.disable(i, !entry.disabled))}
+          />
+          {#if isReplayed(entry) && !entry.makes}<OverflowMenuItem text="Pick again" on:click={() => pickAgain(entry, i)} />{/if}
+          <OverflowMenuItem text="Move up" disabled={i === 0} on:click={() => job.rework((logbook) => logbook.move(i, i - 1))} />
+          <OverflowMenuItem text="Move down" disabled={i === job.cursor - 1} on:click={() => job.rework((logbook) => logbook.move(i, i + 1))} />
+          <OverflowMenuItem text="Name and note" on:click={() => startNaming(entry)} />
+          <OverflowMenuItem danger text="Remove" on:click={() => job.rework((logbook) => logbook.remove(i))} />
+        </OverflowMenu>
+      {/if}
     </li>
   {:else}
     <li class="quiet">Nothing done yet.</li>
   {/each}
 </ol>
 
+<Modal
+  open={naming !== undefined}
+  modalHeading="Name and note"
+  primaryButtonText="Keep"
+  secondaryButtonText="Cancel"
+  size="xs"
+  on:click:button--secondary={() => (naming = undefined)}
+  on:close={() => (naming = undefined)}
+  on:submit={keepName}
+>
+  <TextInput labelText="Name" placeholder={naming ? entryTitle({ operation: naming.operation }) : ''} bind:value={name} maxlength={200} />
+  <TextArea labelText="Note" bind:value={note} rows={3} maxlength={4000} />
+</Modal>
+
 <style>
+  .banner {
+    margin: 4px 12px;
+    padding: 6px 8px;
+    font-size: 12px;
+    line-height: 1.4;
+    background: var(--rail);
+    border-left: 3px solid var(--brick);
+  }
+  .note {
+    display: block;
+    color: var(--soft);
+    font-style: italic;
+  }
+  .disabled span:nth-child(2) {
+    text-decoration: line-through;
+  }
+  li :global(.bx--overflow-menu) {
+    width: 26px;
+    height: 26px;
+    flex: none;
+  }
   ol {
     padding: 0 8px;
     font-size: 12px;
