@@ -238,7 +238,9 @@ const views = {
   },
   async deliver(page) {
     await page.getByRole('button', { name: 'Deliver', exact: true }).click();
-    await page.getByLabel('Format').selectOption({ label: 'STL' });
+    await page.getByLabel('What arrives at').selectOption({ label: 'Print house' });
+    await page.getByRole('button', { name: 'Look at what arrives' }).click();
+    await page.getByText('Nothing is smoothed').waitFor({ timeout: 90_000 });
   },
   async lookup(page) {
     await page.getByRole('dialog').getByRole('button', { name: /close/i }).click();

@@ -91,7 +91,12 @@ export function checkBench(): void {
   const known = lookThrough({ cage: large, settings });
   const edited = large.clone();
   edited.positions[3 * 5000 + 1] += 0.5;
-  line('the same after one vertex was moved', best(5, () => lookThrough({ cage: edited, settings }, known)), 'ms', { most: 50 });
+  line(
+    'the same after one vertex was moved',
+    best(5, () => lookThrough({ cage: edited, settings }, known)),
+    'ms',
+    { most: 50 }
+  );
 }
 
 /** Defects whose fixes are tried. */

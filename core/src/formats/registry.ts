@@ -5,7 +5,7 @@ import { obj } from './obj.ts';
 import { off } from './off.ts';
 import { ply } from './ply.ts';
 import { stl } from './stl.ts';
-import { threeMf } from './three-mf.ts';
+import { threeMf } from './package-3mf.ts';
 import { usda } from './usda.ts';
 import { usdz } from './usdz.ts';
 

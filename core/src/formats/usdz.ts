@@ -1,7 +1,7 @@
 import { zipSync } from 'fflate';
 import { type PolygonMesh } from '../mesh/polygon-mesh.ts';
 import { FormatError, type Format, type Progress, type ReadResult, type WriteOptions } from './format.ts';
-import { zipPart, zipText } from './three-mf.ts';
+import { zipPart, zipText } from './package-3mf.ts';
 import { usda } from './usda.ts';
 
 /* usdz (OpenUSD, "Usdz file format"): a zip that packs nothing, each file on a boundary of 64 bytes, the first one the scene. */

@@ -1,10 +1,10 @@
 import { describe, expect, it } from 'vitest';
-import { run } from '../../testing/run-operation.ts';
-import { Cage } from '../mesh/cage.ts';
-import { enclosedVolume } from '../mesh/topology.ts';
-import { selectEdges, selectVertices } from '../select/selection.ts';
-import { cylinder, quadSphere } from '../shapes/start-shapes.ts';
-import { bendAt, hingeOf } from './bend-test.ts';
+import { run } from '../../../testing/run-operation.ts';
+import { Cage } from '../../mesh/cage.ts';
+import { enclosedVolume } from '../../mesh/topology.ts';
+import { selectEdges, selectVertices } from '../../select/selection.ts';
+import { cylinder, quadSphere } from '../../shapes/start-shapes.ts';
+import { bendAt, hingeOf } from '../../check/bend-test.ts';
 
 /** A limb of radius 4 and length 60 along y, with rows every 2 mm, or so many. */
 const limb = (rows = 30) => Cage.fromPolygons(cylinder(4, 60, 16, rows, true));
