@@ -189,4 +189,13 @@ describe('check', () => {
       }
     }
   });
+
+  it('lists the gravest of very many, and says how many more there are', () => {
+    const { findings, unlisted } = lookThrough({ cage: Cage.fromPolygons(denseSphere(24)), settings });
+    const faces = Cage.fromPolygons(denseSphere(24)).faceCount;
+    expect(findings.filter((f) => f.kind === 'triangle')).toHaveLength(2000);
+    const [more] = [...unlisted.values()];
+    expect(2000 + more).toBeGreaterThanOrEqual(faces / 2);
+    expect(findings.every((f, i) => i === 0 || findings[i - 1].rank >= f.rank || findings[i - 1].visible !== f.visible)).toBe(true);
+  });
 });

@@ -40,6 +40,8 @@ export interface Checked {
   byKind: ReadonlyMap<FindingKind, Finding[]>;
   /** what shows first, the gravest at the top, then what is harmless */
   findings: Finding[];
+  /** how many more there are, by kind: of each the gravest are listed */
+  unlisted: ReadonlyMap<FindingKind, number>;
 }
 
 /** Rings of faces round a change that findings can depend on: a bulge is measured on as many. */
@@ -65,7 +67,8 @@ function done(part: CheckedPart, ground: CheckGround, find: (kind: FindingKind, 
   const isEmpty = part.cage.faceCount === 0;
   const byKind = new Map(findingKinds.map((kind) => [kind, isEmpty ? [] : find(kind, ground)]));
   const findings = [...byKind.values()].flatMap((own) => inOrder([...own]).slice(0, MOST_OF_A_KIND)).sort(compare);
-  return { part, ground, byKind, findings };
+  const unlisted = new Map([...byKind].flatMap(([kind, own]) => (own.length > MOST_OF_A_KIND ? [[kind, own.length - MOST_OF_A_KIND] as const] : [])));
+  return { part, ground, byKind, findings, unlisted };
 }
 
 /** What has changed of a part, and may find or lose findings by it. */

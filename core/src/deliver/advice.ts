@@ -1,5 +1,5 @@
 import { Cage } from '../mesh/cage.ts';
-import { type PolygonMesh } from '../mesh/polygon-mesh.ts';
+import { type PolygonMesh, withoutSharpness } from '../mesh/polygon-mesh.ts';
 import { type Format } from '../formats/format.ts';
 import { formats } from '../formats/registry.ts';
 import { applyOperation } from '../operations/apply.ts';
@@ -40,10 +40,6 @@ function applied({ mesh, settings }: Sent, operation: string, params: Params): C
   return unlessRefused(() => applyOperation(operationById(operation) as CageOperation, cage, emptySelection(), params, { surface: settings }).cage);
 }
 
-function plain({ creaseEdges: _e, creaseSharpness: _s, cornerVertices: _v, cornerSharpness: _c, ...mesh }: PolygonMesh): PolygonMesh {
-  return mesh;
-}
-
 /** What is sent when something is done for the journey; nothing where it cannot be done. */
 export function sentBy(way: Way, sent: Sent): Sent | undefined {
   if ('format' in way) return sent;
@@ -53,9 +49,9 @@ export function sentBy(way: Way, sent: Sent): Sent | undefined {
     return made && { mesh: made.toPolygons(), settings: sent.settings };
   }
   const divided = new Subdivision(sent.mesh, { ...sent.settings, levels: way.levels }).toPolygons(sent.mesh);
-  if (way.loops === undefined) return { mesh: plain(divided), settings };
+  if (way.loops === undefined) return { mesh: withoutSharpness(divided), settings };
   const made = applied({ mesh: divided, settings }, 'creases-to-loops', { choose: 'typed', width: way.loops });
-  return made && { mesh: plain(made.toPolygons()), settings };
+  return made && { mesh: withoutSharpness(made.toPolygons()), settings };
 }
 
 /** The mean length of the creased edges of a mesh, mm. */

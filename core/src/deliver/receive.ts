@@ -1,4 +1,4 @@
-import { type PolygonMesh } from '../mesh/polygon-mesh.ts';
+import { type PolygonMesh, withoutSharpness } from '../mesh/polygon-mesh.ts';
 import { type Format } from '../formats/format.ts';
 import { type SurfaceSettings } from '../subdivide/level-plan.ts';
 import { STAYS_SHARP } from '../subdivide/level-topology.ts';
@@ -75,13 +75,12 @@ function withoutCreases(mesh: PolygonMesh, to: Destination, format: Format, loss
   const [edges, corners] = [mesh.creaseSharpness?.length ?? 0, mesh.cornerSharpness?.length ?? 0];
   if (edges + corners === 0) return mesh;
   const said = corners > 0 ? `${counted(edges, 'crease')} and ${counted(corners, 'sharp corner')}` : counted(edges, 'crease');
-  const { creaseEdges: _e, creaseSharpness: _s, cornerVertices: _v, cornerSharpness: _c, ...plain } = mesh;
   const arrive = format.carries.creases && !format.othersSee;
   if (!arrive || to.creases === 'ignores') {
     losses.push(
       `${said} ${edges + corners === 1 ? 'is' : 'are'} lost: ${arrive ? `${to.name} knows none` : `${format.name} holds none${format.othersSee ? ' for others' : ''}`}.`
     );
-    return plain;
+    return withoutSharpness(mesh);
   }
   if (to.creases === 'keeps') return mesh;
   const hard = (values: Float64Array | undefined) => values?.map((s) => (s >= SHARP_FROM ? STAYS_SHARP : 0));

@@ -24,6 +24,17 @@ export interface PolygonMesh {
   cornerSharpness?: Float64Array;
 }
 
+/** The mesh without its creases and sharp corners. */
+export function withoutSharpness<Mesh extends PolygonMesh>({
+  creaseEdges: _e,
+  creaseSharpness: _s,
+  cornerVertices: _v,
+  cornerSharpness: _c,
+  ...plain
+}: Mesh) {
+  return plain;
+}
+
 /** Vertices of a mesh, unused ones too. */
 export const vertexCount = (mesh: PolygonMesh): number => mesh.positions.length / 3;
 /** Faces of a mesh. */

@@ -1,4 +1,4 @@
-import { type PolygonMesh } from '../mesh/polygon-mesh.ts';
+import { type PolygonMesh, withoutSharpness } from '../mesh/polygon-mesh.ts';
 import { type SurfaceSettings } from './level-plan.ts';
 import { SubdivisionError } from './level-topology.ts';
 import { Subdivision } from './subdivision.ts';
@@ -27,12 +27,7 @@ export function bake(mesh: PolygonMesh, settings: SurfaceSettings, tolerance: nu
   for (; levels === divided || (corners * 4 ** (levels + 1)) / 4 <= MOST_COMPARED; levels++) {
     error = receiverError(mesh, settings, levels);
     if (error > tolerance) continue;
-    const baked = new Subdivision(mesh, { ...settings, levels }).toPolygons(mesh);
-    delete baked.creaseEdges;
-    delete baked.creaseSharpness;
-    delete baked.cornerVertices;
-    delete baked.cornerSharpness;
-    return { mesh: baked, levels, error };
+    return { mesh: withoutSharpness(new Subdivision(mesh, { ...settings, levels }).toPolygons(mesh)), levels, error };
   }
   throw new SubdivisionError(
     `Level ${levels - 1} still leaves ${error.toFixed(3)} mm to a receiver that ignores creases, and level ${levels} is too large to compare. ` +

@@ -12,6 +12,8 @@ export class Findings {
   /** the one that is looked at */
   now: Finding | undefined = $state.raw();
   private asked: Cage | undefined = $state.raw();
+  /** what is found besides, and not listed, in words */
+  unlisted: readonly string[] = [];
   /** what was found last, on whatever cage that was */
   private checked?: Checked;
 
@@ -26,6 +28,7 @@ export class Findings {
     const settings = { scheme: scheme!, borderCorners: borderCorners!, plan: $state.snapshot(plan) };
     // what an entry has not touched is not looked at again
     this.checked = lookThrough({ cage, settings, reference: reference?.mesh }, this.checked);
+    this.unlisted = [...this.checked.unlisted].map(([{ name }, many]) => `${many.toLocaleString('en')} more of ${name.toLowerCase()}`);
     return this.checked.findings;
   });
 

@@ -90,6 +90,7 @@
       <ul class="things found quiet" aria-label="Harmless findings">{@render rows(harmless)}</ul>
     </details>
   {/if}
+  {#if findings.unlisted.length > 0}<p class="nothing quiet">Of each kind the gravest are listed: {findings.unlisted.join(', ')}.</p>{/if}
   <details bind:open={asksPoles}>
     <summary>Why every pole is there{asksPoles ? `: ${poles.length.toLocaleString('en')}, ${free.toLocaleString('en')} free` : ''}</summary>
     <ul class="things found" aria-label="Poles">
