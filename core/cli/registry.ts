@@ -11,6 +11,7 @@ import { info } from './commands/info.ts';
 import { quads } from './commands/quads.ts';
 import { cageCommand, regionsCommand } from './commands/regions.ts';
 import { replay } from './commands/replay.ts';
+import { routine } from './commands/routine.ts';
 import { subdivide } from './commands/subdivide.ts';
 import { verify } from './commands/verify.ts';
 
@@ -30,5 +31,6 @@ export const commands: readonly Command[] = [
   check,
   regionsCommand,
   cageCommand,
-  verify
+  verify,
+  routine
 ];

@@ -287,4 +287,15 @@ describe('ulvrin on the command line', () => {
     expect(JSON.parse(ulvrin('info', out, '--json').stdout)).toMatchObject({ quads: 6 });
     expect(ulvrin('deliver', creased, out, '--to', 'nowhere').stderr).toMatch(/--to must name a destination: pattern-shop, model-room/);
   });
+
+  it('routine plays steps on a part, and tells what each found', () => {
+    const steps = [{ operation: 'crease', params: { sharpness: '$sharpness' }, on: [{ find: 'sharp', number: 60 }] }];
+    const numbers = { sharpness: { label: 'Sharpness', value: 4 } };
+    const path = file('firm.json', JSON.stringify({ format: 'ulvrin-routine', version: 1, name: 'Firm', numbers, steps }));
+    const [block, out] = [file('block.obj', writeMesh(box({ x: 20, y: 20, z: 20 }, { x: 2, y: 2, z: 2 }), obj)), file('firm.usda')];
+    const { status, stdout } = ulvrin('routine', path, block, out, '--set', 'sharpness=2.5');
+    expect([status, stdout]).toEqual([0, expect.stringMatching(/^1\. Crease on 24 edges.*: 24 edges at sharpness 2\.5/)]);
+    expect(readFileSync(out, 'utf8')).toContain('2.5');
+    expect(ulvrin('routine', path, block, out, '--set', 'depth=1').stderr).toMatch(/no number "depth"; it has sharpness/);
+  });
 });
