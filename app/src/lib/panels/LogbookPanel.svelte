@@ -93,7 +93,7 @@
         >
       {/if}
       {#if i < job.cursor}
-        <OverflowMenu size="sm" flipped iconDescription="Menu of entry {i + 1}" aria-label="Menu of entry {i + 1}">
+        <OverflowMenu size="sm" flipped direction="top" iconDescription="Menu of entry {i + 1}" aria-label="Menu of entry {i + 1}">
           <OverflowMenuItem
             text={entry.disabled ? 'Enable' : 'Disable'}
             on:click={() => job.rework((logbook) => logbook.disable(i, !entry.disabled))}
