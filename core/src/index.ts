@@ -75,6 +75,7 @@ export { type Act, type Place, there } from './hand/acts.ts';
 export { bandAlong, bandProblem } from './hand/band.ts';
 export { type BandPoint } from './hand/band-way.ts';
 export { holdTo, type HoldSettings } from './hand/hold.ts';
+export { heedHold } from './hand/held.ts';
 export { keptEdges } from './hand/kept.ts';
 export { LaidCage } from './hand/laid-cage.ts';
 export { cornerClicked, type Intent, intentAt, openRow, pendingOf, pulledOut, type Reach, slidTo } from './hand/intents.ts';

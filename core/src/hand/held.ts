@@ -21,15 +21,17 @@ export function setHeld(cage: Cage, vertices: Iterable<number>, held: boolean): 
 /**
  * Brings held vertices that were moved, or made between held ones, onto the reference: each to its nearest place that looks the vertex's way.
  * @param now changed
+ * @returns these vertices
  */
-export function heedHold(before: Cage, now: Cage, reference: PolygonMesh): void {
-  if (!now.layers.has('held')) return;
+export function heedHold(before: Cage, now: Cage, reference: PolygonMesh): readonly number[] {
+  if (!now.layers.has('held')) return [];
   const moved = heldVertices(now).filter((v) => !before.hasVertex(v) || before.position(v).some((x, k) => x !== now.positions[3 * v + k]));
-  if (moved.length === 0) return;
+  if (moved.length === 0) return moved;
   const walk = SurfaceWalk.over(Reference.of(reference));
   const goals = moved.map((v) => {
     const p = now.position(v);
     return (now.vertexEdge[v] === NONE ? undefined : walk.nearest(p, vertexNormal(now, v))) ?? walk.nearest(p);
   });
   goals.forEach((goal, i) => goal && now.positions.set(goal.at, 3 * moved[i]));
+  return moved;
 }

@@ -3,6 +3,7 @@ import { type Dab } from '../even/dabs.ts';
 import { spreadAt } from '../even/even-out.ts';
 import { type NetLines } from '../even/held-lines.ts';
 import { heedLocks } from '../even/locks.ts';
+import { heedHold } from '../hand/held.ts';
 import { netOf, type VertexNet } from '../even/vertex-net.ts';
 import { sixfoldVolume } from '../even/volume.ts';
 import { type Cage } from '../mesh/cage.ts';
@@ -96,14 +97,15 @@ abstract class MovingStroke extends Stroke {
   }
 }
 
-/** A stroke of a brush over a cage, whose locks hold. */
+/** A stroke of a brush over a cage, whose locks hold; what is held to the reference stays on it. */
 export class BrushEdit extends MovingStroke implements LiveEdit {
   readonly cage: Cage;
 
   constructor(
     private readonly before: Cage,
     lines: NetLines,
-    settings: BrushSettings
+    settings: BrushSettings,
+    private readonly reference?: PolygonMesh
   ) {
     const cage = before.clone();
     super({ net: netOf(before), lines, from: before.positions, positions: cage.positions }, settings);
@@ -111,7 +113,8 @@ export class BrushEdit extends MovingStroke implements LiveEdit {
   }
 
   protected override held(): readonly number[] {
-    return heedLocks(this.before, this.cage);
+    const locked = heedLocks(this.before, this.cage);
+    return this.reference ? [...locked, ...heedHold(this.before, this.cage, this.reference)] : locked;
   }
 }
 

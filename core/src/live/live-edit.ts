@@ -45,6 +45,6 @@ export interface LiveWork {
   numbers: readonly string[];
   /** whether it can be, with these parameters; left out: always */
   suits?(params: Record<string, unknown>): boolean;
-  /** @param params valid ones */
-  begin(cage: Cage, selection: Selection, params: Record<string, unknown>): LiveEdit;
+  /** @param params valid ones @param around what the cage is laid over, for what is held to it */
+  begin(cage: Cage, selection: Selection, params: Record<string, unknown>, around?: { reference?: PolygonMesh }): LiveEdit;
 }

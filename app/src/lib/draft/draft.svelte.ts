@@ -117,11 +117,10 @@ export class Draft {
   private livePreview(operation: LiveOperation, cage: Cage, params: Params): Preview {
     const { selection } = this.picked;
     const valid = validParams(operation, params);
-    const refusal = operation.check(cage, selection, valid, surroundings(this.document.parts, this.document.active!));
+    const around = surroundings(this.document.parts, this.document.active!);
+    const refusal = operation.check(cage, selection, valid, around);
     if (refusal) return { refusal, moves: true };
-    const edit = this.live.for(operation, cage, selection, valid);
-    const { moved, topologyChanged } = edit.step(valid);
-    return { cage: edit.cage, selection, notes: [...edit.notes], moves: !topologyChanged, moved };
+    return this.live.stepped(operation, cage, selection, valid, around.reference);
   }
 
   /** The parts as they are shown: a level plan that is tried out counts already. */

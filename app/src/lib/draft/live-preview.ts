@@ -1,4 +1,5 @@
 import {
+  heedHold,
   validParams,
   type Cage,
   type LiveEdit,
@@ -18,6 +19,7 @@ interface Begun {
   cage: Cage;
   selection: Selection;
   settings: string;
+  reference: PolygonMesh | undefined;
   edit: LiveEdit;
 }
 
@@ -26,15 +28,31 @@ export class LivePreview {
   private begun: Begun | undefined;
 
   /** The live edit for just this. @param params valid ones */
-  for(operation: LiveOperation, cage: Cage, selection: Selection, params: Params): LiveEdit {
+  for(operation: LiveOperation, cage: Cage, selection: Selection, params: Params, reference?: PolygonMesh): LiveEdit {
     const { live } = operation;
     const settings = JSON.stringify(Object.entries(params).filter(([name]) => !live.numbers.includes(name)));
     const { begun } = this;
-    if (begun && begun.operation === operation && begun.cage === cage && begun.selection === selection && begun.settings === settings)
+    if (
+      begun &&
+      begun.operation === operation &&
+      begun.cage === cage &&
+      begun.selection === selection &&
+      begun.settings === settings &&
+      begun.reference === reference
+    )
       return begun.edit;
-    const edit = live.begin(cage, selection, params);
-    this.begun = { operation, cage, selection, settings, edit };
+    const edit = live.begin(cage, selection, params, { reference });
+    this.begun = { operation, cage, selection, settings, reference, edit };
     return edit;
+  }
+
+  /** What its numbers come to: what is held to the reference stays on it. @param params valid ones */
+  stepped(operation: LiveOperation, cage: Cage, selection: Selection, params: Params, reference: PolygonMesh | undefined): Preview {
+    const edit = this.for(operation, cage, selection, params, reference);
+    const { moved, topologyChanged } = edit.step(params);
+    // what is placed as a whole is brought back as a whole; brushes do so with every touch
+    const held = operation.handle && reference ? heedHold(cage, edit.cage, reference) : [];
+    return { cage: edit.cage, selection, notes: [...edit.notes], moves: !topologyChanged, moved: held.length > 0 ? [...moved, ...held] : moved };
   }
 
   private onMesh: { operation: Operation; mesh: PolygonMesh; settings: string; edit: MeshEdit } | undefined;

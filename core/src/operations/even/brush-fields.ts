@@ -5,7 +5,7 @@ import { type Cage } from '../../mesh/cage.ts';
 import { boundsOf } from '../../mesh/polygon-mesh.ts';
 import { type Axis, counterpartsByPosition, mirrorTolerance } from '../../select/counterparts.ts';
 import { isEmpty, verticesOf, type Selection } from '../../select/selection.ts';
-import { type CageOperation, type Params, type Refusal } from '../operation.ts';
+import { type CageOperation, type Params, type Refusal, type Surroundings } from '../operation.ts';
 import { rampFields } from '../shared/falloff-fields.ts';
 import { mirroredField } from '../shared/mirrored-field.ts';
 
@@ -70,10 +70,12 @@ export const fields = (strength: number) => ({
 });
 
 /** What a stroke makes of a cage: the same live and at once. */
-export const worked = (begin: (cage: Cage, selection: Selection, params: Params) => LiveEdit): Pick<CageOperation, 'live' | 'run'> => ({
+export const worked = (
+  begin: (cage: Cage, selection: Selection, params: Params, around?: Pick<Surroundings, 'reference'>) => LiveEdit
+): Pick<CageOperation, 'live' | 'run'> => ({
   live: { numbers: ['dabs'], begin },
-  run(cage, selection, params) {
-    const edit = begin(cage, selection, params);
+  run(cage, selection, params, around) {
+    const edit = begin(cage, selection, params, around);
     edit.step(params);
     return { cage: edit.cage, selection, notes: [...edit.notes] };
   }

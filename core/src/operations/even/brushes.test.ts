@@ -10,7 +10,8 @@ import { borderLoops, enclosedVolume } from '../../mesh/topology.ts';
 import { type Triple } from '../../numeric/vectors.ts';
 import { emptySelection, selectFaces } from '../../select/selection.ts';
 import { box, plane, quadSphere } from '../../shapes/start-shapes.ts';
-import { applyToMesh, validParams } from '../apply.ts';
+import { Reference } from '../../reference/reference.ts';
+import { applyOperation, applyToMesh, validParams } from '../apply.ts';
 import { type CageOperation, type Params } from '../operation.ts';
 import { operationById } from '../registry.ts';
 
@@ -236,5 +237,22 @@ describe('brushes', () => {
     expect([pulled(false).vertexCount, pulled(true).vertexCount]).toEqual([72, 66]);
     assertValid(pulled(true));
     expect(borderLoops(pulled(true))).toHaveLength(1);
+  });
+
+  it('leave what is held to the reference on it, live as when it is done again', () => {
+    const reference = quadSphere(10, 24);
+    const ball = Cage.fromPolygons(quadSphere(10, 8));
+    const around = { surface: { scheme: 'catmull-clark' as const, borderCorners: 'sharp' as const }, reference };
+    const held = applyOperation(operationById('hold') as CageOperation, ball, emptySelection(), { lasting: true }, around).cage;
+    const drag = operationById('drag-brush') as CageOperation;
+    const dabs = strokeOf([dab([0, 10, 0], up, [0, 0, 0]), dab([1, 10, 0], up, [2, 3, 0]), dab([2, 10, 0], up, [4, 5, 0])]);
+    const params = validParams(drag, { radius: 6, dabs });
+    const edit = drag.live!.begin(held, emptySelection(), params, around);
+    edit.step(params);
+    const off = Reference.of(reference).distances(edit.cage.toPolygons().positions);
+    expect(Math.max(...off)).toBeLessThan(1e-9);
+    expect(movedIn(held, edit.cage).length).toBeGreaterThan(3);
+    const done = applyOperation(drag, held, emptySelection(), params, around).cage;
+    done.positions.forEach((x, k) => expect(x).toBeCloseTo(edit.cage.positions[k], 9));
   });
 });

@@ -1,5 +1,5 @@
 import Joi from 'joi';
-import { type BrushKind } from '../../even/brush-stroke.ts';
+import { type BrushKind, type BrushSettings } from '../../even/brush-stroke.ts';
 import { denseSurface, type DenseSurface } from '../../even/dense-surface.ts';
 import { joinMet } from '../../even/join-met.ts';
 import { linesOfCage } from '../../even/held-lines.ts';
@@ -22,11 +22,12 @@ interface MovingParams extends BrushParams {
 }
 
 /** Begins a stroke: of picked elements only these are touched, and the outline of picked faces stays. */
-function begin(kind: BrushKind, cage: Cage, selection: Selection, params: Params): BrushEdit {
+function begin(kind: BrushKind, cage: Cage, selection: Selection, params: Params, reference?: PolygonMesh): BrushEdit {
   const { radius, strength, through, mirrored, borders, creases, regions } = params as unknown as MovingParams;
   const [picked, free] = [isPicked(cage, selection), freedomOf(cage)];
   const outline = selection.faces.length > 0 ? outlineOf(cage, selection.faces).map((h) => h >> 1) : [];
-  return new BrushEdit(cage, linesOfCage(cage, { borders, creases, regions }, outline), {
+  const lines = linesOfCage(cage, { borders, creases, regions }, outline);
+  const settings: BrushSettings = {
     kind,
     radius,
     strength: strength / 100,
@@ -34,7 +35,8 @@ function begin(kind: BrushKind, cage: Cage, selection: Selection, params: Params
     ramp: rampOfParams(params),
     freedom: (v) => (picked(v) ? (free?.(v) ?? 1) : 0),
     mirrored: mirrored === 'none' ? undefined : { axis: 'XYZ'.indexOf(mirrored), imageOf: maskedAlike(cage, imagesAcross(cage, mirrored)) }
-  });
+  };
+  return new BrushEdit(cage, lines, settings, reference);
 }
 
 /** The same over a dense mesh, which has borders to hold and nothing else. */
@@ -107,7 +109,7 @@ const joinFields = {
 };
 
 function brush(kind: BrushKind, { holds, joins = false, strength = 50, partner, ...words }: BrushWords): CageOperation {
-  const work = worked((cage, selection, params) => begin(kind, cage, selection, params));
+  const work = worked((cage, selection, params, around) => begin(kind, cage, selection, params, around?.reference));
   return {
     ...words,
     ...common,
