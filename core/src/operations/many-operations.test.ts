@@ -37,7 +37,7 @@ const KEEP_CHARACTERISTIC = new Set([
 /** Those that would make a small cage large in a few steps take part seldom. */
 const GROWS = new Set(['divide-once', 'slice-set', 'duplicate', 'mirror', 'bevel', 'brace', 'creases-to-loops', 'bake-creases']);
 /** What these need is hardly ever picked by chance; they have tests of their own. */
-const RARELY = new Set(['lay-along', 'move-pole', 'draw-face', 'along-curve', 'brace-width', 'run-cut-out']);
+const RARELY = new Set(['lay-along', 'move-pole', 'draw-face', 'along-curve', 'brace-width', 'run-cut-out', 'sweep']);
 const ON_BRACED_EDGES = new Set(['brace-width', 'take-out-brace']);
 /** Those that compare whole surfaces, or need a reference or regions, have tests of their own. */
 const APART = new Set([
