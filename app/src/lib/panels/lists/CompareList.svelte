@@ -16,7 +16,9 @@
   let choice: Comparison = $state('before');
   const other = $derived(comparedPart(job.document, choice) ?? references.find((p) => choiceKey({ part: p.id }) === choiceKey(choice)));
 
-  const both = $derived.by((): [Part, Part] | undefined => (other && job.active?.cage ? [other, job.active] : undefined));
+  // what nobody looks at is not measured
+  const isOpen = $derived(view.panel === 'compare');
+  const both = $derived.by((): [Part, Part] | undefined => (isOpen && other && job.active?.cage ? [other, job.active] : undefined));
   const measured = $derived(both?.map((part) => stateMeasures(comparedState(part))));
   /** both that are measured though they are large */
   let asked: [Part, Part] | undefined = $state.raw();
