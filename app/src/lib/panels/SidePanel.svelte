@@ -100,6 +100,13 @@
     font-size: 13px;
     line-height: 30px;
   }
+  /* four tabs stand side by side in a narrow window too */
+  @media (max-width: 1150px) {
+    :global(.side .book .bx--tabs__nav-link) {
+      padding: 0 4px;
+      font-size: 12px;
+    }
+  }
   /* where the focus is an outline alone tells it: the text stays where it is */
   :global(.side .book a.bx--tabs__nav-link:focus) {
     border-bottom: 2px solid var(--cobalt);
