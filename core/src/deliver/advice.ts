@@ -70,7 +70,7 @@ function waysFor(sent: Sent, format: Format): { text: string; way: Way }[] {
   const ways: { text: string; way: Way }[] = [];
   for (let levels = 1; levels <= MOST_LEVELS && faces * 4 ** levels <= MOST_FACES; levels++) {
     const times = levels === 1 ? 'once' : `${levels} times`;
-    ways.push({ text: `Send it divided ${times}: creases are in the faces then.`, way: { levels } });
+    ways.push({ text: `Send it divided ${times}${isCreased ? ': creases are in the faces then' : ''}.`, way: { levels } });
     const loops = Number(((LOOPS * creasedEdge(mesh)) / 2 ** levels).toPrecision(2));
     if (isCreased && levels > 1 && levels < MOST_LEVELS)
       ways.push({ text: `Send it divided ${times}, with support loops of ${loops} mm at its creases.`, way: { levels, loops } });

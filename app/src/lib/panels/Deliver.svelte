@@ -153,7 +153,7 @@
     color: var(--brick);
   }
   .arrival {
-    margin-bottom: 14px;
+    margin: 12px 0 14px;
   }
   hr {
     border: 0;
