@@ -11,10 +11,10 @@ const firm = {
   format: 'ulvrin-routine',
   version: 1,
   name: 'Firm edges',
-  numbers: { angle: { label: 'Sharper than', value: 60, unit: '°' }, sharpness: { label: 'Sharpness', value: 4 } },
+  numbers: { angle: { label: 'Sharper than', value: 50, unit: '°' }, sharpness: { label: 'Sharpness', value: 4 } },
   steps: [
     { operation: 'quad-grid', on: [{ find: 'borders' }], optional: true },
-    { operation: 'crease', params: { sharpness: '$sharpness' }, on: [{ find: 'sharp', number: 60 }] }
+    { operation: 'crease', params: { sharpness: '$sharpness' }, on: [{ find: 'sharp', number: 50 }] }
   ]
 };
 const creased = (cage: Cage, sharpness: number) => [...cage.edges()].filter((e) => cage.value('crease', e) === sharpness).length;
