@@ -3,6 +3,8 @@ import { defineConfig } from 'vitest/config';
 export default defineConfig({
   test: {
     reporters: ['default'],
+    // both cores of a small machine: left to itself, the runner keeps one of two free
+    maxWorkers: '100%',
     projects: [
       {
         test: {

@@ -13,5 +13,8 @@ export interface Command {
   run(files: readonly string[], values: Values): void | Promise<void>;
 }
 
-/** An option that takes a text, and one that is given or not. */
-export const [text, flag] = [{ type: 'string' }, { type: 'boolean' }] as const;
+/** An option that takes a text, one that takes a text each time it is given, and one that is given or not. */
+export const [text, texts, flag] = [{ type: 'string' }, { type: 'string', multiple: true }, { type: 'boolean' }] as const;
+
+/** What was given for an option that takes several texts. */
+export const listOf = (given: Values[string]): readonly string[] => (Array.isArray(given) ? given : []);

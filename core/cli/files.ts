@@ -11,6 +11,7 @@ import {
   writeMesh,
   type BroughtIn,
   type PolygonMesh,
+  type SurfaceSettings,
   type WriteOptions
 } from '../src/index.ts';
 import { Complaint } from './complaint.ts';
@@ -30,11 +31,33 @@ export function read(path: string | undefined): BroughtIn {
   return bringIn(bytes, plainName(path));
 }
 
+/** The smooth surface that a file asks for; where it asks for none, Catmull-Clark with sharp border corners. */
+export const surfaceOf = ({ scheme, borderCorners = 'sharp' }: BroughtIn): SurfaceSettings => ({
+  scheme: scheme === 'loop' ? 'loop' : 'catmull-clark',
+  borderCorners
+});
+
+/** What a file of JSON holds. @throws Complaint where it cannot be read as such */
+export function readJson(path: string): unknown {
+  try {
+    return JSON.parse(readFileSync(path, 'utf8'));
+  } catch (error) {
+    throw new Complaint(`${path} cannot be read as JSON: ${(error as Error).message}`);
+  }
+}
+
+/** The format that an output file's extension names. @throws Complaint naming those that there are */
+export function formatOf(path: string, others: readonly string[] = []): (typeof formats)[number] {
+  const format = formatByName(plainName(path));
+  if (format) return format;
+  const written = [...formats.map((f) => f.extensions[0]), ...others];
+  throw new Complaint(`${path}: the extension names no format that is written (${written.join(', ')}).`);
+}
+
 /** Writes a mesh as the extension says; what the format loses is told on standard error. @throws Complaint */
 export function write(path: string | undefined, mesh: PolygonMesh, settings: Partial<WriteOptions>): void {
   if (!path) throw new Complaint('An output file is missing.');
-  const format = formatByName(plainName(path));
-  if (!format) throw new Complaint(`${path}: the extension names no format that is written (${formats.map((f) => f.extensions[0]).join(', ')}).`);
+  const format = formatOf(path);
   for (const sentence of losses(format, mesh)) process.stderr.write(`${sentence}\n`);
   const bytes = writeMesh(mesh, format, { name: plainName(path).replace(/\.[^.]*$/, ''), ...settings });
   writeFileSync(path, /\.gz$/i.test(path) ? gzipSync(bytes) : bytes);

@@ -1,8 +1,7 @@
-import { readFileSync } from 'node:fs';
 import { bandAlong, bandProblem, Cage, deviation, LaidCage, Reference, SurfaceWalk, type Triple } from '../../src/index.ts';
 import { type Command, flag, text } from '../command.ts';
 import { Complaint } from '../complaint.ts';
-import { number, read, write } from '../files.ts';
+import { number, read, readJson, write } from '../files.ts';
 
 export const bandCommand: Command = {
   name: 'band',
@@ -35,14 +34,9 @@ export const bandCommand: Command = {
 /** Points of a file: a list of lists of three numbers. @throws Complaint */
 function strokeFrom(path: string | undefined): Triple[] {
   if (!path) throw new Complaint('The file of points is missing.');
-  let read: unknown;
-  try {
-    read = JSON.parse(readFileSync(path, 'utf8'));
-  } catch (error) {
-    throw new Complaint(`${path} cannot be read as JSON: ${(error as Error).message}`);
-  }
+  const points = readJson(path);
   const isPoint = (p: unknown): p is Triple => Array.isArray(p) && p.length === 3 && p.every((x) => typeof x === 'number' && Number.isFinite(x));
-  if (!Array.isArray(read) || read.length < 2 || !read.every(isPoint))
+  if (!Array.isArray(points) || points.length < 2 || !points.every(isPoint))
     throw new Complaint(`${path} must be a list of two points or more: [[x, y, z], ...].`);
-  return read;
+  return points;
 }

@@ -3,7 +3,7 @@ import { basename } from 'node:path';
 import { Cage, findingsAsJson, reportCsv, reportHtml, reportOn, type PartReport, type PolygonMesh } from '../../src/index.ts';
 import { type Command, flag, text } from '../command.ts';
 import { Complaint } from '../complaint.ts';
-import { read } from '../files.ts';
+import { read, surfaceOf } from '../files.ts';
 
 /** What the process ends with where something shows. */
 const SOME_VISIBLE = 2;
@@ -29,9 +29,8 @@ export const check: Command = {
 };
 
 function reportOf(file: string, reference: PolygonMesh | undefined): PartReport {
-  const { mesh, scheme, borderCorners } = read(file);
-  const settings = { scheme: scheme === 'loop' ? 'loop' : 'catmull-clark', borderCorners: borderCorners ?? 'sharp' } as const;
-  return reportOn(basename(file), { cage: Cage.fromPolygons(mesh), settings, reference });
+  const part = read(file);
+  return reportOn(basename(file), { cage: Cage.fromPolygons(part.mesh), settings: surfaceOf(part), reference });
 }
 
 function asText({ name, findings }: PartReport): string {

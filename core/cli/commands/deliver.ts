@@ -1,7 +1,7 @@
-import { Cage, deliveryReport, destinations, formatByName, formats, lengthInWords } from '../../src/index.ts';
+import { Cage, deliveryReport, destinations, lengthInWords } from '../../src/index.ts';
 import { type Command, flag, text } from '../command.ts';
 import { Complaint } from '../complaint.ts';
-import { read, write } from '../files.ts';
+import { formatOf, read, surfaceOf, write } from '../files.ts';
 
 /** Writes a part for a destination, and tells what arrives there. */
 export const deliver: Command = {
@@ -11,13 +11,11 @@ export const deliver: Command = {
   run([input, output], values) {
     const to = destinations.find(({ id, name }) => id === values.to || name === values.to);
     if (!to) throw new Complaint(`--to must name a destination: ${destinations.map(({ id }) => id).join(', ')}.`);
-    const { mesh, scheme, borderCorners } = read(input);
-    const settings = { scheme: scheme === 'loop' ? 'loop' : 'catmull-clark', borderCorners: borderCorners ?? 'sharp' } as const;
-    const sent = { mesh: Cage.fromPolygons(mesh).toPolygons(), settings };
+    const part = read(input);
+    const sent = { mesh: Cage.fromPolygons(part.mesh).toPolygons(), settings: surfaceOf(part) };
     if (!output) throw new Complaint('An output file is missing.');
-    const format = formatByName(output.replace(/\.gz$/i, ''));
-    if (!format) throw new Complaint(`${output}: the extension names no format that is written (${formats.map((f) => f.extensions[0]).join(', ')}).`);
-    const { refused, losses, difference, advice } = deliveryReport(sent, format, to);
+    const { refused, losses, difference, advice } = deliveryReport(sent, formatOf(output), to);
+    const { mesh, scheme, borderCorners } = part;
     write(output, mesh, { scheme, borderCorners });
     const told = refused ? [refused, ...losses] : losses;
     if (values.json) {

@@ -1,7 +1,7 @@
 import { Cage, holdTo, Reference, type HoldSettings } from '../../src/index.ts';
 import { type Command, flag, text } from '../command.ts';
 import { Complaint } from '../complaint.ts';
-import { number, read, write } from '../files.ts';
+import { number, read, surfaceOf, write } from '../files.ts';
 
 const FITS = ['vertices', 'surface'] as const;
 
@@ -13,8 +13,8 @@ export const hold: Command = {
     const given = (name: string) => values[name] as string | undefined;
     const fit = given('fit') ?? 'vertices';
     if (!FITS.some((known) => known === fit)) throw new Complaint(`--fit is ${FITS.join(' or ')}; "${fit}" is neither.`);
-    const { mesh, scheme, borderCorners } = read(input);
-    const cage = Cage.fromPolygons(mesh);
+    const part = read(input);
+    const cage = Cage.fromPolygons(part.mesh);
     const on = read(reference).mesh;
     if (on.faceVertices.length === 0) throw new Complaint('The reference has no faces.');
     const settings: HoldSettings = {
@@ -25,12 +25,7 @@ export const hold: Command = {
       offset: number(given('offset') ?? '0', 'offset', -1e4, 1e4, false),
       vertices: [...cage.vertices()]
     };
-    const { cage: held, report } = holdTo(
-      cage,
-      Reference.of(on),
-      { scheme: scheme === 'loop' ? 'loop' : 'catmull-clark', borderCorners: borderCorners ?? 'sharp' },
-      settings
-    );
+    const { cage: held, report } = holdTo(cage, Reference.of(on), surfaceOf(part), settings);
     const middle = (f: number) => {
       const corners = held.faceVertices(f).map((v) => held.position(v));
       return [0, 1, 2].map((k) => corners.reduce((sum, p) => sum + p[k], 0) / corners.length);
@@ -40,6 +35,6 @@ export const hold: Command = {
       process.stderr.write(
         `Mean ${report.distance.mean.toFixed(4)} mm, at most ${report.distance.max.toFixed(4)} mm; ${report.flagged.length} faces bridge a gap.\n`
       );
-    return write(output, held.toPolygons(), { scheme, borderCorners });
+    return write(output, held.toPolygons(), { scheme: part.scheme, borderCorners: part.borderCorners });
   }
 };

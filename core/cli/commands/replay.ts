@@ -1,20 +1,16 @@
-import { readFileSync, writeFileSync } from 'node:fs';
-import { emptySelection, formatByName, formats, losses, writeJobFile, writeMesh, type Logbook, type NewEntry } from '../../src/index.ts';
-import { type Command, flag } from '../command.ts';
+import { writeFileSync } from 'node:fs';
+import { emptySelection, writeJobFile, type Logbook, type NewEntry } from '../../src/index.ts';
+import { type Command, flag, listOf, texts } from '../command.ts';
 import { Complaint } from '../complaint.ts';
-import { number } from '../files.ts';
+import { formatOf, number, readJson, write } from '../files.ts';
 import { isJobFile, openJob, replayed, tell } from '../job-files.ts';
-
-const many = { type: 'string', multiple: true } as const;
 
 export const replay: Command = {
   name: 'replay',
   usage: 'FILE.ulvrin OUT [--set ENTRY.FIELD=VALUE ...] [--disable ENTRY ...] [--remove ENTRY ...] [--insert FILE.json@ENTRY ...] [--json]',
-  options: { set: many, disable: many, remove: many, insert: many, json: flag },
-  run: (files, { set, disable, remove, insert, json }) => {
-    const list = (values: unknown) => (values as string[] | undefined) ?? [];
-    return replayJob(files, { sets: list(set), disabled: list(disable), removed: list(remove), inserted: list(insert) }, json === true);
-  }
+  options: { set: texts, disable: texts, remove: texts, insert: texts, json: flag },
+  run: (files, { set, disable, remove, insert, json }) =>
+    replayJob(files, { sets: listOf(set), disabled: listOf(disable), removed: listOf(remove), inserted: listOf(insert) }, json === true)
 };
 
 /** What is changed before a job is replayed. */
@@ -36,12 +32,7 @@ function placeOf(logbook: Logbook, id: number): number {
 function inserted(logbook: Logbook, text: string): void {
   const found = /^(.+)@(\d+)$/s.exec(text);
   if (!found) throw new Complaint(`--insert takes FILE.json@ENTRY, as in move.json@3; it is "${text}".`);
-  let given: Partial<NewEntry>;
-  try {
-    given = JSON.parse(readFileSync(found[1], 'utf8')) as Partial<NewEntry>;
-  } catch (error) {
-    throw new Complaint(`${found[1]} cannot be read as JSON: ${(error as Error).message}`);
-  }
+  const given = readJson(found[1]) as Partial<NewEntry>;
   if (typeof given.operation !== 'string' || typeof given.part !== 'string')
     throw new Complaint(`${found[1]}: an entry has "operation" and "part", and "params" and "selection" where it needs them.`);
   const { operation, part, params = {}, selection } = given;
@@ -81,12 +72,8 @@ async function replayJob([path, out]: readonly string[], { sets, disabled, remov
 }
 
 function writePart(out: string, logbook: Logbook): void {
-  const format = formatByName(out);
-  if (!format)
-    throw new Complaint(`${out}: the extension names no format that is written (${formats.map((f) => f.extensions[0]).join(', ')}, ulvrin).`);
+  formatOf(out, ['ulvrin']);
   const part = logbook.state.parts.findLast((p) => p.cage);
   if (!part) throw new Complaint('The job has no cage to write.');
-  const mesh = part.cage!.toPolygons();
-  for (const sentence of losses(format, mesh)) process.stderr.write(`${sentence}\n`);
-  writeFileSync(out, writeMesh(mesh, format, { name: part.name, scheme: part.scheme, borderCorners: part.borderCorners }));
+  write(out, part.cage!.toPolygons(), { name: part.name, scheme: part.scheme, borderCorners: part.borderCorners });
 }

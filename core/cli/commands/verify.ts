@@ -5,7 +5,7 @@ import { isJobFile, openJob, replayed } from '../job-files.ts';
 
 /** What is wrong with a job file, and where. */
 interface Fault {
-  entry: number | null;
+  entry: number;
   what: string;
 }
 

@@ -88,9 +88,15 @@ function waysFor(sent: Sent, format: Format): { text: string; way: Way }[] {
 /**
  * Ways that bring what arrives nearer to what was sent, the one that helps most first; of two alike the one with fewer faces.
  * @param tell gets how far it is, 0 to 1
+ * @param now mm that it is off as it is, where that is known
  */
-export function adviceFor(sent: Sent, format: Format, to: Destination, tell: (fraction: number) => void = () => undefined): Advice[] {
-  const now = differenceAt(sent, receive(sent, to, format));
+export function adviceFor(
+  sent: Sent,
+  format: Format,
+  to: Destination,
+  tell: (fraction: number) => void = () => undefined,
+  now = differenceAt(sent, receive(sent, to, format))
+): Advice[] {
   const ways = now === 0 ? [] : waysFor(sent, format);
   const found = ways.flatMap(({ text, way }, i): Advice[] => {
     tell((i + 1) / (ways.length + 1));

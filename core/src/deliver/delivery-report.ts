@@ -26,6 +26,6 @@ export function deliveryReport(sent: Sent, format: Format, to: Destination, tell
     losses: received.losses,
     difference,
     worst: difference ? worstPlace(sent, received) : undefined,
-    advice: adviceFor(sent, format, to, tell)
+    advice: adviceFor(sent, format, to, tell, difference)
   };
 }

@@ -1,6 +1,6 @@
 import { type Cage } from '../mesh/cage.ts';
 import { NONE } from '../mesh/half-edges.ts';
-import { add, cross, dot, length, scaled, subtract, type Triple } from '../numeric/vectors.ts';
+import { add, closestOnSegment, cross, dot, length, scaled, subtract, type Triple } from '../numeric/vectors.ts';
 import { loopThrough } from '../select/loops.ts';
 import { type Act, type Place, there } from './acts.ts';
 import { partsOf, spreadRow } from './rows.ts';
@@ -64,7 +64,11 @@ function nearestVertex(
   sight?: Reach['sight']
 ): number | undefined {
   let [found, least]: [number | undefined, number] = [undefined, within];
+  const q = cage.positions;
+  const reach = (within + (sight?.deep ?? 0)) ** 2;
   for (const v of cage.vertices()) {
+    // this runs over the whole cage as the pointer moves: those far off are told without a single list being made
+    if ((q[3 * v] - p[0]) ** 2 + (q[3 * v + 1] - p[1]) ** 2 + (q[3 * v + 2] - p[2]) ** 2 > reach) continue;
     const off = offPointer(cage.position(v), p, sight);
     if (off <= least && mayBe(v)) [found, least] = [v, off];
   }
@@ -85,10 +89,8 @@ function openEdges(cage: Cage, p: Triple, normal: Triple, sight?: Reach['sight']
     if (!cage.isBorderEdge(e)) continue;
     const half = cage.face[2 * e] === NONE ? 2 * e : 2 * e + 1;
     const [a, b] = [cage.position(cage.origin[half]), cage.position(cage.target(half))];
-    const way = subtract(b, a);
-    const share = Math.min(1, Math.max(0, dot(subtract(p, a), way) / (dot(way, way) || 1)));
-    const off = offPointer(add(a, scaled(way, share)), p, sight);
-    if (looksLike(cage, half, normal)) found.push({ half, off, long: length(way) });
+    const off = offPointer(closestOnSegment(p, a, b), p, sight);
+    if (looksLike(cage, half, normal)) found.push({ half, off, long: length(subtract(b, a)) });
   }
   return found.sort((a, b) => a.off - b.off);
 }

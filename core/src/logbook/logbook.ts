@@ -177,6 +177,8 @@ export class Logbook {
     refuseNothingDone(before, made, given);
     const complete = { ...placed(before, given), notes: [...made.notes] };
     this.replace(`Insert ${entryTitle(complete)}`, index, [], [complete], 1);
+    this.memory.keep(before, complete, made);
+    this.keep(index + 1, made);
     return complete;
   }
 
@@ -212,7 +214,10 @@ export class Logbook {
     const before = this.replayed(index).state;
     const { places: _places, topology: _topology, ...given } = { ...entry, selection };
     const made = replay(before, given);
-    this.replace(`Pick again for ${entryTitle(entry)}`, index, [this.entries[index]], [{ ...placed(before, given), notes: [...made.notes] }]);
+    const changed = { ...placed(before, given), notes: [...made.notes] };
+    this.replace(`Pick again for ${entryTitle(entry)}`, index, [this.entries[index]], [changed]);
+    this.memory.keep(before, changed, made);
+    this.keep(index + 1, made);
   }
 
   /** Gives an entry a name and a note of its own; empty ones are taken away. */

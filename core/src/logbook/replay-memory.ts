@@ -1,7 +1,7 @@
 import { type PolygonMesh } from '../mesh/polygon-mesh.ts';
 import { operationById } from '../operations/registry.ts';
 import { type Entry, type JobState, type Part } from './entry.ts';
-import { type Replayed } from './replay.ts';
+import { referenceOf, type Replayed } from './replay.ts';
 
 /** Entries whose outcomes are remembered at most. */
 const KEPT = 60;
@@ -15,8 +15,6 @@ interface Remembered {
   made: Replayed;
 }
 
-const referenceOf = ({ parts }: JobState): PolygonMesh | undefined => parts.findLast((p) => p.kind === 'reference')?.mesh;
-
 /** Whether an entry goes by its part, and the reference, alone. */
 function standsAlone(entry: Entry): boolean {
   const operation = operationById(entry.operation);
@@ -26,11 +24,12 @@ function standsAlone(entry: Entry): boolean {
 /** Outcomes of entries, to be taken again where nothing they depend on is another: what was changed on one part is not done again on others. */
 export class ReplayMemory {
   private readonly known = new Map<number, Remembered>();
+
   /** What an entry comes to, where it was done on the same part before. */
   recall(state: JobState, entry: Entry): Replayed | undefined {
     const found = this.known.get(entry.id);
     const part = state.parts.find((p) => p.id === entry.part);
-    if (!found || found.before !== part || found.reference !== referenceOf(state) || !isSame(found.entry, entry)) return undefined;
+    if (!found || found.before !== part || found.reference !== referenceOf(state.parts) || !isSame(found.entry, entry)) return undefined;
     const parts = part ? state.parts.map((p) => (p === part ? found.after : p)) : [...state.parts, found.after];
     return { ...found.made, state: { parts } };
   }
@@ -42,7 +41,7 @@ export class ReplayMemory {
     const before = state.parts.find((p) => p.id === entry.part);
     const isNew = before === undefined && made.state.parts.length === state.parts.length + 1;
     if (made.problem !== undefined || !after || !(before || isNew) || !standsAlone(entry)) return made;
-    this.known.set(entry.id, { entry, before, reference: referenceOf(state), after, made });
+    this.known.set(entry.id, { entry, before, reference: referenceOf(state.parts), after, made });
     for (const id of this.known.keys()) if (this.known.size > KEPT) this.known.delete(id);
     return made;
   }

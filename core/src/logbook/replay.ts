@@ -154,10 +154,13 @@ function replayMaking(state: JobState, entry: Entry, operation: Operation): Repl
   };
 }
 
-/** What an operation on a part may look at beside its cage; of several references the last one brought in counts. */
+/** The reference of a job: of several the last one brought in counts. */
+export const referenceOf = (parts: readonly Part[]): PolygonMesh | undefined => parts.findLast((p) => p.kind === 'reference')?.mesh;
+
+/** What an operation on a part may look at beside its cage. */
 export const surroundings = (parts: readonly Part[], { scheme, borderCorners, plan }: Part): Surroundings => ({
   surface: { scheme, borderCorners, plan },
-  reference: parts.findLast((p) => p.kind === 'reference')?.mesh
+  reference: referenceOf(parts)
 });
 
 /** Cages of a job other than one part, as operands. */

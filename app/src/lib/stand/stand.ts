@@ -338,8 +338,10 @@ export class Stand {
 
   /** What is seen of the active cage. */
   private seen(): IdBuffer {
-    const others = [...this.drawings.values()].filter((d) => d !== this.active).map((d): IdSurface => ({ ...d.pickSurface, faceOf: () => -1 }));
-    return this.lastSeen.of(this.eye, this.drawn, () => [this.active!.pickSurface, ...others]);
+    return this.lastSeen.of(this.eye, this.drawn, () => {
+      const others = [...this.drawings.values()].filter((d) => d !== this.active);
+      return [this.active!.pickSurface, ...others.map((d): IdSurface => ({ ...d.pickSurface, faceOf: () => -1 }))];
+    });
   }
 
   /** A vertex, or with `edges` a place on an edge, under the pointer that does not move. */
