@@ -3,9 +3,10 @@ import { type PolygonMesh, polygonMesh } from '../mesh/polygon-mesh.ts';
 import { repairPolygons } from '../mesh/repair.ts';
 import { mean, type Triple } from '../numeric/vectors.ts';
 import { Facets } from './facets.ts';
+import { flatRegion } from './flatten.ts';
 import { type FoundRegion, findRegions, type RegionSettings } from './find-regions.ts';
 import { type RegionSides, sidesOf } from './region-sides.ts';
-import { facesWithCuts } from './split-rings.ts';
+import { facesOfRegions } from './region-faces.ts';
 
 /** A region with what its border says. */
 export interface KnownRegion extends FoundRegion, RegionSides {
@@ -17,8 +18,8 @@ export interface KnownRegions {
   regions: KnownRegion[];
   /** by triangle */
   regionOf: Int32Array;
-  /** polygon of the mesh by triangle */
-  polygonOf: Uint32Array;
+  /** the triangles that they are made of */
+  facets: Facets;
 }
 
 /** Regions of a triangulated part, each with its borders, corners, and why it can be no face of a cage. */
@@ -28,7 +29,7 @@ export function knownRegions(mesh: PolygonMesh, settings: RegionSettings): Known
 
 function withSides({ regions, regionOf, facets }: ReturnType<typeof findRegions>): KnownRegions {
   const sides = sidesOf(facets, regionOf, regions.length);
-  return { regions: regions.map((region, id) => ({ ...region, ...sides[id], id })), regionOf, polygonOf: facets.polygonOf };
+  return { regions: regions.map((region, id) => ({ ...region, ...sides[id], id })), regionOf, facets };
 }
 
 /** The regions that a mesh carries, each part of one that hangs together by itself: what a region in two pieces is. */
@@ -57,9 +58,11 @@ export function carriedRegions(mesh: PolygonMesh): KnownRegions {
 /** What regions came to as a cage. */
 export interface CageOfRegions {
   cage: Cage;
-  /** those that could be no face */
-  left: KnownRegion[];
+  /** those that could be no face, with the reason */
+  left: LeftRegion[];
 }
+
+type LeftRegion = KnownRegion & { problem: string };
 
 /** How a cage is made from regions. */
 export interface CageSettings extends RegionSettings {
@@ -74,12 +77,21 @@ export interface CageSettings extends RegionSettings {
  * of these are quads, every face is cut from its middle to the middles of its sides, so that all are.
  */
 export function cageFromRegions(mesh: PolygonMesh, settings: CageSettings): CageOfRegions {
-  const { regions } = settings.asCarried ? carriedRegions(mesh) : knownRegions(mesh, settings);
+  const { regions, facets } = settings.asCarried ? carriedRegions(mesh) : knownRegions(mesh, settings);
   const at = (v: number): Triple => [mesh.positions[3 * v], mesh.positions[3 * v + 1], mesh.positions[3 * v + 2]];
-  const cut = settings.cuts > 0 ? facesWithCuts(regions, settings.cuts, at) : undefined;
-  const faces = regions.map((region) => cut?.[region.id] ?? (region.problem ? [] : [region.corners[0]]));
-  const left = regions.filter((_, i) => faces[i].length === 0);
-  const plan = faces.flatMap((own, i) => own.map((corners) => ({ corners, loops: regions[i].loops })));
+  const flat = (id: number) => flatRegion(facets, regions[id].triangles, regions[id].loops);
+  const cut = settings.cuts > 0 ? facesOfRegions({ regions, cuts: settings.cuts, at, flat }) : undefined;
+  const said = cut ?? regions.map(({ problem, corners }) => problem ?? [corners[0]]);
+  const left = regions.flatMap((region, i): LeftRegion[] => {
+    const problem = said[i];
+    return typeof problem === 'string' ? [{ ...region, problem }] : [];
+  });
+  const faces = said.map((own) => (typeof own === 'string' ? [] : own));
+  const isCorner = new Set(faces.flat(2));
+  const plan = faces.flatMap((own, i) => {
+    const sides = sidesAlong(regions[i].loops, isCorner);
+    return own.map((corners) => ({ corners, sides }));
+  });
   const points: Triple[] = [];
   const index = new Map<string, number>();
   const put = (key: string, p: () => Triple): number => {
@@ -92,12 +104,16 @@ export function cageFromRegions(mesh: PolygonMesh, settings: CageSettings): Cage
     const quads = plan.map(({ corners }) => corners.map(corner));
     return { cage: soundCage(points, quads), left };
   }
-  const quads = plan.flatMap(({ corners, loops }, f) => {
-    const middle = put(`f${f}`, () => mean(corners.map(at)));
+  const quads = plan.flatMap(({ corners, sides }, f) => {
     const half = corners.map((v, i) => {
       const w = corners[(i + 1) % corners.length];
-      return put(v < w ? `e${v} ${w}` : `e${w} ${v}`, () => middleOfSide(loops, v, w, at));
+      // a cut has no vertices on its way
+      const side = sides.get(`${v} ${w}`);
+      const [a, b] = side ? middleOfSide(side) : [v, w];
+      return put(`${side ? 's' : 'c'}${Math.min(a, b)} ${Math.max(a, b)}`, () => mean([at(a), at(b)]));
     });
+    // borders bulge: the middle of their middles lies better than that of the corners
+    const middle = put(`f${f}`, () => mean(half.map((i) => points[i])));
     return corners.map((v, i) => [corner(v), half[i], middle, half[(i + corners.length - 1) % corners.length]]);
   });
   return { cage: soundCage(points, quads), left };
@@ -107,11 +123,22 @@ export function cageFromRegions(mesh: PolygonMesh, settings: CageSettings): Cage
 const soundCage = (points: readonly Triple[], faces: readonly number[][]): Cage =>
   Cage.fromPolygons(repairPolygons(polygonMesh(points, faces), { weld: false }).mesh);
 
-/** The vertex of a border that lies half way from one corner to the next; of a cut across a ring, which has none, its middle. */
-function middleOfSide(loops: readonly (readonly number[])[], from: number, to: number, at: (v: number) => Triple): Triple {
-  const loop = loops.find((own) => own.includes(from) && own.includes(to));
-  if (!loop) return mean([at(from), at(to)]);
-  const steps = (loop.indexOf(to) - loop.indexOf(from) + loop.length) % loop.length;
-  const k = (loop.indexOf(from) + Math.floor(steps / 2)) % loop.length;
-  return steps % 2 === 0 ? at(loop[k]) : mean([at(loop[k]), at(loop[(k + 1) % loop.length])]);
+/** Sides of borders, by the corners that they run from and to: vertices in order, both corners among them. */
+function sidesAlong(loops: readonly (readonly number[])[], isCorner: ReadonlySet<number>): Map<string, number[]> {
+  const sides = new Map<string, number[]>();
+  for (const loop of loops) {
+    const corners = [...loop.keys()].filter((i) => isCorner.has(loop[i]));
+    corners.forEach((from, i) => {
+      const to = corners[(i + 1) % corners.length];
+      const many = (to - from + loop.length) % loop.length;
+      sides.set(
+        `${loop[from]} ${loop[to]}`,
+        Array.from({ length: many + 1 }, (_, k) => loop[(from + k) % loop.length])
+      );
+    });
+  }
+  return sides;
 }
+
+/** The two vertices round the middle of a side, or the one in it, twice: the same from both its ends. */
+const middleOfSide = (side: readonly number[]): [number, number] => [side[Math.floor((side.length - 1) / 2)], side[Math.ceil((side.length - 1) / 2)]];

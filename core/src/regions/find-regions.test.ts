@@ -3,11 +3,15 @@ import { describe, expect, it } from 'vitest';
 import { amount } from '../../testing/amount.ts';
 import { knownParts, pipe, roundedBox, turnedPart } from '../../testing/known-regions.ts';
 import { measure } from '../check/measures.ts';
+import { Cage } from '../mesh/cage.ts';
+import { faceArea, faceMiddle, faceNormal } from '../mesh/normals.ts';
 import { assertValid } from '../mesh/assert-valid.ts';
 import { polygonMesh } from '../mesh/polygon-mesh.ts';
 import { borderLoops } from '../mesh/topology.ts';
-import { denseSphere } from '../shapes/sample-surfaces.ts';
-import { box, cylinder, plane } from '../shapes/start-shapes.ts';
+import { denseSphere, machinedPart } from '../shapes/sample-surfaces.ts';
+import { box, boxUnion, cylinder, plane } from '../shapes/start-shapes.ts';
+import { booleanOf } from '../solids/boolean.ts';
+import { loadSolids } from '../solids/engine.ts';
 import { cageFromRegions, knownRegions } from './cage-from-regions.ts';
 import { findRegions } from './find-regions.ts';
 
@@ -112,6 +116,40 @@ describe('a cage from regions', () => {
     }
     const tube = cageFromRegions(pipe(4).mesh, { ...settings, cuts: 6 });
     expect([tube.cage.faceCount, tube.left.length]).toEqual([18, 0]);
+  });
+
+  it('cuts regions with holes and many corners into quads that lie on them, sides of neighbours meeting', async () => {
+    await loadSolids();
+    const slab = Cage.fromPolygons(box({ x: 60, y: 8, z: 40 }, { x: 1, y: 1, z: 1 }));
+    const bore = (x: number, z: number, radius: number) => {
+      const drill = cylinder(radius, 40, 24, 1, true);
+      drill.positions.forEach((p, i) => (drill.positions[i] = p + [x, 0, z][i % 3]));
+      return Cage.fromPolygons(drill);
+    };
+    const bores = [bore(-18, -8, 5), bore(0, 9, 4), bore(17, -5, 7)];
+    const plate = bores.reduce((part, drill) => booleanOf(part, drill, 'subtract').cage, slab).toPolygons();
+    const { cage, left } = cageFromRegions(plate, { ...settings, cuts: 4 });
+    assertValid(cage);
+    const { faces, quads } = measure(cage);
+    expect([left.length, quads, borderLoops(cage).length, cage.vertexCount - cage.edgeCount + faces]).toEqual([0, faces, 0, 2 - 2 * 3]);
+    const flat = [...cage.faces()].filter((f) => Math.abs(faceNormal(cage, f)[1]) > 0.99);
+    const side = flat.reduce((sum, f) => sum + faceArea(cage, f), 0);
+    // squares in the bores hold 2/pi of their area; faces that lay over each other, or turned over, would make it more or less
+    const bored = 2 * [5, 4, 7].reduce((sum, radius) => sum + radius * radius, 0);
+    expect(side / (2 * (60 * 40 - bored))).toBeCloseTo(1, 1);
+    for (const f of flat) expect(Math.sign(faceNormal(cage, f)[1])).toBe(Math.sign(faceMiddle(cage, f)[1]));
+    const cross = boxUnion([0, 1, 2, 3], [0, 1, 2, 3], [0, 1], (i, j) => i === 1 || j === 1);
+    const star = cageFromRegions(cross, { ...settings, cuts: 4 });
+    expect([star.left.length, borderLoops(star.cage).length, measure(star.cage).quads]).toEqual([0, 0, 2 * 5 + 12]);
+  });
+
+  it('of machined parts is closed and all quads, whatever was cut out of them', async () => {
+    await loadSolids();
+    for (const seed of [1, 2, 5, 8]) {
+      const { cage, left } = cageFromRegions(machinedPart(seed), { ...settings, cuts: 4 });
+      const { faces, quads } = measure(cage);
+      expect([seed, left.length, quads, borderLoops(cage).length]).toEqual([seed, 0, faces, 0]);
+    }
   });
 
   it('names what it leaves out', () => {

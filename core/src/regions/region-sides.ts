@@ -15,7 +15,7 @@ export interface RegionSides {
 /** Degrees from which a border turns a corner where no third region meets it. */
 const TURN = 50;
 /** Corners that a face of a cage has at least, and at most. */
-const [FEWEST, MOST] = [3, 6];
+export const [FEWEST, MOST] = [3, 6];
 
 /** Borders, corners and problems of all regions of a triangle mesh. @param regionOf by triangle */
 export function sidesOf(facets: Facets, regionOf: Int32Array, regions: number): RegionSides[] {

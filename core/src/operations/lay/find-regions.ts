@@ -39,7 +39,10 @@ function told(regions: readonly KnownRegion[]): string[] {
 function run(cage: Cage, { angle }: Params): CageResult {
   const copy = cage.clone();
   const mesh = cage.toPolygons();
-  const { regions, polygonOf } = knownRegions(mesh, { angle: angle as number });
+  const {
+    regions,
+    facets: { polygonOf }
+  } = knownRegions(mesh, { angle: angle as number });
   for (const region of regions) {
     const id = regionNamed(copy, nameOf(region));
     for (const f of facesOfRegion(mesh.faceIds, polygonOf, region)) copy.setValue('region', f, id);
@@ -86,7 +89,14 @@ export const cageFromRegionsOperation: CageOperation = {
       .label('Regions')
       .meta({ labels: { found: 'Found by its surfaces', carried: 'As they are set' } }),
     angle: angleField().meta({ when: { field: 'read', is: 'found' } }),
-    cuts: Joi.number().integer().min(0).max(64).default(4).label('Cuts of rings and discs').description('0: they are left out').meta({ step: 1 })
+    cuts: Joi.number()
+      .integer()
+      .min(0)
+      .max(64)
+      .default(4)
+      .label('Corners of round borders')
+      .description('0: rings, discs and holes are left out')
+      .meta({ step: 1 })
   }),
   seconds: (cage) => 4e-6 * cage.faceCount,
   check: (cage, _selection, _params, { reference }) =>
