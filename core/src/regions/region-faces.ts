@@ -1,5 +1,6 @@
 import { waysAlong } from '../numeric/curve.ts';
 import { length, subtract, type Triple } from '../numeric/vectors.ts';
+import { counted } from '../operations/shared/words.ts';
 import { cutPolygon } from './cut-polygon.ts';
 import { type FlatPlaces } from './flatten.ts';
 import { FEWEST, MOST, type RegionSides } from './region-sides.ts';
@@ -29,21 +30,26 @@ export function facesOfRegions({ regions, cuts, at, flat }: FacesPlan): RegionFa
   const isBare = (loop: readonly number[]): boolean => cornersOn(loop).length < FEWEST;
   const own = regions.map(({ corners }) => corners.every((loop) => loop.length > 0));
   const rings = regions.filter(({ loops }) => loops.length === 2);
+  const given = new Set<readonly number[]>();
   // borders that have corners hand them on across rings, until none is left that waits
   for (let changed = true; changed;) {
     changed = rings.some(({ loops: [a, b] }) => handOn(a, b, cornersOn, isCorner, at) || handOn(b, a, cornersOn, isCorner, at));
     if (changed) continue;
     // what has corners beside it first: its own turn towards them
-    const bare = regions.flatMap((side) => side.loops.filter(isBare).map((loop) => ({ side, loop })));
+    const bare = regions.flatMap((side) => side.loops.filter((loop) => isBare(loop) && !given.has(loop)).map((loop) => ({ side, loop })));
     const next = bare.find(({ side }) => side.loops.some((loop) => !isBare(loop))) ?? bare[0];
     if (!next) break;
     const many = next.side.loops.length > 2 ? Math.max(cuts, next.loop === longest(next.side.loops, at) ? next.side.loops.length - 1 : 0) : cuts;
+    // one with too few vertices stays bare
+    given.add(next.loop);
     for (const v of facing(next.loop, Math.max(FEWEST, many), cornersOn(next.loop), next.side.loops.flatMap(cornersOn), at)) isCorner.add(v);
     changed = true;
   }
   return regions.map((side, id) => {
     const corners = side.loops.map(cornersOn);
     if (corners.length === 0) return side.problem!;
+    const bare = corners.find((loop) => loop.length < FEWEST);
+    if (bare) return `A border of it has ${counted(bare.length, 'corner')}, and room for no more.`;
     // a disc is cut to its middle, however many corners its border was given
     if (corners.length === 1 && (corners[0].length <= MOST || !own[id])) return [corners[0]];
     if (corners.length === 2 && corners[0].length === corners[1].length) return ringFaces(corners[0], corners[1], at);

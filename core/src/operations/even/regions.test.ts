@@ -2,9 +2,12 @@ import { describe, expect, it } from 'vitest';
 import { cube, run } from '../../../testing/run-operation.ts';
 import { withDab, type Dab } from '../../even/dabs.ts';
 import { Cage } from '../../mesh/cage.ts';
+import { faceNormal } from '../../mesh/normals.ts';
+import { uniformMesh } from '../../mesh/polygon-mesh.ts';
+import { triangulate } from '../../mesh/triangulate.ts';
 import { regionList } from '../../regions/edit-regions.ts';
 import { finds } from '../../select/finds.ts';
-import { emptySelection, selectFaces, selectVertices, type Selection } from '../../select/selection.ts';
+import { emptySelection, selectEdges, selectFaces, selectVertices, type Selection } from '../../select/selection.ts';
 import { boxUnion, plane } from '../../shapes/start-shapes.ts';
 import { type Params } from '../operation.ts';
 
@@ -34,6 +37,34 @@ describe('regions', () => {
     expect(regionList(set(step, { by: 'panels' }).cage)).toHaveLength(8);
     const two = run('delete', Cage.fromPolygons(plane(6, 2, 3, 1)), selectFaces([1])).cage;
     expect(inWords(set(two, { by: 'islands' }).cage)).toEqual(['Piece 1: 1', 'Piece 2: 1']);
+  });
+
+  it('are split along picked edges, and each quad or pair of triangles is one', () => {
+    const sheet = Cage.fromPolygons(plane(8, 8, 4, 4));
+    const across = [...sheet.edges()].filter((e) => [2 * e, 2 * e + 1].every((h) => Math.abs(sheet.position(sheet.origin[h])[0] - 2) < 1e-9));
+    const named = set(sheet, { name: 'lid' }, selectFaces(sheet.faces()));
+    const split = set(named.cage, { by: 'split' }, selectEdges(across));
+    expect([inWords(split.cage), split.notes]).toEqual([['lid: 12', 'Region 2: 4'], ['1 new region.']]);
+    expect(() => set(named.cage, { by: 'split' }, selectEdges(across.slice(1)))).toThrow('do not split a region');
+    expect(() => set(named.cage, { by: 'split' })).toThrow('No edge is picked.');
+    const flat = plane(8, 8, 4, 4);
+    const halves = Cage.fromPolygons(uniformMesh(flat.positions, Int32Array.from(triangulate(flat).triangles), 3));
+    const quads = set(halves, { by: 'quads' });
+    expect([halves.faceCount, quads.notes]).toEqual([32, ['16 regions.']]);
+    const { cage } = run('cage-from-regions', quads.cage, emptySelection(), { read: 'carried' });
+    expect([cage.faceCount, cage.vertexCount]).toEqual([16, 25]);
+  });
+
+  it('are snapped to sharp edges where a brush went over them or fell short', () => {
+    const block = cube(6);
+    const top = [...block.faces()].filter((f) => faceNormal(block, f)[1] > 0.9);
+    const inner = top.filter((f) => block.loopOf(block.faceEdge[f]).every((h) => faceNormal(block, block.face[h ^ 1])[1] > 0.9));
+    const over = [...block.faces()].find((f) => !top.includes(f) && block.loopOf(block.faceEdge[f]).some((h) => top.includes(block.face[h ^ 1])))!;
+    const painted = set(block, { name: 'lid' }, selectFaces([...inner, over]));
+    const snapped = set(painted.cage, { by: 'snap', rows: 2 });
+    const lid = regionList(snapped.cage).find(({ name }) => name === 'lid')!;
+    expect(new Set(lid.faces)).toEqual(new Set(top));
+    expect(() => set(block, { by: 'snap' })).toThrow('no regions to snap');
   });
 
   it('flood no farther than creases', () => {
