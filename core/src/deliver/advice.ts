@@ -55,7 +55,7 @@ export function sentBy(way: Way, sent: Sent): Sent | undefined {
 }
 
 /** The mean length of the creased edges of a mesh, mm. */
-function creasedEdge({ positions: p, creaseEdges = new Int32Array() }: PolygonMesh): number {
+export function creasedEdge({ positions: p, creaseEdges = new Int32Array() }: PolygonMesh): number {
   let sum = 0;
   for (let i = 0; i < creaseEdges.length; i += 2)
     sum += Math.hypot(...[0, 1, 2].map((k) => p[3 * creaseEdges[i] + k] - p[3 * creaseEdges[i + 1] + k]));

@@ -141,3 +141,12 @@ export function cornersInOneFace(cage: Cage, a: number, b: number): [number, num
   }
   return undefined;
 }
+
+/** Whether texture coordinates differ on both sides of an edge. */
+export function isSeam(cage: Cage, e: number): boolean {
+  const uv = cage.layers.get('uv')?.data;
+  if (!uv || cage.isBorderEdge(e)) return false;
+  const differ = (a: number, b: number) => [0, 1].some((k) => !Object.is(uv[2 * a + k], uv[2 * b + k]));
+  const [h, t] = [2 * e, 2 * e + 1];
+  return differ(h, cage.next[t]) || differ(cage.next[h], t);
+}

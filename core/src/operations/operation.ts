@@ -42,7 +42,8 @@ interface OperationBase {
     | 'Holes'
     | 'Brushes'
     | 'Masks and locks'
-    | 'Regions and colours';
+    | 'Regions and colours'
+    | 'Returns';
   /** what must be picked or present, as the hover text of the dimmed key says it */
   needs: string;
   /**

@@ -36,6 +36,8 @@ import { type Bench, type CageOperation, type Operation } from './operation.ts';
 import { align } from './form/align.ts';
 import { fixAllWith } from './check/fix-all.ts';
 import { bendTest } from './check/bend-test.ts';
+import { sharpnessScale } from './deliver/sharpness-scale.ts';
+import { takeReturn } from './deliver/take-return.ts';
 import { idleLoops } from './check/idle-loops.ts';
 import { addLoop } from './flow/add-loop.ts';
 import { bevel } from './build/bevel.ts';
@@ -165,6 +167,8 @@ export const operations: readonly Operation[] = [
   shapeChain,
   idleLoops,
   bendTest,
+  takeReturn,
+  sharpnessScale,
   fixAllWith((id) => operationById(id) as CageOperation)
 ];
 

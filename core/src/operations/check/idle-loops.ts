@@ -1,7 +1,7 @@
 import Joi from 'joi';
 import { changedSurface, largestMove } from '../../check/forecast.ts';
 import { type Cage } from '../../mesh/cage.ts';
-import { isPole } from '../../mesh/topology.ts';
+import { isPole, isSeam } from '../../mesh/topology.ts';
 import { lengthInWords } from '../../numeric/length-words.ts';
 import { loopThrough } from '../../select/loops.ts';
 import { emptySelection, selectEdges, type Selection } from '../../select/selection.ts';
@@ -16,7 +16,7 @@ import { counted } from '../shared/words.ts';
 const FINE = 3000;
 
 /** A loop, and how far the smooth surface would move without it. */
-interface Idle {
+export interface Idle {
   edges: number[];
   /** mm */
   move: number;
@@ -24,7 +24,7 @@ interface Idle {
 }
 
 /** Loops of a cage that run through regular vertices alone, closed or from border to border; each once. */
-function wholeLoops(cage: Cage, selection: Selection): number[][] {
+export function wholeLoops(cage: Cage, selection: Selection): number[][] {
   const seen = new Set<number>();
   const from = selection.edges.length > 0 ? selection.edges : [...cage.edges()];
   const loops: number[][] = [];
@@ -40,18 +40,18 @@ function wholeLoops(cage: Cage, selection: Selection): number[][] {
       !hasPole &&
       !run.spiral &&
       run.crossings.length === 0 &&
-      edges.every((own) => cage.value('crease', own) === 0 && cage.value('kept', own) === 0)
+      edges.every((own) => cage.value('crease', own) === 0 && cage.value('kept', own) === 0 && !isSeam(cage, own))
     )
       loops.push(edges);
   }
   return loops;
 }
 
-/** What a cage would be without a loop; nothing where it cannot go. */
-function withoutLoop(cage: Cage, edges: readonly number[], surface: SurfaceSettings): Idle | undefined {
+/** What a cage would be without a loop; nothing where it cannot go. @param fine faces that the move is measured with, at most */
+export function withoutLoop(cage: Cage, edges: readonly number[], surface: SurfaceSettings, fine = FINE): Idle | undefined {
   const made = unlessRefused(() => applyOperation(dissolve, cage, selectEdges([...edges]), {}, { surface }));
   if (!made || made.cage.faceCount === cage.faceCount) return undefined;
-  const move = largestMove(changedSurface(cage, made.cage, surface), FINE);
+  const move = largestMove(changedSurface(cage, made.cage, surface), fine);
   return move === undefined ? undefined : { edges: [...edges], move, without: made.cage };
 }
 
