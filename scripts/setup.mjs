@@ -46,10 +46,11 @@ export function setUp({ application = true } = {}) {
   });
   step('Building the command line', {
     from: ['core/src', 'core/cli', 'package-lock.json'],
-    makes: ['core/dist/ulvrin.mjs', 'core/dist/quads-task.mjs'],
+    makes: ['core/dist/ulvrin.mjs', 'core/dist/quads-task.mjs', 'core/dist/batch-task.mjs'],
     run: () => {
       bundle('core/cli/ulvrin.ts', 'core/dist/ulvrin.mjs');
       bundle('core/cli/quads-task.ts', 'core/dist/quads-task.mjs');
+      bundle('core/cli/batch-task.ts', 'core/dist/batch-task.mjs');
     }
   });
   step('Making the demo files', {

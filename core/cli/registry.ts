@@ -1,6 +1,7 @@
 import { type Command } from './command.ts';
 import { bandCommand } from './commands/band.ts';
 import { bakeCommand } from './commands/bake.ts';
+import { batch } from './commands/batch.ts';
 import { check } from './commands/check.ts';
 import { convert } from './commands/convert.ts';
 import { deliver } from './commands/deliver.ts';
@@ -21,6 +22,7 @@ export const commands: readonly Command[] = [
   replay,
   convert,
   deliver,
+  batch,
   quads,
   subdivide,
   bakeCommand,

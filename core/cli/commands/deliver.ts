@@ -1,7 +1,19 @@
-import { Cage, deliveryReport, destinations, lengthInWords } from '../../src/index.ts';
+import { Cage, deliveryReport, type Destination, destinations, destinationSchema, lengthInWords } from '../../src/index.ts';
 import { type Command, flag, text } from '../command.ts';
 import { Complaint } from '../complaint.ts';
-import { formatOf, read, surfaceOf, write } from '../files.ts';
+import { formatOf, read, readJson, surfaceOf, write } from '../files.ts';
+
+/** A destination by its name, or described in a file. @throws Complaint */
+function destinationOf(named: string): Destination {
+  if (named.endsWith('.json')) {
+    const { value, error } = destinationSchema.validate(readJson(named));
+    if (error) throw new Complaint(`${named} describes no destination: ${error.message}.`);
+    return value as Destination;
+  }
+  const to = destinations.find(({ id, name }) => id === named || name === named);
+  if (!to) throw new Complaint(`--to must name a destination: ${destinations.map(({ id }) => id).join(', ')}, or a file that describes one.`);
+  return to;
+}
 
 /** Writes a part for a destination, and tells what arrives there. */
 export const deliver: Command = {
@@ -9,8 +21,7 @@ export const deliver: Command = {
   usage: 'IN OUT --to DESTINATION [--json]',
   options: { to: text, json: flag },
   run([input, output], values) {
-    const to = destinations.find(({ id, name }) => id === values.to || name === values.to);
-    if (!to) throw new Complaint(`--to must name a destination: ${destinations.map(({ id }) => id).join(', ')}.`);
+    const to = destinationOf(String(values.to ?? ''));
     const part = read(input);
     const sent = { mesh: Cage.fromPolygons(part.mesh).toPolygons(), settings: surfaceOf(part) };
     if (!output) throw new Complaint('An output file is missing.');
