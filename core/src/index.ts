@@ -206,6 +206,8 @@ export { reporting, type Shown } from './task/steps.ts';
 export { adviceFor, type Advice, sentBy, type Way } from './deliver/advice.ts';
 export { BatchError, type BatchFile, type BatchReport, type BatchSettings, doBatchFile, readBatch } from './deliver/batch.ts';
 export { type DetailLevel, detailLevels, type DetailSettings } from './deliver/detail-levels.ts';
+export { type DeliveryRecord, deliverySheet, differenceInWords } from './deliver/delivery-sheet.ts';
+export { zipFiles } from './formats/zip-files.ts';
 export { type DensityRow, sculptDensity } from './deliver/sculpt-density.ts';
 export { deliveryReport, type DeliveryReport } from './deliver/delivery-report.ts';
 export { type Destination, destinations, destinationSchema } from './deliver/destination.ts';

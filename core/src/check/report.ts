@@ -1,6 +1,7 @@
 import { enclosedVolume } from '../mesh/topology.ts';
 import { surfaceArea } from '../mesh/normals.ts';
 import { lengthInWords } from '../numeric/length-words.ts';
+import { escaped, printedPage } from '../task/printed-page.ts';
 import { checkPart } from './check-part.ts';
 import { type CheckedPart, type Finding } from './findings/finding.ts';
 import { type Measures, measure } from './measures.ts';
@@ -72,8 +73,6 @@ export const reportCsv = (reports: readonly PartReport[]): string =>
   [COLUMNS.map(([title]) => title), ...reports.map((r) => COLUMNS.map(([, of]) => of(r)))].map((row) => row.map(quoted).join(',')).join('\r\n') +
   '\r\n';
 
-const escaped = (text: string): string => text.replace(/[&<>"]/g, (c) => ({ '&': '&amp;', '<': '&lt;', '>': '&gt;', '"': '&quot;' })[c]!);
-
 /** Findings of a part that a report lists at most. */
 const MOST_LISTED = 40;
 
@@ -87,17 +86,7 @@ export interface ReportPictures {
 
 /** One page on some parts that needs nothing else and prints well. */
 export function reportHtml(title: string, reports: readonly PartReport[], pictures: ReadonlyMap<string, ReportPictures> = new Map()): string {
-  return `<!doctype html>
-<html lang="en"><head><meta charset="utf-8"><title>${escaped(title)}</title><style>
-body { font: 14px/1.45 'IBM Plex Sans', 'Helvetica Neue', Arial, sans-serif; color: #161616; max-width: 190mm; margin: 12mm auto; padding: 0 4mm; }
-h1 { font-size: 28px; font-weight: 400; margin: 0 0 4px; } h2 { font-size: 20px; font-weight: 600; margin: 24px 0 8px; border-bottom: 1px solid #161616; }
-table { border-collapse: collapse; width: 100%; margin: 8px 0; } td, th { text-align: left; padding: 3px 8px 3px 0; border-bottom: 1px solid #e0e0e0; vertical-align: top; }
-td.n { text-align: right; font-family: 'IBM Plex Mono', monospace; white-space: nowrap; } .quiet { color: #6f6f6f; } img { max-width: 100%; } figure { margin: 8px 0; }
-.charts { display: flex; flex-wrap: wrap; gap: 8px; } @media print { body { margin: 0; max-width: none; } h2 { break-after: avoid; } tr { break-inside: avoid; } }
-</style></head><body><h1>${escaped(title)}</h1>
-${reports.map((report) => partSection(report, pictures.get(report.name))).join('\n')}
-</body></html>
-`;
+  return printedPage(title, reports.map((report) => partSection(report, pictures.get(report.name))).join('\n'));
 }
 
 function partSection({ name, measures: m, volume, area, findings }: PartReport, shown: ReportPictures = {}): string {

@@ -1,3 +1,4 @@
+import { strToU8, unzipSync } from 'fflate';
 import { describe, expect, it } from 'vitest';
 import { assertValid } from '../mesh/assert-valid.ts';
 import { Cage } from '../mesh/cage.ts';
@@ -5,6 +6,8 @@ import { formats } from '../formats/registry.ts';
 import { loopThrough } from '../select/loops.ts';
 import { box, cylinder, plane, quadSphere, torus } from '../shapes/start-shapes.ts';
 import { type SurfaceSettings } from '../subdivide/level-plan.ts';
+import { zipFiles } from '../formats/zip-files.ts';
+import { deliverySheet } from './delivery-sheet.ts';
 import { destinations } from './destination.ts';
 import { detailLevels } from './detail-levels.ts';
 import { sculptDensity } from './sculpt-density.ts';
@@ -91,5 +94,40 @@ describe('levels of detail', () => {
     expect(seamed.faceCount).toBe(2);
     const cube = Cage.fromPolygons(box({ x: 2, y: 2, z: 2 }, { x: 1, y: 1, z: 1 })).toPolygons();
     expect(detailLevels({ mesh: cube, settings }, { levels: 4, within: 0.001 })).toHaveLength(1);
+  });
+});
+
+describe('the delivery sheet', () => {
+  it('tells of each delivery, the last one first, and nothing of it is taken for HTML', () => {
+    const first = {
+      at: '2026-11-30T09:15:00.000Z',
+      part: 'Cleat <1>',
+      what: 'the cage',
+      file: 'cleat.usda',
+      format: 'usda',
+      faces: 1204,
+      bytes: 48213,
+      sha256: 'ab'.repeat(32),
+      destination: 'Model room',
+      losses: ['104 creases are lost: Model room knows none.'],
+      difference: 6.7
+    };
+    const sheet = deliverySheet('Mooring cleat', [first, { ...first, file: 'cleat.glb', losses: [], difference: undefined, destination: undefined }]);
+    expect(sheet.indexOf('cleat.glb')).toBeLessThan(sheet.indexOf('cleat.usda'));
+    expect(sheet).toContain('2026-11-30 09:15 UTC');
+    expect(sheet).toContain('Cleat &lt;1&gt;: the cage, 1,204 faces');
+    expect(sheet).toContain('6.70 mm');
+    expect(sheet).toContain('not looked at');
+    expect(deliverySheet('Empty', [])).toContain('Nothing was delivered yet.');
+  });
+
+  it('comes with files in a zip that is the same for the same files', () => {
+    const files = [
+      { name: 'a.obj', bytes: strToU8('v 0 0 0\n') },
+      { name: 'lower/a.obj', bytes: strToU8('v 1 0 0\n') }
+    ];
+    const packed = zipFiles(files);
+    expect(Object.entries(unzipSync(packed)).map(([name, bytes]) => ({ name, bytes }))).toEqual(files);
+    expect(zipFiles(files)).toEqual(packed);
   });
 });
