@@ -1,4 +1,3 @@
-import { formatNames } from '@ulvrin/core';
 import { type Command } from './command.ts';
 
 export const dialogs: readonly Command[] = [
@@ -12,10 +11,3 @@ export const dialogs: readonly Command[] = [
     run: ({ show }) => show('done-when')
   }
 ];
-
-export const deliver: Command = {
-  id: 'deliver',
-  name: 'Deliver',
-  purpose: `Save the cage or the smooth surface (${formatNames}); export the job`,
-  run: ({ show }) => show('deliver')
-};

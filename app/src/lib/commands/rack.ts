@@ -2,6 +2,7 @@ import { isBrush, LOWER_ROW, operationById, operations, rackAt, UPPER_ROW, type 
 import { favourites, MOST_FAVOURITES } from '$lib/settings/favourites.svelte.ts';
 import { findings } from './check.ts';
 import type { Command } from './command.ts';
+import { delivering } from './deliver.ts';
 
 const row = (which: 'upper' | 'lower', letters: readonly string[]): Command[] =>
   letters.map((letter, i) => ({
@@ -21,7 +22,7 @@ const row = (which: 'upper' | 'lower', letters: readonly string[]): Command[] =>
 
 /** The command that has a key of the lower row at a bench; nothing where none has. */
 export const benchCommand = (bench: Bench, letter: string): Command | undefined =>
-  findings.find((command) => command.rack?.bench === bench && command.rack.letter === letter);
+  [...findings, ...delivering].find((command) => command.rack?.bench === bench && command.rack.letter === letter);
 
 const mine: Command[] = Array.from({ length: MOST_FAVOURITES }, (_, i) => ({
   id: `mine-${i + 1}`,

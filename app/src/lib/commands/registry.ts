@@ -3,7 +3,8 @@ import { codeOf, readable, type KeyBinding, type KeySettings } from '$lib/settin
 import { benches } from './benches.ts';
 import { findings } from './check.ts';
 import type { Command, Workshop } from './command.ts';
-import { dialogs, deliver } from './dialogs.ts';
+import { delivering } from './deliver.ts';
+import { dialogs } from './dialogs.ts';
 import { pickKinds, picking, selections } from './picking.ts';
 import { ownKeys, rack, swapBrush } from './rack.ts';
 import { card, journal, repeat } from './steps.ts';
@@ -25,7 +26,7 @@ export const commands: readonly Command[] = [
   ...journal,
   ...dialogs,
   ...selections,
-  deliver,
+  ...delivering,
   orbiting,
   colours
 ];

@@ -1,16 +1,6 @@
-import {
-  Cage,
-  cageFromRegions,
-  destinations,
-  formats,
-  operationById,
-  receive,
-  type ComparedState,
-  type Entry,
-  type Part,
-  type Sent
-} from '@ulvrin/core';
+import { Cage, cageFromRegions, formats, operationById, receive, type ComparedState, type Entry, type Part, type Sent } from '@ulvrin/core';
 import type { OpenDocument } from '$lib/document/open-document.svelte.ts';
+import { places } from '$lib/settings/places.svelte.ts';
 import type { Comparison } from './view.ts';
 
 type Compares = Pick<OpenDocument, 'active' | 'parts' | 'partsBefore' | 'entries' | 'cursor' | 'stateBefore' | 'version'>;
@@ -44,7 +34,7 @@ function ofRegions(part: Part): Part | undefined {
 
 /** The part as a destination has it that is sent it in a format. */
 function arrivedAt(part: Part, destination: string, formatId: string): Part | undefined {
-  const [to, format] = [destinations.find((d) => d.id === destination), formats.find((f) => f.id === formatId)];
+  const [to, format] = [places.byId(destination), formats.find((f) => f.id === formatId)];
   if (!to || !format || !part.cage) return undefined;
   const { mesh, settings, refused } = receive(sentPart(part), to, format);
   if (refused) return undefined;

@@ -4,7 +4,7 @@ import { startOverlays } from '$lib/stand/marks/registry.ts';
 import type { Side } from '$lib/stand/sides.ts';
 import type { PickKind } from '$lib/stand/picking.ts';
 import type { CameraState } from '$lib/stand/eye-control.ts';
-import type { Bench, Part, Triple } from '@ulvrin/core';
+import type { Bench, DeliveryRecord, Part, Triple } from '@ulvrin/core';
 
 /** What the part is compared with: all levels smooth, before the last entry, the other scheme, a cage of its regions, after an entry by its id, another part, or what arrives at a destination. */
 export type Comparison = 'smooth' | 'before' | 'scheme' | 'regions' | { entry: number } | { part: string } | { destination: string; format: string };
@@ -64,6 +64,8 @@ export interface View {
   activePart: string;
   /** ids of formats the job was delivered as, the last one last */
   delivered: string[];
+  /** what was sent, the last one last */
+  deliveries: DeliveryRecord[];
   /** findings of the check that were left as they are, with the reason */
   leftFindings: LeftFinding[];
   /** the tab below the readings: the logbook, the parts, or a list of the bench by its id */
@@ -91,6 +93,7 @@ export const startView = (): View => ({
   overlays: startOverlays(),
   activePart: '',
   delivered: [],
+  deliveries: [],
   leftFindings: [],
   panel: 'logbook'
 });

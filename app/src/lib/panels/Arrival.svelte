@@ -1,10 +1,11 @@
 <script lang="ts">
   import { untrack } from 'svelte';
   import { Button, ProgressBar, Select, SelectItem } from 'carbon-components-svelte';
-  import { destinations, isEmpty, lengthInWords, type Advice, type DeliveryReport, type Part, type Way } from '@ulvrin/core';
+  import { isEmpty, lengthInWords, type Advice, type DeliveryReport, type Part, type Way } from '@ulvrin/core';
   import { sentPart } from '$lib/job/compared.ts';
   import type { OpenJob } from '$lib/job/open-job.svelte.ts';
   import { refusalOf } from '$lib/job/refusal-of.ts';
+  import { places } from '$lib/settings/places.svelte.ts';
   import { RunningTask, TaskStopped } from '$lib/tasks/task-runner.svelte.ts';
 
   /** What arrives at a simulated destination, and what would bring it nearer. */
@@ -13,7 +14,10 @@
     part,
     formatId,
     way = $bindable(),
+    id = $bindable(),
+    report = $bindable(),
     onformat,
+    ondescribe,
     onclose
   }: {
     job: OpenJob;
@@ -21,15 +25,19 @@
     formatId: string;
     /** what is done to what is sent; nothing: it is sent as it is */
     way: Way | undefined;
+    /** of the destination; empty where none is chosen */
+    id: string;
+    /** what was found there; nothing before it was looked at */
+    report: DeliveryReport | undefined;
     onformat: (id: string) => void;
+    /** asked for a destination to be described */
+    ondescribe: () => void;
     onclose: () => void;
   } = $props();
 
-  let id = $state('');
-  let report: DeliveryReport | undefined = $state.raw();
   let task: RunningTask<DeliveryReport> | undefined = $state.raw();
   let problem = $state('');
-  const to = $derived(destinations.find((d) => d.id === id));
+  const to = $derived(places.byId(id));
 
   // what was found holds for one destination and format
   $effect(() => {
@@ -79,8 +87,9 @@
 
 <Select labelText="What arrives at" size="sm" bind:selected={id}>
   <SelectItem value="" text="(choose a destination)" />
-  {#each destinations as d (d.id)}<SelectItem value={d.id} text={d.name} />{/each}
+  {#each places.all as d (d.id)}<SelectItem value={d.id} text={d.name} />{/each}
 </Select>
+<button class="plain act" onclick={ondescribe}>Own destinations</button>
 {#if to}
   <p class="quiet">{to.about}</p>
   {#if task}

@@ -1,38 +1,38 @@
 <script lang="ts">
-  import { Button, Modal, RadioButton, RadioButtonGroup, Select, SelectItem } from 'carbon-components-svelte';
-  import {
-    bake,
-    dividedCage,
-    formats,
-    losses,
-    sentBy,
-    Subdivision,
-    SubdivisionError,
-    writeMesh,
-    type Part,
-    type PolygonMesh,
-    type Way
-  } from '@ulvrin/core';
+  import { Button, Modal, ProgressBar, RadioButton, RadioButtonGroup, Select, SelectItem } from 'carbon-components-svelte';
+  import { dividedCage, formats, losses, SubdivisionError, type DeliveryRecord, type DeliveryReport, type PolygonMesh, type Way } from '@ulvrin/core';
   import { exportJob } from '$lib/document/export-job.svelte.ts';
   import { sentPart } from '$lib/job/compared.ts';
-  import Arrival from './Arrival.svelte';
-  import { saveFile } from '$lib/platform/save-file.ts';
+  import { makeDelivery, recordOf, sendable, type DeliverySettings, type Sendable } from '$lib/job/delivery.ts';
   import type { OpenJob } from '$lib/job/open-job.svelte.ts';
+  import { refusalOf } from '$lib/job/refusal-of.ts';
+  import { saveFile } from '$lib/platform/save-file.ts';
+  import { places } from '$lib/settings/places.svelte.ts';
+  import { RunningTask, TaskStopped } from '$lib/tasks/task-runner.svelte.ts';
+  import Arrival from './Arrival.svelte';
+  import NumberEntry from './NumberEntry.svelte';
+  import PlacesDialog from './PlacesDialog.svelte';
 
-  let { job, onclose, ondelivered }: { job: OpenJob; onclose: () => void; ondelivered: (what: string) => void } = $props();
+  let { job, onclose, ondelivered }: { job: OpenJob; onclose: () => void; ondelivered: (what: DeliveryRecord) => void } = $props();
 
   let formatId = $state((formats.find((f) => f.usual) ?? formats[0]).id);
-  let what: 'cage' | 'divided' | 'baked' | 'smooth' | 'limit' = $state('cage');
+  let what: Sendable = $state('cage');
   let tolerance = $state(0.1);
   let level = $state('2');
+  let detail = $state({ levels: 2, within: 0.1 });
   let upAxis: 'Y' | 'Z' = $state('Y');
   let problem = $state('');
   /** what is done to the cage on its way */
   let way: Way | undefined = $state.raw();
+  let destination = $state('');
+  let isDescribing = $state(false);
+  let arrived: DeliveryReport | undefined = $state.raw();
+  let task: RunningTask<PolygonMesh[]> | undefined = $state.raw();
 
   const part = $derived(job.active);
   const format = $derived(formats.find((f) => f.id === formatId)!);
   const mesh = $derived.by((): PolygonMesh | undefined => (part?.cage ? part.cage.toPolygons() : undefined));
+  const choices = $derived((Object.keys(sendable) as Sendable[]).filter((key) => key !== 'divided' || part?.plan));
   const lost = $derived.by(() => {
     if (!mesh) return [];
     const said = losses(format, mesh);
@@ -44,44 +44,39 @@
     return said;
   });
 
-  function turned(result: PolygonMesh): PolygonMesh {
-    if (upAxis === 'Y') return result;
-    const positions = result.positions.slice();
-    for (let i = 0; i < positions.length; i += 3) {
-      positions[i + 1] = -result.positions[i + 2];
-      positions[i + 2] = result.positions[i + 1];
-    }
-    return { ...result, positions };
-  }
-
-  function surfaceOf(cage: PolygonMesh, settings: Part): PolygonMesh {
-    if (what === 'cage') return cage;
-    if (what === 'divided') return dividedCage(cage, settings).mesh;
-    if (what === 'baked') return bake(cage, settings, tolerance).mesh;
-    const { scheme, borderCorners, plan } = settings;
-    return new Subdivision(cage, { scheme, borderCorners, plan, levels: Number(level), limit: what === 'limit' }).toPolygons(cage);
-  }
-
-  function deliver() {
-    if (!mesh || !part) return;
+  async function deliver() {
+    if (!part || task) return;
     problem = '';
+    const settings: DeliverySettings = { what, format, upAxis, tolerance, level: Number(level), way };
+    // of what advice was taken for the forecast is what it lies off
+    const taken = arrived?.advice.find((a) => a.way === way);
+    const told = {
+      destination: places.byId(destination)?.name,
+      losses: [...(arrived?.losses ?? lost)],
+      difference: taken?.difference ?? arrived?.difference
+    };
     try {
-      const own = way && sentBy(way, sentPart(part));
-      const result = turned(own ? own.mesh : surfaceOf(mesh, part));
-      const bytes = writeMesh(result, format, {
-        name: part.name,
-        upAxis,
-        scheme: what === 'limit' ? 'none' : part.scheme,
-        borderCorners: part.borderCorners
-      });
-      const fileName = `${part.name.replace(/[^\w-]+/g, '-').toLowerCase()}.${format.extensions[0]}`;
-      saveFile(bytes, fileName);
-      ondelivered(format.id);
-      job.tell('info', `${fileName}: ${(result.faceStart.length - 1).toLocaleString('en')} faces, ${(bytes.length / 1024).toFixed(0)} kB.`);
+      const made = makeDelivery(part, settings, what === 'levels' ? await detailed() : []);
+      saveFile(made.bytes, made.name);
+      ondelivered(await recordOf(part, settings, made, told));
+      job.tell('info', `${made.name}: ${made.faces.toLocaleString('en')} faces, ${(made.bytes.length / 1024).toFixed(0)} kB.`);
       onclose();
     } catch (error) {
+      if (error instanceof TaskStopped) return;
       if (!(error instanceof SubdivisionError)) throw error;
-      problem = error.message;
+      problem = refusalOf(error).found;
+    }
+  }
+
+  async function detailed(): Promise<PolygonMesh[]> {
+    const own = new RunningTask<PolygonMesh[]>('Taking out loops', (tasks, tell) =>
+      tasks.detailLevels(sentPart(part!), $state.snapshot(detail), tell)
+    );
+    task = own;
+    try {
+      return await own.result;
+    } finally {
+      task = undefined;
     }
   }
 
@@ -99,16 +94,26 @@
       </Select>
       <Select labelText="Up" size="sm" bind:selected={upAxis}><SelectItem value="Y" text="Y" /><SelectItem value="Z" text="Z" /></Select>
       <RadioButtonGroup legendText="What of {part.name}" bind:selected={what} orientation="vertical">
-        <RadioButton labelText="The cage" value="cage" />
-        {#if part.plan}<RadioButton labelText="The cage, divided as the level plan begins" value="divided" />{/if}
-        <RadioButton labelText="Baked, for receivers that ignore creases" value="baked" />
-        <RadioButton labelText="Subdivided" value="smooth" />
-        <RadioButton labelText="Subdivided, on the limit surface" value="limit" />
+        {#each choices as key (key)}<RadioButton labelText={sendable[key]} value={key} />{/each}
       </RadioButtonGroup>
       {#if what === 'baked'}
-        <label class="tolerance"
+        <label class="typed"
           >Tolerance <input class="number" type="number" aria-label="Tolerance" min="0.0001" step="0.05" bind:value={tolerance} /> mm</label
         >
+      {/if}
+      {#if what === 'levels'}
+        <div class="typed">
+          <NumberEntry label="Lower levels" value={detail.levels} min={1} max={8} onchange={(typed) => (detail.levels = Number(typed))} />
+          <NumberEntry
+            label="First one within"
+            unit="mm"
+            value={detail.within}
+            min={0}
+            step={0.05}
+            onchange={(typed) => (detail.within = Number(typed))}
+          />
+          <p class="quiet">Whole loops are taken out; each level may move twice as far as the one before.</p>
+        </div>
       {/if}
       {#if what === 'smooth' || what === 'limit'}
         <Select labelText="Level" size="sm" bind:selected={level}
@@ -126,9 +131,24 @@
     {:else}<p class="quiet">Nothing is lost in this format.</p>{/if}
     {#if problem}<p class="problem" role="alert">{problem}</p>{/if}
     <div class="arrival">
-      <Arrival {job} {part} {formatId} bind:way onformat={(id) => (formatId = id)} {onclose} />
+      <Arrival
+        {job}
+        {part}
+        {formatId}
+        bind:way
+        bind:id={destination}
+        bind:report={arrived}
+        onformat={(id) => (formatId = id)}
+        ondescribe={() => (isDescribing = true)}
+        {onclose}
+      />
     </div>
-    <Button size="small" on:click={deliver}>Save {format.extensions[0].toUpperCase()} file</Button>
+    {#if task}
+      <ProgressBar value={100 * task.fraction} labelText="{task.phase} ..." helperText="{task.seconds.toFixed(1)} s" />
+      <Button kind="danger-tertiary" size="small" on:click={() => task?.stop()}>Stop</Button>
+    {:else}
+      <Button size="small" on:click={deliver}>Save {what === 'levels' ? 'ZIP' : format.extensions[0].toUpperCase()} file</Button>
+    {/if}
   {:else}
     <p class="quiet">There is no cage to deliver yet: lay quads, bring one in, or add a start shape.</p>
   {/if}
@@ -136,6 +156,7 @@
   <p class="quiet">The whole job, logbook and references included, as one file that "Bring in a file" opens again:</p>
   <Button size="small" kind="tertiary" on:click={takeWhole}>Export the job</Button>
 </Modal>
+{#if isDescribing}<PlacesDialog onclose={() => (isDescribing = false)} />{/if}
 
 <style>
   .grid {
@@ -143,6 +164,12 @@
     grid-template-columns: 1fr 1fr;
     gap: 12px;
     margin-bottom: 12px;
+  }
+  .typed {
+    display: grid;
+    gap: 6px;
+    align-content: start;
+    font-size: 12px;
   }
   .lost {
     border-left: 3px solid var(--brick);

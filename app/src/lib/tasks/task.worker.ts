@@ -3,6 +3,7 @@ import {
   decodeLaid,
   decodeTold,
   deliveryReport,
+  detailLevels,
   deviation,
   formats,
   encodeLayTask,
@@ -15,6 +16,7 @@ import {
   possibleScheme,
   Reference,
   reporting,
+  sculptDensity,
   StepStore,
   unpackGzip,
   deepestLevel,
@@ -24,6 +26,8 @@ import {
   type BroughtIn,
   type ChangedSurface,
   type DeliveryReport,
+  type DensityRow,
+  type DetailSettings,
   type Destination,
   type Deviation,
   type Sent,
@@ -136,6 +140,20 @@ const tasks = {
       to,
       (fraction) => tell('Looking for what helps', fraction)
     );
+  },
+  /** How evenly vertices lie where a part is sculpted on, for each way to send it. */
+  density(sent: Sent, formatId: string, to: Destination, detail: number, tell: Tell): DensityRow[] {
+    return sculptDensity(
+      sent,
+      formats.find((f) => f.id === formatId)!,
+      to,
+      detail,
+      (fraction) => tell('Subdividing as it is done there', fraction)
+    );
+  },
+  /** Cages of lower detail, the part as it is first. */
+  detailLevels(sent: Sent, settings: DetailSettings, tell: Tell): PolygonMesh[] {
+    return detailLevels(sent, settings, (fraction) => tell('Taking out loops', fraction)).map(({ cage }) => cage.toPolygons());
   },
   /** How far a smooth surface moves where it changes. */
   largestMove(changed: ChangedSurface | undefined): number | undefined {

@@ -14,7 +14,7 @@ export const sharpnessScale: CageOperation = {
   id: 'sharpness-scale',
   bench: 8,
   group: 'Returns',
-  name: 'Convert sharpness',
+  name: 'Sharpness scale',
   purpose: 'Convert the sharpness of a part that came from elsewhere: say which number stays sharp there.',
   icon: 'Scales',
   needs: 'Creases or corners.',

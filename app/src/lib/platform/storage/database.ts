@@ -1,6 +1,6 @@
 import type { Condition } from '@ulvrin/core';
 import Dexie, { type Table } from 'dexie';
-import type { Change, Entry, NamedSet } from '@ulvrin/core';
+import type { Change, Destination, Entry, NamedSet } from '@ulvrin/core';
 
 /** What the jobs page shows of a job, and what opening it needs besides its entries. */
 export interface JobRecord {
@@ -79,7 +79,7 @@ interface OldJob extends Omit<JobRecord, 'deleted'> {
  * Jobs in the browser. Entries are rows of their own, so that a large stored result is written once.
  * Version 1 kept the picture in the job's row, which was read and written with every change; version 2 moves it out. Version 3
  * moves the view out, keeps the order of entries, the journal's steps and a revision, and gives deleted jobs a date; version 4 adds
- * files that were brought in.
+ * files that were brought in, version 5 destinations.
  */
 export class Database extends Dexie {
   jobs!: Table<JobRecord, string>;
@@ -89,6 +89,7 @@ export class Database extends Dexie {
   pictures!: Table<PictureRecord, string>;
   files!: Table<FileRecord, string>;
   contents!: Table<ContentRecord, string>;
+  places!: Table<Destination, string>;
 
   constructor(name = 'ulvrin') {
     super(name);
@@ -116,6 +117,7 @@ export class Database extends Dexie {
         }
       });
     this.version(4).stores({ files: 'name, at', contents: 'name' });
+    this.version(5).stores({ places: 'id, name' });
   }
 }
 

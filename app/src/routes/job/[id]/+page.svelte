@@ -2,7 +2,7 @@
   import { page } from '$app/state';
   import { onMount } from 'svelte';
   import { Pane, PaneGroup, PaneResizer } from 'paneforge';
-  import { acceptedFiles, type Operation } from '@ulvrin/core';
+  import { acceptedFiles, type DeliveryRecord, type Operation } from '@ulvrin/core';
   import type { Dialog, Workshop } from '$lib/commands/command.ts';
   import { hintFor } from '$lib/commands/hint.ts';
   import { keydown } from '$lib/commands/keyboard.ts';
@@ -14,6 +14,7 @@
   import { OpenJob } from '$lib/job/open-job.svelte.ts';
   import BringInDialog from '$lib/panels/BringInDialog.svelte';
   import Deliver from '$lib/panels/Deliver.svelte';
+  import DensityDialog from '$lib/panels/DensityDialog.svelte';
   import DoneWhenDialog from '$lib/panels/DoneWhenDialog.svelte';
   import FailureNote from '$lib/panels/FailureNote.svelte';
   import JobHeader from '$lib/panels/header/JobHeader.svelte';
@@ -21,12 +22,14 @@
   import KeySheet from '$lib/panels/KeySheet.svelte';
   import Lookup from '$lib/panels/Lookup.svelte';
   import MissingJob from '$lib/panels/MissingJob.svelte';
+  import PlacesDialog from '$lib/panels/PlacesDialog.svelte';
   import Rack from '$lib/panels/Rack.svelte';
   import SidePanel from '$lib/panels/SidePanel.svelte';
   import StandNotes from '$lib/panels/StandNotes.svelte';
   import SettingsDialog from '$lib/panels/SettingsDialog.svelte';
   import { favourites } from '$lib/settings/favourites.svelte.ts';
   import { loadKeys, saveKeys, type KeySettings } from '$lib/settings/keys.ts';
+  import { places } from '$lib/settings/places.svelte.ts';
   import { preferences } from '$lib/settings/preferences.svelte.ts';
   import CompareView from '$lib/stand/CompareView.svelte';
   import { panesOf } from '$lib/stand/panes.ts';
@@ -58,6 +61,7 @@
 
   onMount(() => {
     favourites.load();
+    void places.load();
     preferences.load();
     return () => meter.end();
   });
@@ -94,9 +98,10 @@
     saveKeys(value);
   }
 
-  function deliveredAs(format: string) {
+  function delivered(record: DeliveryRecord) {
     if (!job) return;
-    job.view.delivered = [...job.view.delivered.filter((f) => f !== format), format];
+    job.view.delivered = [...job.view.delivered.filter((f) => f !== record.format), record.format];
+    job.view.deliveries = [...job.view.deliveries, record];
     job.saveViewSoon();
   }
 
@@ -178,7 +183,9 @@
     <SettingsDialog bind:keys={() => keys, keepKeys} onkeys={() => (dialog = 'keys')} onclose={() => (dialog = undefined)} />
   {/if}
   {#if dialog === 'done-when'}<DoneWhenDialog job={open} onclose={() => (dialog = undefined)} />{/if}
-  {#if dialog === 'deliver'}<Deliver job={open} onclose={() => (dialog = undefined)} ondelivered={(what) => deliveredAs(what)} />{/if}
+  {#if dialog === 'destinations'}<PlacesDialog onclose={() => (dialog = undefined)} />{/if}
+  {#if dialog === 'density'}<DensityDialog job={open} onclose={() => (dialog = undefined)} />{/if}
+  {#if dialog === 'deliver'}<Deliver job={open} onclose={() => (dialog = undefined)} ondelivered={delivered} />{/if}
   {#if dropped}<BringInDialog file={dropped} job={open} onclose={() => (dropped = undefined)} />{/if}
 {:else}
   <p class="missing quiet" role="status">Opening the job{opening ? `, ${opening}` : ''} ...</p>
