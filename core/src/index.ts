@@ -213,4 +213,6 @@ export { deliveryReport, type DeliveryReport } from './deliver/delivery-report.t
 export { type Destination, destinations, destinationSchema } from './deliver/destination.ts';
 export { differenceAt, worstPlace } from './deliver/difference.ts';
 export { receive, type Received, type Sent } from './deliver/receive.ts';
+export { exampleRoutines } from './logbook/example-routines.ts';
+export { type DoneEntry, queryFor, routineFrom } from './logbook/make-routine.ts';
 export { playRoutine, readRoutine, type Routine, RoutineError } from './logbook/routine.ts';

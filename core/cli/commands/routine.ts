@@ -34,7 +34,7 @@ export const routine: Command = {
     const part = read(input);
     const { cage, steps } = complaining(() => playRoutine(Cage.fromPolygons(part.mesh), own, numbers, { surface: surfaceOf(part) }));
     write(output, cage.toPolygons(), { scheme: part.scheme, borderCorners: part.borderCorners });
-    if (json) process.stdout.write(`${JSON.stringify({ name: own.name, steps })}\n`);
+    if (json) process.stdout.write(`${JSON.stringify({ name: own.name, steps: steps.map(({ done: _done, ...told }) => told) })}\n`);
     else
       for (const [i, { operation, found, notes, left }] of steps.entries())
         process.stdout.write(`${i + 1}. ${operation} on ${found}: ${left ? `left out, ${left}` : notes.join(' ') || 'done.'}\n`);

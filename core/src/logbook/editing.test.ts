@@ -2,6 +2,7 @@ import fc from 'fast-check';
 import { describe, expect, it } from 'vitest';
 import { amount } from '../../testing/amount.ts';
 import { emptySelection, selectFaces } from '../select/selection.ts';
+import { OperationRefused } from '../operations/refusal.ts';
 import { readJobFile, writeJobFile } from './job-file.ts';
 import { Logbook, type NewEntry } from './logbook.ts';
 
@@ -138,5 +139,28 @@ describe('editing a logbook', () => {
       }),
       { numRuns: amount(40, 1000) }
     );
+  });
+});
+
+describe('locked parts', () => {
+  it('are changed by nothing, not even from other parts; others are; undo and files keep what is locked', () => {
+    const logbook = new Logbook();
+    logbook.add(box('a'));
+    logbook.add(box('b'));
+    logbook.change('Lock a', { locked: ['a'] });
+    const before = bytesOf(logbook);
+    expect(() => logbook.add(extrude('a', 0))).toThrow('a is locked.');
+    expect(() => logbook.add({ operation: 'combine', part: 'b', params: { with: 'a' }, selection: emptySelection() })).toThrow(OperationRefused);
+    expect(() => logbook.add({ operation: 'remove-part', part: 'a', params: {}, selection: emptySelection() })).toThrow('a is locked.');
+    expect(() => logbook.insert(1, extrude('a', 0))).toThrow('a is locked.');
+    expect(() => logbook.edit(0, { ...box('a').params, width: 80 })).toThrow('a is locked.');
+    for (const change of [() => logbook.remove(0), () => logbook.disable(0, true), () => logbook.move(0, 1)]) expect(change).toThrow('a is locked.');
+    expect(bytesOf(logbook)).toEqual(before);
+    logbook.add(extrude('b', 0));
+    logbook.undo();
+    expect(readJobFile(bytesOf(logbook)).locked).toEqual(['a']);
+    logbook.undo();
+    logbook.add(extrude('a', 0));
+    expect(logbook.settings.locked).toEqual([]);
   });
 });

@@ -17,6 +17,7 @@ export interface JobFile {
   sets?: readonly NamedSet[];
   /** ids of parts that are not shown */
   hidden?: readonly string[];
+  locked?: readonly string[];
   /** view settings, kept as they are */
   view?: Record<string, unknown>;
   brief?: string;
@@ -55,6 +56,7 @@ const manifestSchema = Joi.object({
     .max(10_000)
     .items(Joi.object({ name: Joi.string().max(200).required(), part: Joi.string().max(100).required(), selection: selectionSchema.required() })),
   hidden: Joi.array().max(10_000).items(Joi.string().max(100)),
+  locked: Joi.array().max(10_000).items(Joi.string().max(100)),
   parts: Joi.object().pattern(Joi.string().max(60), partSchema),
   view: Joi.object(),
   brief: Joi.string().max(4000),
@@ -70,6 +72,7 @@ interface Manifest {
   parts?: Record<string, { bytes: number; crc32: number }>;
   sets?: NamedSet[];
   hidden?: string[];
+  locked?: string[];
   view?: Record<string, unknown>;
   brief?: string;
   doneWhen?: Condition[];
@@ -104,7 +107,7 @@ function encodeEntry(entry: Entry): { json: Uint8Array; arrays: Uint8Array } {
 }
 
 /** One zip: a manifest with a checksum for each part, and for each entry its JSON and its arrays. The same job gives the same bytes. */
-export function writeJobFile({ name, brief, doneWhen, cursor, entries, sets, hidden, view }: JobFile): Uint8Array<ArrayBuffer> {
+export function writeJobFile({ name, brief, doneWhen, cursor, entries, sets, hidden, locked, view }: JobFile): Uint8Array<ArrayBuffer> {
   const files: Record<string, Uint8Array> = {};
   for (const entry of entries) {
     const { json, arrays } = encodeEntry(entry);
@@ -123,6 +126,7 @@ export function writeJobFile({ name, brief, doneWhen, cursor, entries, sets, hid
     parts,
     sets,
     hidden,
+    locked,
     view
   };
   // a fixed date: what is the same is the same to the byte
@@ -142,10 +146,10 @@ export function readJobFile(bytes: Uint8Array): JobFile {
   const read = manifest.entries.map((name, i) => entryIn(box, manifest, String(name), i));
   const problems = read.flatMap((r) => ('problem' in r ? [r.problem] : []));
   const entries = read.flatMap((r) => ('entry' in r ? [r.entry] : []));
-  const { name, brief, doneWhen, cursor, sets, hidden, view } = manifest;
+  const { name, brief, doneWhen, cursor, sets, hidden, locked, view } = manifest;
   const seen = new Set<number>();
   const repeated = entries.find(({ id }) => seen.size === seen.add(id).size);
-  const job: JobFile = { name, cursor, entries, ...dropUndefined({ sets, hidden, view, brief, doneWhen }) };
+  const job: JobFile = { name, cursor, entries, ...dropUndefined({ sets, hidden, locked, view, brief, doneWhen }) };
   if (repeated) throw new JobFileError(`This job file is damaged: two entries have the number ${repeated.id}.`);
   if (!whole || problems.length > 0) {
     const where = problems[0] ?? 'its table of contents is missing: it was cut off';

@@ -7,6 +7,8 @@ export interface DocumentSettings {
   sets: readonly NamedSet[];
   /** ids of parts that are not shown */
   hidden: readonly string[];
+  /** ids of parts that nothing may change */
+  locked: readonly string[];
   /** when it is done: a checklist */
   doneWhen: readonly Condition[];
 }

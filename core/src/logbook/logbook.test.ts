@@ -207,14 +207,14 @@ describe('logbook', () => {
     logbook.change('Hide part', { hidden: [PART] });
     logbook.goTo(1);
     move(logbook, 0, 9);
-    expect([logbook.entries.length, logbook.settings]).toEqual([2, { name: 'Horn', sets: [], hidden: [PART], doneWhen: [] }]);
+    expect([logbook.entries.length, logbook.settings]).toEqual([2, { name: 'Horn', sets: [], hidden: [PART], locked: [], doneWhen: [] }]);
     logbook.undo();
     expect(logbook.entries.map((e) => e.params.x)).toEqual([undefined, 1]);
     logbook.undo();
     expect(logbook.cursor).toBe(2);
     logbook.undo();
     logbook.undo();
-    expect(logbook.settings).toEqual({ name: '', sets: [], hidden: [], doneWhen: [] });
+    expect(logbook.settings).toEqual({ name: '', sets: [], hidden: [], locked: [], doneWhen: [] });
     for (let i = 0; i < 4; i++) logbook.redo();
     expect([logbook.settings.name, logbook.entries[1].params.x, logbook.canRedo]).toEqual(['Horn', 9, false]);
   });

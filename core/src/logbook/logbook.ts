@@ -17,7 +17,7 @@ import {
 } from './journal.ts';
 import { takenUp, type Performed } from './perform.ts';
 import { ReplayMemory } from './replay-memory.ts';
-import { nothingDone, placed, refuseNothingDone, replay, type Replayed } from './replay.ts';
+import { nothingDone, placed, refuseAsLocked, refuseLocked, refuseNothingDone, replay, type Replayed } from './replay.ts';
 
 /** Results kept in memory at most; others are computed again from the nearest one. */
 const KEPT_RESULTS = 40;
@@ -25,7 +25,7 @@ const KEPT_RESULTS = 40;
 /** An entry to be added; the logbook gives it its number, date and places. */
 export type NewEntry = Omit<Entry, 'id' | 'notes' | 'at' | 'places'> & { notes?: string[]; at?: string };
 
-const NO_SETTINGS: DocumentSettings = { name: '', sets: [], hidden: [], doneWhen: [] };
+const NO_SETTINGS: DocumentSettings = { name: '', sets: [], hidden: [], locked: [], doneWhen: [] };
 
 /** What an entry is called in lists and in what undo says. */
 export const entryTitle = (entry: Pick<Entry, 'operation' | 'name'>): string =>
@@ -56,8 +56,8 @@ export class Logbook {
     return this.document.cursor;
   }
   get settings(): DocumentSettings {
-    const { name, sets, hidden, doneWhen } = this.document;
-    return { name, sets, hidden, doneWhen };
+    const { name, sets, hidden, locked, doneWhen } = this.document;
+    return { name, sets, hidden, locked, doneWhen };
   }
   get journal(): Journal {
     return this.journalNow;
@@ -95,6 +95,11 @@ export class Logbook {
     return this.replayed(index).state;
   }
 
+  /** What was picked before entry `index`. */
+  pickedBefore(index: number): Selection {
+    return this.replayed(index).selection;
+  }
+
   /** What replaying an entry in force gave: why it was skipped, and how many of its elements were found by place. */
   outcome(index: number): Pick<Replayed, 'problem' | 'found' | 'notes'> {
     return this.replayed(index + 1);
@@ -117,6 +122,7 @@ export class Logbook {
     const given = this.prepared(entry);
     const made = result ?? replay(before, given);
     refuseNothingDone(before, made, given);
+    refuseLocked(before, made.state, this.document.locked);
     const complete = { ...placed(before, given), notes: [...made.notes] };
     const out = this.entries.slice(cursor);
     const change: Change = { kind: 'entries', at: cursor, out, in: [complete], cursor: [cursor, cursor + 1], stays: out.length === 0 };
@@ -139,6 +145,7 @@ export class Logbook {
 
   /** Takes an entry out; those after it are done again without it. */
   remove(index: number): void {
+    this.refuseLockedEntry(index);
     const { cursor } = this;
     const out = [this.entries[index]];
     this.record(`Remove ${entryTitle(out[0])}`, [{ kind: 'entries', at: index, out, in: [], cursor: [cursor, cursor - (index < cursor ? 1 : 0)] }]);
@@ -151,6 +158,7 @@ export class Logbook {
    * @throws OperationRefused, InvalidParams with nothing changed, if the entry itself cannot run so
    */
   edit(index: number, params: Entry['params'], ongoing = false, result?: Replayed): void {
+    this.refuseLockedEntry(index);
     const { problem: _problem, ...given } = this.entries[index];
     const before = this.stateBefore(index);
     const made = result ?? replay(before, { ...given, params });
@@ -175,6 +183,7 @@ export class Logbook {
     const given = this.prepared(entry);
     const made = replay(before, given);
     refuseNothingDone(before, made, given);
+    refuseLocked(before, made.state, this.document.locked);
     const complete = { ...placed(before, given), notes: [...made.notes] };
     this.replace(`Insert ${entryTitle(complete)}`, index, [], [complete], 1);
     this.memory.keep(before, complete, made);
@@ -187,6 +196,7 @@ export class Logbook {
     const { entries } = this;
     const goal = Math.max(0, Math.min(to, entries.length - 1));
     if (goal === index) return;
+    this.refuseLockedEntry(index);
     const [from, end] = [Math.min(index, goal), Math.max(index, goal) + 1];
     const out = entries.slice(from, end);
     const rest = out.filter((e) => e !== entries[index]);
@@ -196,6 +206,7 @@ export class Logbook {
 
   /** Leaves an entry in the list without effect, or lets it work again. */
   disable(index: number, disabled: boolean): void {
+    this.refuseLockedEntry(index);
     const { disabled: _before, problem: _problem, ...entry } = this.entries[index];
     this.replace(
       `${disabled ? 'Disable' : 'Enable'} ${entryTitle(entry)}`,
@@ -210,6 +221,7 @@ export class Logbook {
    * @throws OperationRefused, InvalidParams with nothing changed, if it cannot run there
    */
   repick(index: number, selection: Selection): void {
+    this.refuseLockedEntry(index);
     const { problem: _problem, ...entry } = this.entries[index];
     const before = this.replayed(index).state;
     const { places: _places, topology: _topology, ...given } = { ...entry, selection };
@@ -225,6 +237,12 @@ export class Logbook {
     const { name: _name, note: _note, ...entry } = this.entries[index];
     const own = { ...(name?.trim() && { name: name.trim() }), ...(note?.trim() && { note: note.trim() }) };
     this.replace(`Name ${entryTitle(entry)}`, index, [this.entries[index]], [{ ...entry, ...own }]);
+  }
+
+  /** @throws OperationRefused where the entry's part is locked */
+  private refuseLockedEntry(index: number): void {
+    const { part } = this.entries[index];
+    if (this.document.locked.includes(part)) refuseAsLocked(this.part(part)?.name ?? 'This part');
   }
 
   private replace(label: string, at: number, out: Entry[], into: Entry[], more = 0): void {

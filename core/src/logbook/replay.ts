@@ -142,6 +142,17 @@ export function refuseNothingDone(before: JobState, made: Pick<Replayed, 'state'
   );
 }
 
+/** Refuses what changes parts that are locked. @param locked their ids @throws OperationRefused */
+export function refuseLocked(before: JobState, after: JobState, locked: readonly string[]): void {
+  const changed = before.parts.find((part) => locked.includes(part.id) && !after.parts.includes(part));
+  if (changed) refuseAsLocked(changed.name);
+}
+
+/** @throws OperationRefused */
+export function refuseAsLocked(name: string): never {
+  return refuse(`${name} is locked.`, undefined, 'Unlock it in the list of parts.');
+}
+
 function replayMaking(state: JobState, entry: Entry, operation: Operation): Replayed {
   const mesh = operation.kind === 'shape' ? operation.make(validParams(operation, entry.params)) : entry.cast;
   if (!mesh) throw new InvalidParams(`${operation.name}: the stored result is missing.`);

@@ -1,9 +1,14 @@
 import { describe, expect, it } from 'vitest';
+import { finds } from '../select/finds.ts';
+import { emptySelection, selectEdges } from '../select/selection.ts';
 import { Cage } from '../mesh/cage.ts';
 import { mooringCleat } from '../shapes/mooring-cleat.ts';
 import { channelBuoy } from '../shapes/channel-buoy.ts';
 import { repairPolygons } from '../mesh/repair.ts';
 import { box, quadSphere } from '../shapes/start-shapes.ts';
+import { exampleRoutines } from './example-routines.ts';
+import { Logbook } from './logbook.ts';
+import { routineFrom } from './make-routine.ts';
 import { playRoutine, readRoutine, type Routine } from './routine.ts';
 
 const around = { surface: { scheme: 'catmull-clark' as const, borderCorners: 'sharp' as const } };
@@ -14,7 +19,7 @@ const firm = {
   numbers: { angle: { label: 'Sharper than', value: 50, unit: '°' }, sharpness: { label: 'Sharpness', value: 4 } },
   steps: [
     { operation: 'quad-grid', on: [{ find: 'borders' }], optional: true },
-    { operation: 'crease', params: { sharpness: '$sharpness' }, on: [{ find: 'sharp', number: 50 }] }
+    { operation: 'crease', params: { sharpness: '$sharpness' }, on: [{ find: 'sharp', number: '$angle' }] }
   ]
 };
 const creased = (cage: Cage, sharpness: number) => [...cage.edges()].filter((e) => cage.value('crease', e) === sharpness).length;
@@ -35,6 +40,45 @@ describe('routines', () => {
     const buoy = playRoutine(Cage.fromPolygons(repairPolygons(channelBuoy(), { weld: true }).mesh), routine, {}, around);
     expect(buoy.steps[0].left).toBeUndefined();
     expect(creased(buoy.cage, 4)).toBeGreaterThan(0);
+  });
+
+  it('are made of a run of entries: picks are told as questions that find the same, and play on another part', () => {
+    const cleat = new Logbook();
+    const made = cleat.add({
+      operation: 'bring-in',
+      part: 'a',
+      params: {},
+      selection: emptySelection(),
+      cast: mooringCleat(),
+      makes: { name: 'Cleat', kind: 'cage' }
+    });
+    const cage = () => cleat.part('a')!.cage!;
+    const sharp = finds.find(({ id }) => id === 'sharp')!;
+    cleat.add({ operation: 'crease', part: 'a', params: { sharpness: 3 }, selection: sharp.pick(cage(), emptySelection(), 45) });
+    cleat.add({ operation: 'divide-once', part: 'a', params: {}, selection: emptySelection() });
+    const doneAt = (index: number) => ({
+      entry: cleat.entries[index],
+      before: cleat.stateBefore(index).parts[0].cage!,
+      left: emptySelection()
+    });
+    const routine = routineFrom('Firm and fine', [doneAt(1), doneAt(2)]);
+    expect(routine.steps.map(({ operation, on }) => [operation, on && on[0]])).toEqual([
+      ['crease', { find: 'sharp', number: expect.any(Number) as number }],
+      ['divide-once', undefined]
+    ]);
+    const { cage: block } = playRoutine(Cage.fromPolygons(box({ x: 20, y: 20, z: 20 }, { x: 2, y: 2, z: 2 })), routine, {}, around);
+    expect([block.faceCount, [...block.edges()].filter((e) => block.value('crease', e) > 0).length]).toEqual([96, 48]);
+    expect(() => routineFrom('All', [{ ...doneAt(1), entry: made }])).toThrow('Entry 1 of these, Bring in a file, is not done on a cage');
+    cleat.add({ operation: 'crease', part: 'a', params: { sharpness: 1 }, selection: selectEdges([...cage().edges()].slice(0, 5)) });
+    expect(() => routineFrom('Five', [doneAt(3)])).toThrow(/^Entry 1 of these, Crease, works on 5 edges.*, which no way of Find and pick finds/);
+  });
+
+  it('that ship can be read, and play on demo parts', () => {
+    for (const routine of exampleRoutines)
+      for (const mesh of [mooringCleat(), repairPolygons(channelBuoy(), { weld: true }).mesh]) {
+        const { steps } = playRoutine(Cage.fromPolygons(mesh), routine, {}, around);
+        expect([routine.name, steps.some(({ left }) => left === undefined)]).toEqual([routine.name, true]);
+      }
   });
 
   it('stop at a step that finds nothing or is refused, and say which', () => {

@@ -10,7 +10,8 @@ import { describeSelection, emptySelection, isEmpty, selectFaces, type Selection
 /** What a step of a routine works on: a way to find and pick, by its id, with a number where it takes one; each begins at what the one before picked. */
 export interface Query {
   find: string;
-  number?: number;
+  /** a text like "$angle" stands for the routine's number of that name */
+  number?: number | string;
 }
 
 /** One step: an operation, its parameters, and what it works on. */
@@ -38,7 +39,7 @@ const query = Joi.object({
   find: Joi.string()
     .valid(...finds.map(({ id }) => id))
     .required(),
-  number: Joi.number()
+  number: Joi.alternatives(Joi.number(), Joi.string().pattern(/^\$[A-Za-z]\w*$/))
 });
 
 /** Schema of a routine, as it is exported and imported; see docs/routine.md. */
@@ -75,20 +76,23 @@ export function readRoutine(data: unknown): Routine {
   const { value, error } = routineSchema.validate(data, { abortEarly: true });
   if (error) throw new RoutineError(`This is no routine: ${error.details[0].message}.`);
   const routine = value as Routine;
-  routine.steps.forEach(({ operation, params }, i) => {
+  routine.steps.forEach(({ operation, params, on }, i) => {
     if (operationById(operation)?.kind !== 'cage') throw new RoutineError(`Step ${i + 1}: "${operation}" is no operation on a cage.`);
-    for (const name of namesIn(params))
+    const asked = Array.isArray(on) ? (on as readonly Query[]).map(({ number }) => number) : [];
+    for (const name of namesIn([...Object.values(params), ...asked]))
       if (!(name in routine.numbers)) throw new RoutineError(`Step ${i + 1} asks for the number "${name}", which the routine does not have.`);
   });
   return routine;
 }
 
 const named = (value: unknown): string | undefined => (typeof value === 'string' ? /^\$([A-Za-z]\w*)$/.exec(value)?.[1] : undefined);
-const namesIn = (params: Params): string[] => Object.values(params).flatMap((value) => named(value) ?? []);
+const namesIn = (values: readonly unknown[]): string[] => values.flatMap((value) => named(value) ?? []);
 
 /** What one step came to. */
 export interface PlayedStep {
   operation: string;
+  /** id of the operation, its parameters, and what it worked on */
+  done: { operation: string; params: Params; selection: Selection };
   /** what it worked on, in words */
   found: string;
   notes: readonly string[];
@@ -104,10 +108,11 @@ export interface Played {
 }
 
 /** What queries find, one from the other on. */
-const foundBy = (cage: Cage, queries: readonly Query[], picked: Selection): Selection =>
+const foundBy = (cage: Cage, queries: readonly Query[], picked: Selection, valueOf: (name: string) => number): Selection =>
   queries.reduce((from, { find, number }) => {
     const way = finds.find(({ id }) => id === find)!;
-    return way.pick(cage, from, number ?? way.number?.initial ?? 0);
+    const name = named(number);
+    return way.pick(cage, from, name === undefined ? ((number as number | undefined) ?? way.number?.initial ?? 0) : valueOf(name));
   }, picked);
 
 /**
@@ -143,8 +148,12 @@ function withStep(
         ? selection
         : on === 'all faces'
           ? selectFaces(cage.faces())
-          : foundBy(cage, on, emptySelection());
-  const told = { operation: operation.name, found: on === undefined ? 'the whole part' : describeSelection(cage, found) };
+          : foundBy(cage, on, emptySelection(), valueOf);
+  const told = {
+    operation: operation.name,
+    done: { operation: id, params: own, selection: found },
+    found: on === undefined ? 'the whole part' : describeSelection(cage, found)
+  };
   const leave = (why: string): Played => {
     if (!optional) throw new RoutineError(`Step ${i + 1}, ${operation.name} on ${told.found}: ${why}`);
     return { cage, selection, steps: [...steps, { ...told, notes: [], left: why }] };

@@ -5,6 +5,18 @@ export const dialogs: readonly Command[] = [
   { id: 'keys', name: 'Key sheet', purpose: 'Every key, and how to change it', code: 'Shift+Slash', run: ({ show }) => show('keys') },
   { id: 'settings', name: 'Settings', purpose: 'Orbiting, single-letter keys, theme', run: ({ show }) => show('settings') },
   {
+    id: 'routines',
+    name: 'Routines',
+    purpose: 'Play a run of steps on this part, or make one of entries of the logbook',
+    run: ({ show }) => show('routines')
+  },
+  {
+    id: 'versions',
+    name: 'Versions',
+    purpose: 'Keep the job as it is now under a name; open it as it was earlier',
+    run: ({ show }) => show('versions')
+  },
+  {
     id: 'done-when',
     name: 'Done when',
     purpose: 'Set what this job has to meet, as a checklist that is measured',

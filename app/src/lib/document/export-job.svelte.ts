@@ -7,11 +7,11 @@ import { noteExport } from '$lib/platform/storage/storage-state.ts';
 const fileNameOf = (name: string): string => `${name.replace(/[^\w-]+/g, '-').toLowerCase() || 'job'}.ulvrin`;
 
 /** The job on the page as a file's content. */
-function fileOf(job: OpenJob): JobFile {
+export function fileOf(job: OpenJob): JobFile {
   const { name, cursor, entries, sets, hidden, record, view } = job;
   const { brief } = $state.snapshot(record) as typeof record;
-  const { doneWhen } = job.document;
-  return { name, brief, doneWhen, cursor, entries, sets, hidden, view: $state.snapshot(view) as unknown as Record<string, unknown> };
+  const { doneWhen, locked } = job.document;
+  return { name, brief, doneWhen, cursor, entries, sets, hidden, locked, view: $state.snapshot(view) as unknown as Record<string, unknown> };
 }
 
 /** Saves the whole job as a file, logbook and references included. */
@@ -25,8 +25,8 @@ export async function exportStored(id: string, stored?: StoredJob): Promise<bool
   const found = stored ?? (await loadJob(id));
   if (!found) return false;
   const { job, entries, view } = found;
-  const { name, brief, doneWhen, cursor, sets, hidden } = job;
-  saveFile(writeJobFile({ name, brief, doneWhen, cursor, entries, sets, hidden, view }), fileNameOf(name));
+  const { name, brief, doneWhen, cursor, sets, hidden, locked } = job;
+  saveFile(writeJobFile({ name, brief, doneWhen, cursor, entries, sets, hidden, locked, view }), fileNameOf(name));
   noteExport(id);
   return true;
 }
@@ -35,9 +35,9 @@ export async function exportStored(id: string, stored?: StoredJob): Promise<bool
 export async function keepAsNew(job: OpenJob): Promise<string> {
   const { name, cursor, entries, sets, hidden, record } = job;
   const { brief, counts } = $state.snapshot(record) as typeof record;
-  const { doneWhen } = job.document;
+  const { doneWhen, locked } = job.document;
   const kept = await createJob(
-    { id: newJobId(), name: `${name} (kept)`, brief, doneWhen, counts, cursor, sets, hidden },
+    { id: newJobId(), name: `${name} (kept)`, brief, doneWhen, counts, cursor, sets, hidden, locked },
     entries,
     $state.snapshot(job.view) as unknown as Record<string, unknown>
   );

@@ -70,6 +70,8 @@ export class OpenDocument {
   sets = $derived.by(() => (void this.version, this.logbook.settings.sets));
   /** ids of parts that are not shown */
   hidden = $derived.by(() => (void this.version, this.logbook.settings.hidden));
+  /** ids of parts that nothing may change */
+  locked = $derived.by(() => (void this.version, this.logbook.settings.locked));
   /** when the job is done */
   doneWhen = $derived.by(() => (void this.version, this.logbook.settings.doneWhen));
   /** what undo would take back, and redo do again */
@@ -101,6 +103,10 @@ export class OpenDocument {
   }
   stateBefore(index: number): JobState {
     return this.logbook.stateBefore(index);
+  }
+  /** What was picked before an entry. */
+  pickedBefore(index: number): Selection {
+    return this.logbook.pickedBefore(index);
   }
   /** An entry as it would be added, for a worker to perform. @throws where its parameters cannot be taken */
   prepared(entry: NewEntry): Entry {
@@ -205,6 +211,20 @@ export class OpenDocument {
     const { hidden } = this;
     if (hidden.includes(part.id)) this.settle(`Show ${part.name}`, { hidden: hidden.filter((id) => id !== part.id) });
     else this.settle(`Hide ${part.name}`, { hidden: [...hidden, part.id] });
+  }
+
+  /** Keeps anything from changing a part, or lets it again. */
+  toggleLocked(part: Part): void {
+    const { locked } = this;
+    if (locked.includes(part.id)) this.settle(`Unlock ${part.name}`, { locked: locked.filter((id) => id !== part.id) });
+    else this.settle(`Lock ${part.name}`, { locked: [...locked, part.id] });
+  }
+
+  /** Shows one part alone; where it is alone already, all of them. */
+  solo(part: Part): void {
+    const others = this.parts.filter(({ id }) => id !== part.id).map(({ id }) => id);
+    const isAlone = !this.hidden.includes(part.id) && others.every((id) => this.hidden.includes(id));
+    this.settle(isAlone ? 'Show all parts' : `Show ${part.name} alone`, { hidden: isAlone ? [] : others });
   }
 
   /** Changes what goes with the entries, as a step of its own. */

@@ -4,7 +4,12 @@ import { RunningTask } from '$lib/tasks/task-runner.svelte.ts';
 
 /** The logbook of a stored job; nothing of it is replayed yet. */
 export const logbookOf = ({ job, entries, journal }: StoredJob): Logbook =>
-  new Logbook(entries, job.cursor, { name: job.name, sets: job.sets, hidden: job.hidden, doneWhen: job.doneWhen ?? [] }, journal);
+  new Logbook(
+    entries,
+    job.cursor,
+    { name: job.name, sets: job.sets, hidden: job.hidden, locked: job.locked ?? [], doneWhen: job.doneWhen ?? [] },
+    journal
+  );
 
 /** Milliseconds that replaying may take before the page is drawn again. */
 const SLICE = 50;

@@ -19,6 +19,8 @@ interface Ground {
   /** what quads are laid over */
   underQuads: Part | undefined;
   parts: readonly Part[];
+  /** ids of parts that nothing may change */
+  locked: readonly string[];
 }
 
 /** The numbers an operation has where nothing is chosen. */
@@ -53,13 +55,14 @@ export function stepsOf(running: { operation: Operation; params: Params } | unde
 }
 
 /** Why an operation cannot start on what is there and picked; nothing where it can, other numbers on its card included. */
-export function whyNot(operation: Operation, { active, dense, underQuads, parts }: Ground, selection: Selection): string | undefined {
+export function whyNot(operation: Operation, { active, dense, underQuads, parts, locked }: Ground, selection: Selection): string | undefined {
   if (operation.kind === 'task') return underQuads ? undefined : operation.needs;
   if (operation.kind === 'shape' || operation.kind === 'file') return undefined;
   // why a dense mesh cannot be worked on takes a while to find: its card tells it
   if (dense && operation.kind === 'cage' && operation.onMesh) return undefined;
   // a part for what is laid is begun with it
   if (filledOnReference(operation) && !active?.cage) return underQuads ? undefined : operation.needs;
+  if (active && locked.includes(active.id)) return `${active.name} is locked. Unlock it in the list of parts.`;
   if (!active?.cage) return 'It needs a cage: lay quads, bring one in, or add a start shape.';
   // a face can be drawn from a vertex on its own; other pointed operations need faces to point at
   const { faceCount, vertexCount } = active.cage;

@@ -47,6 +47,13 @@
     job.goTo(back);
   }
 
+  /** entries from which on there is a search over them */
+  const SEARCHED = 8;
+  let sought = $state('');
+  const isFound = (entry: Entry, i: number): boolean =>
+    sought.trim() === '' ||
+    `${i + 1} ${entryTitle(entry)} ${detail(entry)} ${entry.note ?? ''} ${entry.problem ?? ''}`.toLowerCase().includes(sought.trim().toLowerCase());
+
   /** the entry that is being named */
   let naming: Entry | undefined = $state.raw();
   let [name, note] = $state(['', '']);
@@ -74,38 +81,43 @@
   </div>
 {/if}
 
+{#if job.entries.length >= SEARCHED}
+  <input class="search" type="search" placeholder="Find entries" aria-label="Find entries" bind:value={sought} />
+{/if}
 <ol aria-label="Logbook">
   {#each job.entries as entry, i (entry.id)}
-    <li class:undone={i >= job.cursor} class:last={i === job.cursor - 1} class:problem={entry.problem} class:disabled={entry.disabled}>
-      <button class="plain" title={i === job.cursor - 1 ? 'The job is here' : 'Go to the state after this entry'} onclick={() => job.goTo(i + 1)}>
-        <span class="digit number">{i + 1}</span>
-        <span>{entryTitle(entry)}</span>
-        <span class="quiet">{detail(entry)}{entry.cast ? ' (stored)' : ''}{entry.disabled ? ' (disabled)' : ''}</span>
-        {#if entry.note}<span class="note">{entry.note}</span>{/if}
-        {#if entry.problem}<span class="why">{entry.problem}</span>{/if}
-      </button>
-      {#if editable(entry, i)}
-        <button
-          class="plain edit"
-          title="Open its card again; later entries are replayed"
-          aria-label="Edit entry {i + 1}"
-          onclick={() => job.reopen(entry.id)}>Edit</button
-        >
-      {/if}
-      {#if i < job.cursor}
-        <OverflowMenu size="sm" flipped direction="top" iconDescription="Menu of entry {i + 1}" aria-label="Menu of entry {i + 1}">
-          <OverflowMenuItem
-            text={entry.disabled ? 'Enable' : 'Disable'}
-            on:click={() => job.rework((logbook) => logbook.disable(i, !entry.disabled))}
-          />
-          {#if isReplayed(entry) && !entry.makes}<OverflowMenuItem text="Pick again" on:click={() => pickAgain(entry, i)} />{/if}
-          <OverflowMenuItem text="Move up" disabled={i === 0} on:click={() => job.rework((logbook) => logbook.move(i, i - 1))} />
-          <OverflowMenuItem text="Move down" disabled={i === job.cursor - 1} on:click={() => job.rework((logbook) => logbook.move(i, i + 1))} />
-          <OverflowMenuItem text="Name and note" on:click={() => startNaming(entry)} />
-          <OverflowMenuItem danger text="Remove" on:click={() => job.rework((logbook) => logbook.remove(i))} />
-        </OverflowMenu>
-      {/if}
-    </li>
+    {#if isFound(entry, i)}
+      <li class:undone={i >= job.cursor} class:last={i === job.cursor - 1} class:problem={entry.problem} class:disabled={entry.disabled}>
+        <button class="plain" title={i === job.cursor - 1 ? 'The job is here' : 'Go to the state after this entry'} onclick={() => job.goTo(i + 1)}>
+          <span class="digit number">{i + 1}</span>
+          <span>{entryTitle(entry)}</span>
+          <span class="quiet">{detail(entry)}{entry.cast ? ' (stored)' : ''}{entry.disabled ? ' (disabled)' : ''}</span>
+          {#if entry.note}<span class="note">{entry.note}</span>{/if}
+          {#if entry.problem}<span class="why">{entry.problem}</span>{/if}
+        </button>
+        {#if editable(entry, i)}
+          <button
+            class="plain edit"
+            title="Open its card again; later entries are replayed"
+            aria-label="Edit entry {i + 1}"
+            onclick={() => job.reopen(entry.id)}>Edit</button
+          >
+        {/if}
+        {#if i < job.cursor}
+          <OverflowMenu size="sm" flipped direction="top" iconDescription="Menu of entry {i + 1}" aria-label="Menu of entry {i + 1}">
+            <OverflowMenuItem
+              text={entry.disabled ? 'Enable' : 'Disable'}
+              on:click={() => job.rework((logbook) => logbook.disable(i, !entry.disabled))}
+            />
+            {#if isReplayed(entry) && !entry.makes}<OverflowMenuItem text="Pick again" on:click={() => pickAgain(entry, i)} />{/if}
+            <OverflowMenuItem text="Move up" disabled={i === 0} on:click={() => job.rework((logbook) => logbook.move(i, i - 1))} />
+            <OverflowMenuItem text="Move down" disabled={i === job.cursor - 1} on:click={() => job.rework((logbook) => logbook.move(i, i + 1))} />
+            <OverflowMenuItem text="Name and note" on:click={() => startNaming(entry)} />
+            <OverflowMenuItem danger text="Remove" on:click={() => job.rework((logbook) => logbook.remove(i))} />
+          </OverflowMenu>
+        {/if}
+      </li>
+    {/if}
   {:else}
     <li class="quiet">Nothing done yet.</li>
   {/each}
@@ -126,6 +138,17 @@
 </Modal>
 
 <style>
+  .search {
+    width: calc(100% - 24px);
+    height: 26px;
+    margin: 4px 12px;
+    padding: 0 8px;
+    border: 1px solid var(--line);
+    background: var(--field);
+    color: inherit;
+    font: inherit;
+    font-size: 12px;
+  }
   .banner {
     margin: 4px 12px;
     padding: 6px 8px;

@@ -1,5 +1,6 @@
 <script lang="ts">
   import { OverflowMenu, OverflowMenuItem } from 'carbon-components-svelte';
+  import Locked from 'carbon-icons-svelte/lib/Locked.svelte';
   import TrashCan from 'carbon-icons-svelte/lib/TrashCan.svelte';
   import View from 'carbon-icons-svelte/lib/View.svelte';
   import ViewOff from 'carbon-icons-svelte/lib/ViewOff.svelte';
@@ -26,6 +27,7 @@
 <ul aria-label="Parts">
   {#each job.parts as part (part.id)}
     {@const hidden = job.hidden.includes(part.id)}
+    {@const locked = job.document.locked.includes(part.id)}
     <li class:active={part.id === job.view.activePart}>
       <button
         class="plain"
@@ -40,7 +42,7 @@
         disabled={part.kind === 'reference'}
         title={part.kind === 'cage' ? 'Work on this part' : 'A reference'}
         onclick={() => job.workOn(part)}
-        >{part.name}{#if job.view.own[part.id]}<span class="quiet"> (own look)</span>{/if}</button
+        >{#if locked}<Locked aria-label="locked" />{/if}{part.name}{#if job.view.own[part.id]}<span class="quiet"> (own look)</span>{/if}</button
       >
       <span class="quiet number"
         >{part.kind === 'cage'
@@ -48,8 +50,10 @@
           : `reference, ${(part.mesh!.faceStart.length - 1).toLocaleString('en')}`}</span
       >
       <OverflowMenu flipped size="sm" iconDescription="How {part.name} is shown" aria-label="How {part.name} is shown">
-        {#each LOOKS as { text, look } (text)}
-          <OverflowMenuItem {text} disabled={part.kind === 'reference'} on:click={() => lookAs(part.id, look)} />
+        <OverflowMenuItem text={locked ? 'Unlock' : 'Lock'} on:click={() => job.document.toggleLocked(part)} />
+        <OverflowMenuItem text="Alone, or all" on:click={() => job.document.solo(part)} />
+        {#each LOOKS as { text, look }, i (text)}
+          <OverflowMenuItem {text} hasDivider={i === 0} disabled={part.kind === 'reference'} on:click={() => lookAs(part.id, look)} />
         {/each}
       </OverflowMenu>
       <button class="plain" title="Remove this part (undo brings it back)" aria-label="Remove {part.name}" onclick={() => job.removePart(part.id)}

@@ -1,6 +1,6 @@
 import type { Condition } from '@ulvrin/core';
 import Dexie, { type Table } from 'dexie';
-import type { Change, Destination, Entry, NamedSet } from '@ulvrin/core';
+import type { Change, Destination, Entry, NamedSet, Routine } from '@ulvrin/core';
 
 /** What the jobs page shows of a job, and what opening it needs besides its entries. */
 export interface JobRecord {
@@ -22,6 +22,8 @@ export interface JobRecord {
   sets: readonly NamedSet[];
   /** ids of parts that are not shown */
   hidden: readonly string[];
+  /** ids of parts that nothing may change */
+  locked?: readonly string[];
   /** how many steps of the journal are done */
   position: number;
   counts: { faces: number; quads: number; triangles: number };
@@ -68,6 +70,19 @@ export interface ContentRecord {
   content: Uint8Array<ArrayBuffer>;
 }
 
+/** A job as it was at a time; its content is a row of its own. */
+export interface VersionRecord {
+  id: string;
+  job: string;
+  /** when, ISO 8601 */
+  at: string;
+  /** left out where it was kept by itself */
+  name?: string;
+  /** how many entries there were */
+  entries: number;
+  bytes: number;
+}
+
 /** A job's row as versions 1 and 2 had it. */
 interface OldJob extends Omit<JobRecord, 'deleted'> {
   picture?: string;
@@ -79,7 +94,7 @@ interface OldJob extends Omit<JobRecord, 'deleted'> {
  * Jobs in the browser. Entries are rows of their own, so that a large stored result is written once.
  * Version 1 kept the picture in the job's row, which was read and written with every change; version 2 moves it out. Version 3
  * moves the view out, keeps the order of entries, the journal's steps and a revision, and gives deleted jobs a date; version 4 adds
- * files that were brought in, version 5 destinations.
+ * files that were brought in, version 5 destinations, routines and versions.
  */
 export class Database extends Dexie {
   jobs!: Table<JobRecord, string>;
@@ -90,6 +105,9 @@ export class Database extends Dexie {
   files!: Table<FileRecord, string>;
   contents!: Table<ContentRecord, string>;
   places!: Table<Destination, string>;
+  routines!: Table<Routine, string>;
+  versions!: Table<VersionRecord, string>;
+  versionContents!: Table<{ id: string; content: Uint8Array<ArrayBuffer> }, string>;
 
   constructor(name = 'ulvrin') {
     super(name);
@@ -117,7 +135,7 @@ export class Database extends Dexie {
         }
       });
     this.version(4).stores({ files: 'name, at', contents: 'name' });
-    this.version(5).stores({ places: 'id, name' });
+    this.version(5).stores({ places: 'id, name', routines: 'name', versions: 'id, job', versionContents: 'id' });
   }
 }
 

@@ -14,6 +14,7 @@
   import { OpenJob } from '$lib/job/open-job.svelte.ts';
   import BringInDialog from '$lib/panels/BringInDialog.svelte';
   import Deliver from '$lib/panels/Deliver.svelte';
+  import { keepVersions } from '$lib/document/auto-versions.ts';
   import DensityDialog from '$lib/panels/DensityDialog.svelte';
   import DoneWhenDialog from '$lib/panels/DoneWhenDialog.svelte';
   import FailureNote from '$lib/panels/FailureNote.svelte';
@@ -24,9 +25,11 @@
   import MissingJob from '$lib/panels/MissingJob.svelte';
   import PlacesDialog from '$lib/panels/PlacesDialog.svelte';
   import Rack from '$lib/panels/Rack.svelte';
+  import RoutinesDialog from '$lib/panels/RoutinesDialog.svelte';
   import SidePanel from '$lib/panels/SidePanel.svelte';
   import StandNotes from '$lib/panels/StandNotes.svelte';
   import SettingsDialog from '$lib/panels/SettingsDialog.svelte';
+  import VersionsDialog from '$lib/panels/VersionsDialog.svelte';
   import { favourites } from '$lib/settings/favourites.svelte.ts';
   import { loadKeys, saveKeys, type KeySettings } from '$lib/settings/keys.ts';
   import { places } from '$lib/settings/places.svelte.ts';
@@ -65,6 +68,7 @@
     preferences.load();
     return () => meter.end();
   });
+  $effect(() => (job ? keepVersions(job) : undefined));
   $effect(() => void meter.measure(job?.reference?.mesh, job?.active));
 
   // the address says which job is shown, whatever led to it
@@ -183,6 +187,8 @@
     <SettingsDialog bind:keys={() => keys, keepKeys} onkeys={() => (dialog = 'keys')} onclose={() => (dialog = undefined)} />
   {/if}
   {#if dialog === 'done-when'}<DoneWhenDialog job={open} onclose={() => (dialog = undefined)} />{/if}
+  {#if dialog === 'routines'}<RoutinesDialog job={open} onclose={() => (dialog = undefined)} />{/if}
+  {#if dialog === 'versions'}<VersionsDialog job={open} onclose={() => (dialog = undefined)} />{/if}
   {#if dialog === 'destinations'}<PlacesDialog onclose={() => (dialog = undefined)} />{/if}
   {#if dialog === 'density'}<DensityDialog job={open} onclose={() => (dialog = undefined)} />{/if}
   {#if dialog === 'deliver'}<Deliver job={open} onclose={() => (dialog = undefined)} ondelivered={delivered} />{/if}

@@ -1,0 +1,163 @@
+<script lang="ts">
+  import { untrack } from 'svelte';
+  import { Button, FileUploaderButton, Modal, TextInput } from 'carbon-components-svelte';
+  import { exampleRoutines, operationById, type Routine } from '@ulvrin/core';
+  import { playOn, routineOf } from '$lib/job/routines.ts';
+  import type { OpenJob } from '$lib/job/open-job.svelte.ts';
+  import { refusalOf } from '$lib/job/refusal-of.ts';
+  import { saveFile } from '$lib/platform/save-file.ts';
+  import { forgetRoutine, keepRoutine, ownRoutines, routineIn } from '$lib/platform/storage/routines.ts';
+  import NumberEntry from './NumberEntry.svelte';
+
+  /** Runs of steps, to be played on the active part; those that ship, and those the user has made. */
+  let { job, onclose }: { job: OpenJob; onclose: () => void } = $props();
+
+  let own: readonly Routine[] = $state.raw([]);
+  let problem = $state('');
+  let chosen: Routine = $state.raw(exampleRoutines[0]);
+  let numbers: Record<string, number> = $state({});
+  let made = $state(untrack(() => ({ name: '', from: Math.min(2, job.cursor), to: job.cursor })));
+  const load = async () => (own = await ownRoutines());
+  void load();
+
+  async function attempt(work: () => Promise<unknown> | void) {
+    problem = '';
+    try {
+      await work();
+    } catch (error) {
+      problem = refusalOf(error).found;
+    }
+  }
+  function choose(routine: Routine) {
+    chosen = routine;
+    numbers = {};
+    problem = '';
+  }
+  const play = () =>
+    attempt(() => {
+      const told = playOn(job, chosen, numbers);
+      if (told === undefined) return;
+      job.tell('info', told);
+      onclose();
+    });
+  const make = (event: Event) => {
+    event.preventDefault();
+    void attempt(async () => {
+      const routine = routineOf(job, made.name.trim() || 'My routine', made.from, made.to);
+      await keepRoutine(routine);
+      await load();
+      choose(routine);
+    });
+  };
+  const take = (file: File | undefined) =>
+    file &&
+    attempt(async () => {
+      const routine = routineIn(await file.text());
+      await keepRoutine(routine);
+      await load();
+      choose(routine);
+    });
+  const save = (routine: Routine) =>
+    saveFile(new TextEncoder().encode(JSON.stringify(routine, undefined, 2)), `${routine.name.replace(/[^\w-]+/g, '-').toLowerCase()}.json`);
+  const isOwn = $derived(own.includes(chosen));
+</script>
+
+<Modal open passiveModal modalHeading="Routines" size="sm" on:close={onclose}>
+  <div class="both">
+    <ul aria-label="Routines">
+      {#each [...exampleRoutines, ...own] as routine, i (i)}
+        <li class:now={routine === chosen}><button class="plain" onclick={() => choose(routine)}>{routine.name}</button></li>
+      {/each}
+    </ul>
+    <section aria-label="The routine">
+      <h3>{chosen.name}</h3>
+      {#if chosen.about}<p class="quiet">{chosen.about}</p>{/if}
+      <ol>
+        {#each chosen.steps as { operation, optional }, i (i)}
+          <li>
+            {operationById(operation)?.name ?? operation}{#if optional}<span class="quiet">, where it can</span>{/if}
+          </li>
+        {/each}
+      </ol>
+      {#each Object.entries(chosen.numbers) as [name, { label, value, unit }] (name)}
+        <NumberEntry {label} {unit} value={numbers[name] ?? value} onchange={(typed) => (numbers[name] = Number(typed))} />
+      {/each}
+      {#if problem}<p class="problem" role="alert">{problem}</p>{/if}
+      <div class="row">
+        <Button size="small" disabled={!job.active?.cage} on:click={play}>Play on {job.active?.name ?? 'a cage'}</Button>
+        <button class="plain act" onclick={() => save(chosen)}>Export</button>
+        {#if isOwn}
+          <button
+            class="plain act"
+            onclick={() =>
+              attempt(async () => {
+                await forgetRoutine(chosen.name);
+                await load();
+                choose(exampleRoutines[0]);
+              })}>Remove</button
+          >
+        {/if}
+      </div>
+    </section>
+  </div>
+  <form onsubmit={make} aria-label="Make a routine of entries">
+    <TextInput labelText="Make one of entries, under the name" size="sm" maxlength={60} placeholder="My routine" bind:value={made.name} />
+    <NumberEntry label="from" value={made.from} min={1} max={job.cursor} onchange={(typed) => (made.from = Number(typed))} />
+    <NumberEntry label="to" value={made.to} min={1} max={job.cursor} onchange={(typed) => (made.to = Number(typed))} />
+    <div class="row">
+      <Button kind="tertiary" size="small" type="submit" disabled={job.cursor === 0}>Make it</Button>
+      <FileUploaderButton labelText="Import" kind="ghost" size="small" accept={['.json']} on:change={({ detail }) => take(detail[0])} />
+    </div>
+  </form>
+</Modal>
+
+<style>
+  .both {
+    display: grid;
+    grid-template-columns: 140px 1fr;
+    gap: 16px;
+    min-height: 200px;
+  }
+  ul {
+    border-right: 1px solid var(--line);
+  }
+  li button {
+    width: 100%;
+    padding: 4px 8px;
+    text-align: left;
+  }
+  .now {
+    background: var(--picked);
+    box-shadow: inset 3px 0 0 var(--cobalt);
+  }
+  section {
+    display: grid;
+    gap: 8px;
+    align-content: start;
+  }
+  h3 {
+    font-size: 14px;
+    font-weight: 600;
+  }
+  ol {
+    list-style: decimal;
+    padding-left: 20px;
+  }
+  form {
+    display: grid;
+    grid-template-columns: 2fr 1fr 1fr;
+    align-items: end;
+    gap: 8px;
+    margin-top: 16px;
+    padding-top: 12px;
+    border-top: 1px solid var(--line);
+  }
+  .row {
+    display: flex;
+    align-items: center;
+    gap: 8px;
+  }
+  .problem {
+    color: var(--brick);
+  }
+</style>

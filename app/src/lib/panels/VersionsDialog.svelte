@@ -1,0 +1,94 @@
+<script lang="ts">
+  import { Button, Modal, TextInput } from 'carbon-components-svelte';
+  import { goto } from '$app/navigation';
+  import { resolve } from '$app/paths';
+  import { fileOf } from '$lib/document/export-job.svelte.ts';
+  import type { OpenJob } from '$lib/job/open-job.svelte.ts';
+  import { refusalOf } from '$lib/job/refusal-of.ts';
+  import type { VersionRecord } from '$lib/platform/storage/database.ts';
+  import { createJob, newJobId } from '$lib/platform/storage/job-store.ts';
+  import { DAYS, forgetVersion, HOURS, keepVersion, openVersion, versionsOf } from '$lib/platform/storage/versions.ts';
+  import { writeJobFile } from '@ulvrin/core';
+
+  /** What the job was at earlier times, kept by hand and by itself. */
+  let { job, onclose }: { job: OpenJob; onclose: () => void } = $props();
+
+  let kept: readonly VersionRecord[] = $state.raw([]);
+  let name = $state('');
+  let problem = $state('');
+  const load = async () => (kept = await versionsOf(job.record.id));
+  void load();
+
+  /** Does something; what keeps it from being done is told. */
+  async function attempt(work: () => Promise<unknown>) {
+    problem = '';
+    try {
+      await work();
+    } catch (error) {
+      problem = refusalOf(error).found;
+    }
+    await load();
+  }
+
+  const keep = (event: Event) => {
+    event.preventDefault();
+    void attempt(async () => {
+      await keepVersion(job.record.id, writeJobFile(fileOf(job)), { name: name.trim() || 'kept by hand', entries: job.entries.length });
+      name = '';
+    });
+  };
+
+  const open = ({ id, name: own, at }: VersionRecord) =>
+    attempt(async () => {
+      const { entries, view, ...rest } = await openVersion(id);
+      const made = await createJob({ ...rest, id: newJobId(), name: `${rest.name}, ${own ?? at.slice(0, 16).replace('T', ' ')}` }, entries, view);
+      onclose();
+      await goto(resolve('/job/[id]', { id: made.id }));
+    });
+
+  const when = (at: string) => new Date(at).toLocaleString('en-GB', { dateStyle: 'medium', timeStyle: 'short' });
+</script>
+
+<Modal open passiveModal modalHeading="Versions of {job.name}" size="sm" on:close={onclose}>
+  <form onsubmit={keep}>
+    <TextInput labelText="Name of a version" size="sm" maxlength={60} placeholder="kept by hand" bind:value={name} />
+    <Button size="small" type="submit">Keep this version</Button>
+  </form>
+  {#if problem}<p class="problem" role="alert">{problem}</p>{/if}
+  <ul aria-label="Versions">
+    {#each kept as version (version.id)}
+      <li>
+        <span
+          ><strong>{version.name ?? 'kept by itself'}</strong>
+          <span class="quiet"
+            >{when(version.at)}, {version.entries} {version.entries === 1 ? 'entry' : 'entries'}, {(version.bytes / 1024).toFixed(0)} kB</span
+          ></span
+        >
+        <button class="plain act" onclick={() => open(version)}>Open as a job</button>
+        <button class="plain act" onclick={() => attempt(() => forgetVersion(version.id))}>Remove</button>
+      </li>
+    {:else}<li class="quiet">None yet. One is kept by itself every hour that something is done.</li>{/each}
+  </ul>
+  <p class="quiet">Named ones stay. Of the others all stay for {HOURS} hours, then one a day for {DAYS} days.</p>
+</Modal>
+
+<style>
+  form {
+    display: flex;
+    align-items: end;
+    gap: 8px;
+    margin-bottom: 16px;
+  }
+  li {
+    display: flex;
+    gap: 10px;
+    padding: 6px 0;
+    border-bottom: 1px solid var(--line);
+  }
+  li > span {
+    flex: 1;
+  }
+  .problem {
+    color: var(--brick);
+  }
+</style>
