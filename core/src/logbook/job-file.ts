@@ -46,7 +46,8 @@ const MOST_ENTRIES = 100_000;
 const ids = Joi.array().items(Joi.number().integer().min(0)).required();
 const selectionSchema = Joi.object({ vertices: ids, edges: ids, faces: ids });
 const partSchema = Joi.object({ bytes: Joi.number().integer().min(0).required(), crc32: Joi.number().integer().min(0).required() });
-const manifestSchema = Joi.object({
+/** The manifest of a job file: what it is, and its parts. */
+export const manifestSchema = Joi.object({
   format: Joi.string().valid('ulvrin-job').required(),
   version: Joi.number().integer().min(1).required(),
   name: Joi.string().max(200).required(),
@@ -57,7 +58,7 @@ const manifestSchema = Joi.object({
     .items(Joi.object({ name: Joi.string().max(200).required(), part: Joi.string().max(100).required(), selection: selectionSchema.required() })),
   hidden: Joi.array().max(10_000).items(Joi.string().max(100)),
   locked: Joi.array().max(10_000).items(Joi.string().max(100)),
-  parts: Joi.object().pattern(Joi.string().max(60), partSchema),
+  parts: Joi.object().pattern(/^.{1,60}$/, partSchema),
   view: Joi.object(),
   brief: Joi.string().max(4000),
   doneWhen: conditionsSchema

@@ -49,7 +49,7 @@
           ? `${part.cage!.faceCount.toLocaleString('en')} faces`
           : `reference, ${(part.mesh!.faceStart.length - 1).toLocaleString('en')}`}</span
       >
-      <OverflowMenu flipped size="sm" iconDescription="How {part.name} is shown" aria-label="How {part.name} is shown">
+      <OverflowMenu flipped size="sm" direction="top" iconDescription="How {part.name} is shown" aria-label="How {part.name} is shown">
         <OverflowMenuItem text={locked ? 'Unlock' : 'Lock'} on:click={() => job.document.toggleLocked(part)} />
         <OverflowMenuItem text="Alone, or all" on:click={() => job.document.solo(part)} />
         {#each LOOKS as { text, look }, i (text)}

@@ -101,10 +101,12 @@
     </section>
   </div>
   <form onsubmit={make} aria-label="Make a routine of entries">
-    <TextInput labelText="Make one of entries, under the name" size="sm" maxlength={60} placeholder="My routine" bind:value={made.name} />
-    <NumberEntry label="from" value={made.from} min={1} max={job.cursor} onchange={(typed) => (made.from = Number(typed))} />
-    <NumberEntry label="to" value={made.to} min={1} max={job.cursor} onchange={(typed) => (made.to = Number(typed))} />
-    <div class="row">
+    <div class="wide">
+      <TextInput labelText="Make one of entries, under the name" size="sm" maxlength={60} placeholder="My routine" bind:value={made.name} />
+    </div>
+    <NumberEntry label="From entry" value={made.from} min={1} max={job.cursor} onchange={(typed) => (made.from = Number(typed))} />
+    <NumberEntry label="to entry" value={made.to} min={1} max={job.cursor} onchange={(typed) => (made.to = Number(typed))} />
+    <div class="row wide">
       <Button kind="tertiary" size="small" type="submit" disabled={job.cursor === 0}>Make it</Button>
       <FileUploaderButton labelText="Import" kind="ghost" size="small" accept={['.json']} on:change={({ detail }) => take(detail[0])} />
     </div>
@@ -145,12 +147,14 @@
   }
   form {
     display: grid;
-    grid-template-columns: 2fr 1fr 1fr;
-    align-items: end;
-    gap: 8px;
+    grid-template-columns: 1fr 1fr;
+    gap: 8px 16px;
     margin-top: 16px;
     padding-top: 12px;
     border-top: 1px solid var(--line);
+  }
+  .wide {
+    grid-column: 1 / -1;
   }
   .row {
     display: flex;
