@@ -3,17 +3,19 @@ import { loadSolids } from '../src/solids/engine.ts';
 import { autoQuadsBench, autoQuadsSpeedBench, machinedPartsBench } from './auto-quads.bench.ts';
 import { autoQuadsRealBench } from './auto-quads-real.bench.ts';
 import { checkBench } from './check.bench.ts';
+import { deliverBench } from './deliver.bench.ts';
 import { evenBench } from './even.bench.ts';
 import { fillBench } from './fill.bench.ts';
 import { handBench } from './hand.bench.ts';
 import { keepingBench } from './keeping.bench.ts';
 import { readObjBench } from './read-obj.bench.ts';
+import { recordBench } from './record.bench.ts';
 import { regionsBench } from './regions.bench.ts';
 import { shapeBench } from './shape.bench.ts';
 import { subdivisionBench } from './subdivision.bench.ts';
 
 /** Benchmarks by name; each prints its figures and what they are compared with. */
-const benches: Record<string, () => void> = {
+const benches: Record<string, () => void | Promise<void>> = {
   subdivision: subdivisionBench,
   'read-obj': readObjBench,
   keeping: keepingBench,
@@ -23,6 +25,8 @@ const benches: Record<string, () => void> = {
   hand: handBench,
   check: checkBench,
   regions: regionsBench,
+  deliver: deliverBench,
+  record: recordBench,
   autoquad: autoQuadsBench,
   'autoquad-parts': machinedPartsBench,
   'autoquad-real': autoQuadsRealBench,
@@ -35,4 +39,4 @@ const unknown = asked.find((name) => !benches[name]);
 if (unknown) {
   process.stderr.write(`"${unknown}" is not a benchmark; there are ${Object.keys(benches).join(', ')}.\n`);
   process.exitCode = 1;
-} else for (const name of asked.length > 0 ? asked : Object.keys(benches)) benches[name]();
+} else for (const name of asked.length > 0 ? asked : Object.keys(benches)) await benches[name]();

@@ -12,7 +12,7 @@ import { validParams } from '../operations/apply.ts';
 import { autoQuadsOperation, autoQuadsOptions } from '../operations/lay/lay-quads.ts';
 import { type Params } from '../operations/operation.ts';
 import { type SurfaceSettings } from '../subdivide/level-plan.ts';
-import { detailLevels, type DetailSettings } from './detail-levels.ts';
+import { detailLevels, type DetailSettings, fewerLevels } from './detail-levels.ts';
 import { type Destination, destinations, destinationSchema } from './destination.ts';
 import { differenceAt } from './difference.ts';
 import { receive } from './receive.ts';
@@ -115,6 +115,8 @@ export function doBatchFile({ name, bytes }: BatchFile, settings: BatchSettings)
   const format = formats.find(({ id }) => id === settings.as)!;
   const sent = { mesh: Cage.fromPolygons(mesh).toPolygons(), settings: surface };
   const levels = settings.levels ? detailLevels(sent, settings.levels) : [{ cage: Cage.fromPolygons(mesh), difference: 0 }];
+  const fewer = settings.levels && fewerLevels(levels.length - 1, settings.levels);
+  if (fewer) notes.push(fewer);
   const stem = plain.replace(/\.[^.]*$/, '');
   const files = levels.map(({ cage }, level) => ({
     name: `${stem}${level === 0 ? '' : `-level-${level}`}.${format.extensions[0]}`,

@@ -1,4 +1,5 @@
 import { Cage } from '../mesh/cage.ts';
+import { lengthInWords } from '../numeric/length-words.ts';
 import { applyOperation } from '../operations/apply.ts';
 import { type Idle, wholeLoops, withoutLoop } from '../operations/check/idle-loops.ts';
 import { dissolve } from '../operations/flow/dissolve.ts';
@@ -45,6 +46,12 @@ export function detailLevels(
   }
   return found;
 }
+
+/** What is told where fewer levels were made than asked for; nothing where all were. @param made levels beside the cage as it is */
+export const fewerLevels = (made: number, { levels, within }: DetailSettings): string | undefined =>
+  made < levels
+    ? `${made === 0 ? 'No lower level' : `${made} of ${levels} lower levels`} could be made: taking out more loops would move the smooth surface by more than ${lengthInWords(within * 2 ** made)}.`
+    : undefined;
 
 /** Faces that the move of a single loop is measured with: it only puts them in order. */
 const RATED = 600;

@@ -9,7 +9,7 @@ import { type SurfaceSettings } from '../subdivide/level-plan.ts';
 import { zipFiles } from '../formats/zip-files.ts';
 import { deliverySheet } from './delivery-sheet.ts';
 import { destinations } from './destination.ts';
-import { detailLevels } from './detail-levels.ts';
+import { detailLevels, fewerLevels } from './detail-levels.ts';
 import { sculptDensity } from './sculpt-density.ts';
 
 const settings: SurfaceSettings = { scheme: 'catmull-clark', borderCorners: 'sharp' };
@@ -93,7 +93,11 @@ describe('levels of detail', () => {
     const seamed = detailLevels({ mesh: { ...uv, cornerUv }, settings }, { levels: 4, within: 0.01 }).at(-1)!.cage;
     expect(seamed.faceCount).toBe(2);
     const cube = Cage.fromPolygons(box({ x: 2, y: 2, z: 2 }, { x: 1, y: 1, z: 1 })).toPolygons();
-    expect(detailLevels({ mesh: cube, settings }, { levels: 4, within: 0.001 })).toHaveLength(1);
+    const few = { levels: 4, within: 0.001 };
+    expect(detailLevels({ mesh: cube, settings }, few)).toHaveLength(1);
+    expect(fewerLevels(0, few)).toMatch(/^No lower level could be made: .* more than 0\.0010 mm\.$/);
+    expect(fewerLevels(1, few)).toMatch(/^1 of 4 lower levels could be made/);
+    expect(fewerLevels(4, few)).toBeUndefined();
   });
 });
 

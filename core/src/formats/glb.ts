@@ -33,7 +33,7 @@ const KEPT = {
 /** Collects arrays one after the other, each on a boundary of eight bytes. */
 class Buffer {
   readonly views: object[] = [];
-  private readonly parts: Uint8Array[] = [];
+  readonly parts: Uint8Array[] = [];
   length = 0;
 
   /** @returns number of its view */
@@ -44,24 +44,21 @@ class Buffer {
     this.length += bytes.length + (-bytes.length & 7);
     return this.views.length - 1;
   }
-
-  bytes(): Uint8Array<ArrayBuffer> {
-    return joinedBytes(this.parts);
-  }
 }
 
 function write(mesh: PolygonMesh, { name, upAxis, millimetresPerUnit, scheme, borderCorners }: WriteOptions): Uint8Array<ArrayBuffer> {
   // the format says Y is up, and counts in metres
   const size = millimetresPerUnit / METRE;
   const p = mesh.positions;
-  const places = Float64Array.from(p, (x, i) => size * (upAxis === 'Y' ? x : i % 3 === 1 ? p[i + 1] : i % 3 === 2 ? -p[i - 1] : x));
+  const places = new Float64Array(p.length);
+  for (let i = 0; i < p.length; i += 3) {
+    places[i] = size * p[i];
+    places[i + 1] = size * (upAxis === 'Y' ? p[i + 1] : p[i + 2]);
+    places[i + 2] = size * (upAxis === 'Y' ? p[i + 2] : -p[i + 1]);
+  }
   const { positions, normals, triangles } = shadedTriangles(places, triangulate(mesh).triangles);
   const buffer = new Buffer();
-  const bounds = (k: number, pick: (...values: number[]) => number) => {
-    let found = positions[k] ?? 0;
-    for (let i = k; i < positions.length; i += 3) found = pick(found, positions[i]);
-    return found;
-  };
+  const { min, max } = boundsOf3(positions);
   const accessor = (view: number, type: string, componentType: number, count: number, more = {}) => ({
     bufferView: view,
     componentType,
@@ -71,15 +68,15 @@ function write(mesh: PolygonMesh, { name, upAxis, millimetresPerUnit, scheme, bo
   });
   const accessors = [
     accessor(buffer.add(positions, VERTICES), 'VEC3', FLOAT, positions.length / 3, {
-      min: [0, 1, 2].map((k) => bounds(k, Math.min)),
-      max: [0, 1, 2].map((k) => bounds(k, Math.max))
+      min,
+      max
     }),
     accessor(buffer.add(Float32Array.from(normals), VERTICES), 'VEC3', FLOAT, positions.length / 3),
     accessor(buffer.add(triangles, INDICES), 'SCALAR', UINT32, triangles.length)
   ];
   const kept = Object.entries(KEPT).flatMap(([layer, Kind]) => {
     const array = mesh[layer as keyof typeof KEPT];
-    return array ? [[layer, buffer.add(Kind.from(array as never))] as const] : [];
+    return array ? [[layer, buffer.add(array instanceof Kind ? array : Kind.from(array as never))] as const] : [];
   });
   const json = {
     asset: { version: '2.0', generator: 'Ulvrin' },
@@ -102,8 +99,20 @@ function write(mesh: PolygonMesh, { name, upAxis, millimetresPerUnit, scheme, bo
   const text = new TextEncoder().encode(JSON.stringify(json));
   const padded = joinedBytes([text, new Uint8Array(-text.length & 3).fill(0x20)]);
   const whole = 12 + 8 + padded.length + 8 + buffer.length;
-  const chunk = (kind: number, bytes: Uint8Array) => joinedBytes([new Uint8Array(Uint32Array.of(bytes.length, kind).buffer), bytes]);
-  return joinedBytes([new Uint8Array(Uint32Array.of(MAGIC, 2, whole).buffer), chunk(JSON_CHUNK, padded), chunk(BINARY_CHUNK, buffer.bytes())]);
+  const words = (...values: number[]) => new Uint8Array(Uint32Array.from(values).buffer);
+  return joinedBytes([words(MAGIC, 2, whole), words(padded.length, JSON_CHUNK), padded, words(buffer.length, BINARY_CHUNK), ...buffer.parts]);
+}
+
+/** Least and greatest x, y and z. */
+function boundsOf3(positions: ArrayLike<number>): { min: number[]; max: number[] } {
+  const min = [0, 1, 2].map((k) => positions[k] ?? 0);
+  const max = min.slice();
+  for (let i = 0; i < positions.length; i++) {
+    const k = i % 3;
+    if (positions[i] < min[k]) min[k] = positions[i];
+    else if (positions[i] > max[k]) max[k] = positions[i];
+  }
+  return { min, max };
 }
 
 /** JSON and numbers of a container. @throws FormatError */

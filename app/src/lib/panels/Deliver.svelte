@@ -1,6 +1,16 @@
 <script lang="ts">
   import { Button, Modal, ProgressBar, RadioButton, RadioButtonGroup, Select, SelectItem } from 'carbon-components-svelte';
-  import { dividedCage, formats, losses, SubdivisionError, type DeliveryRecord, type DeliveryReport, type PolygonMesh, type Way } from '@ulvrin/core';
+  import {
+    dividedCage,
+    fewerLevels,
+    formats,
+    losses,
+    SubdivisionError,
+    type DeliveryRecord,
+    type DeliveryReport,
+    type PolygonMesh,
+    type Way
+  } from '@ulvrin/core';
   import { exportJob } from '$lib/document/export-job.svelte.ts';
   import { sentPart } from '$lib/job/compared.ts';
   import { makeDelivery, recordOf, sendable, type DeliverySettings, type Sendable } from '$lib/job/delivery.ts';
@@ -56,10 +66,13 @@
       difference: taken?.difference ?? arrived?.difference
     };
     try {
-      const made = makeDelivery(part, settings, what === 'levels' ? await detailed() : []);
+      const levels = what === 'levels' ? await detailed() : [];
+      const made = makeDelivery(part, settings, levels);
+      const fewer = what === 'levels' ? fewerLevels(levels.length - 1, detail) : undefined;
       saveFile(made.bytes, made.name);
       ondelivered(await recordOf(part, settings, made, told));
-      job.tell('info', `${made.name}: ${made.faces.toLocaleString('en')} faces, ${(made.bytes.length / 1024).toFixed(0)} kB.`);
+      const size = `${made.name}: ${made.faces.toLocaleString('en')} faces, ${(made.bytes.length / 1024).toFixed(0)} kB.`;
+      job.tell('info', fewer ? `${size} ${fewer}` : size);
       onclose();
     } catch (error) {
       if (error instanceof TaskStopped) return;

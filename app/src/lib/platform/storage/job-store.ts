@@ -202,7 +202,7 @@ export async function replaceContent(
 /** Takes jobs out for good. @param ids those of the trash that are meant; left out: all that are older than `TRASH_DAYS` */
 export async function emptyTrash(ids?: readonly string[], db: Database = database()): Promise<void> {
   const oldest = new Date(Date.now() - TRASH_DAYS * 24 * 3600 * 1000).toISOString();
-  await db.transaction('rw', db.jobs, db.entries, db.steps, db.views, db.pictures, async () => {
+  await db.transaction('rw', [db.jobs, db.entries, db.steps, db.views, db.pictures, db.versions, db.versionContents], async () => {
     const gone = (await db.jobs.toArray()).filter((j) => j.deleted && (ids ? ids.includes(j.id) : j.deleted < oldest)).map((j) => j.id);
     await db.jobs.bulkDelete(gone);
     await db.pictures.bulkDelete(gone);
@@ -210,6 +210,9 @@ export async function emptyTrash(ids?: readonly string[], db: Database = databas
     for (const id of gone) {
       await db.entries.where('job').equals(id).delete();
       await db.steps.where('job').equals(id).delete();
+      const versions = await db.versions.where('job').equals(id).primaryKeys();
+      await db.versions.bulkDelete(versions);
+      await db.versionContents.bulkDelete(versions);
     }
   });
 }

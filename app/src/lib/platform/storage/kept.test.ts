@@ -2,6 +2,7 @@ import 'fake-indexeddb/auto';
 import { exampleRoutines, writeJobFile } from '@ulvrin/core';
 import { describe, expect, it } from 'vitest';
 import { Database } from './database.ts';
+import { createJob, emptyTrash } from './job-store.ts';
 import { forgetRoutine, keepRoutine, ownRoutines, routineIn } from './routines.ts';
 import { keepVersion, openVersion, thinned, versionsOf } from './versions.ts';
 
@@ -32,6 +33,11 @@ describe('versions of a job', () => {
     expect((await versionsOf('a', db)).map(({ name }) => name)).toEqual([undefined, 'first']);
     expect((await openVersion(first.id, db)).name).toBe('Cleat, first');
     await expect(openVersion('none', db)).rejects.toThrow('not kept any more');
+    // they go with their job
+    await createJob({ id: 'a', name: 'a', deleted: hours(0).toISOString() }, [], undefined, db);
+    await emptyTrash(['a'], db);
+    expect([await versionsOf('a', db), (await versionsOf('b', db)).length]).toEqual([[], 1]);
+    expect(await db.versionContents.count()).toBe(1);
   });
 
   it('that were kept by themselves are thinned out: all of a day, one a day for a month, named ones for good', async () => {
