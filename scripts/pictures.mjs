@@ -18,7 +18,12 @@ const views = {
       await page.goto('/');
       await page.getByRole('button', { name, exact: true }).waitFor();
     }
-    await page.locator('.tile img').nth(2).waitFor();
+    for (const name of ['Channel buoy', 'Mooring cleat', 'Marsh newt'])
+      await page
+        .getByRole('article')
+        .filter({ has: page.getByRole('link', { name: `Open ${name}` }) })
+        .locator('img')
+        .waitFor();
     // one in the trash, as it is found there
     await openDemo(page, 'Bellows');
     await page.goto('/');
