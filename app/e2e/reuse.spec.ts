@@ -35,7 +35,9 @@ test('a routine made of entries on a box is exported, and played on the buoy, wh
   const before = Number(((await reading(page, 'Quads').textContent()) ?? '').split(' ')[0].replace(',', ''));
   await jobMenu(page, 'Routines');
   await dialog(page).getByRole('button', { name: 'Firm and fine' }).click();
-  await dialog(page).getByRole('button', { name: /^Play on/ }).click();
+  await dialog(page)
+    .getByRole('button', { name: /^Play on/ })
+    .click();
   await expect(dialog(page)).toHaveCount(0);
   await settled(page);
   await expect(logbook(page)).toHaveCount(3);
@@ -46,7 +48,9 @@ test('a routine made of entries on a box is exported, and played on the buoy, wh
   const sharper = dialog(page).getByRole('spinbutton', { name: 'Sharper than' });
   await sharper.fill('179');
   await sharper.press('Tab');
-  await dialog(page).getByRole('button', { name: /^Play on/ }).click();
+  await dialog(page)
+    .getByRole('button', { name: /^Play on/ })
+    .click();
   await expect(dialog(page).getByRole('alert')).toContainText('Step 1, Crease on nothing picked: it finds nothing to work on.');
 });
 
