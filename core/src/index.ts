@@ -87,7 +87,7 @@ export { type JobFile, JobFileError, readJobFile, writeJobFile } from './logbook
 export { type Change, type DocumentSettings, type Journal, journalOf, type Step } from './logbook/journal.ts';
 export { patchOf } from './logbook/laid-patch.ts';
 export { describeLater, entryTitle, Logbook, type NewEntry } from './logbook/logbook.ts';
-export { perform, type Performed, type PlainPart, plainParts, takenUp } from './logbook/perform.ts';
+export { performRoutine, type PlainStep, perform, type Performed, type PlainPart, plainParts, takenUp } from './logbook/perform.ts';
 export { replayAhead } from './logbook/replay-ahead.ts';
 export { asPreviewed, meshAsPreviewed, otherCages, type Replayed, surroundings } from './logbook/replay.ts';
 export { assertValid } from './mesh/assert-valid.ts';

@@ -2,7 +2,8 @@ import { Cage, type PlainCage } from '../mesh/cage.ts';
 import { type Refusal } from '../operations/operation.ts';
 import { OperationRefused } from '../operations/refusal.ts';
 import { type Entry, type JobState, type Part } from './entry.ts';
-import { replay, type Replayed } from './replay.ts';
+import { replay, type Replayed, surroundings } from './replay.ts';
+import { type PlayedStep, playRoutine, type Routine } from './routine.ts';
 
 /** A part as plain data, for another thread. */
 export type PlainPart = Omit<Part, 'cage'> & { cage?: PlainCage };
@@ -17,6 +18,27 @@ export type Performed =
 export const plainParts = ({ parts }: JobState): PlainPart[] => parts.map(({ cage, ...part }) => ({ ...part, cage: cage?.plain() }));
 
 const revived = ({ cage, ...part }: PlainPart): Part => (cage ? { ...part, cage: Cage.revived(cage) } : part);
+
+/** A step of a routine as plain data, for another thread. */
+export type PlainStep = Omit<PlayedStep, 'done'> & { done: Omit<PlayedStep['done'], 'cage'> & { cage: PlainCage } };
+
+/**
+ * Plays a routine on a part that came as plain data: what a worker runs.
+ * @param id of the part
+ * @throws RoutineError
+ */
+export function performRoutine(
+  parts: readonly PlainPart[],
+  id: string,
+  routine: Routine,
+  numbers: Readonly<Record<string, number>>,
+  tell: (step: string, fraction: number) => void
+): PlainStep[] {
+  const own = parts.map(revived);
+  const part = own.find((p) => p.id === id)!;
+  const { steps } = playRoutine(part.cage!, routine, numbers, surroundings(own, part), tell);
+  return steps.map((step) => ({ ...step, done: { ...step.done, cage: step.done.cage.plain() } }));
+}
 
 /** Does an entry on parts that came as plain data: what a worker runs. @returns the refusal where the operation refuses */
 export function perform(parts: readonly PlainPart[], entry: Entry): Performed {

@@ -9,6 +9,8 @@ import { box, quadSphere } from '../shapes/start-shapes.ts';
 import { exampleRoutines } from './example-routines.ts';
 import { Logbook } from './logbook.ts';
 import { routineFrom } from './make-routine.ts';
+import { performRoutine, plainParts } from './perform.ts';
+import { asPreviewed } from './replay.ts';
 import { playRoutine, readRoutine, type Routine } from './routine.ts';
 
 const around = { surface: { scheme: 'catmull-clark' as const, borderCorners: 'sharp' as const } };
@@ -71,6 +73,31 @@ describe('routines', () => {
     expect(() => routineFrom('All', [{ ...doneAt(1), entry: made }])).toThrow('Entry 1 of these, Bring in a file, is not done on a cage');
     cleat.add({ operation: 'crease', part: 'a', params: { sharpness: 1 }, selection: selectEdges([...cage().edges()].slice(0, 5)) });
     expect(() => routineFrom('Five', [doneAt(3)])).toThrow(/^Entry 1 of these, Crease, works on 5 edges.*, which no way of Find and pick finds/);
+  });
+
+  it('played in another thread become entries that replay to the same', () => {
+    const cleat = new Logbook();
+    cleat.add({
+      operation: 'bring-in',
+      part: 'a',
+      params: {},
+      selection: emptySelection(),
+      cast: mooringCleat(),
+      makes: { name: 'Cleat', kind: 'cage' }
+    });
+    const told: string[] = [];
+    const steps = performRoutine(structuredClone(plainParts(cleat.state)), 'a', readRoutine(firm), { sharpness: 2 }, (step) => told.push(step));
+    expect(told).toEqual(['Quad grid', 'Crease']);
+    for (const { done, notes, left } of steps) {
+      if (left !== undefined) continue;
+      const { cage, picked, ...step } = done;
+      const entry = { ...step, part: 'a' };
+      cleat.add(entry, undefined, asPreviewed(cleat.state, entry, { cage: Cage.revived(cage), selection: picked, notes }));
+    }
+    expect(cleat.entries.map(({ operation }) => operation)).toEqual(['bring-in', 'crease']);
+    const again = new Logbook(cleat.entries);
+    expect(again.part('a')!.cage!.toPolygons()).toEqual(cleat.part('a')!.cage!.toPolygons());
+    expect(creased(again.part('a')!.cage!, 2)).toBeGreaterThan(40);
   });
 
   it('that ship can be read, and play on demo parts', () => {

@@ -91,8 +91,8 @@ const namesIn = (values: readonly unknown[]): string[] => values.flatMap((value)
 /** What one step came to. */
 export interface PlayedStep {
   operation: string;
-  /** id of the operation, its parameters, and what it worked on */
-  done: { operation: string; params: Params; selection: Selection };
+  /** id of the operation, its parameters, what it worked on, and what came of it */
+  done: { operation: string; params: Params; selection: Selection; cage: Cage; picked: Selection };
   /** what it worked on, in words */
   found: string;
   notes: readonly string[];
@@ -118,15 +118,23 @@ const foundBy = (cage: Cage, queries: readonly Query[], picked: Selection, value
 /**
  * Plays a routine on a cage, which is not changed.
  * @param numbers in place of the routine's own, by name
+ * @param tell gets the name of each step before it is done, and how far all is, 0 to 1
  * @throws RoutineError naming the step that cannot be done
  */
-export function playRoutine(cage: Cage, routine: Routine, numbers: Readonly<Record<string, number>>, around: Surroundings): Played {
+export function playRoutine(
+  cage: Cage,
+  routine: Routine,
+  numbers: Readonly<Record<string, number>>,
+  around: Surroundings,
+  tell: (step: string, fraction: number) => void = () => undefined
+): Played {
   for (const name of Object.keys(numbers))
     if (!(name in routine.numbers))
       throw new RoutineError(`The routine has no number "${name}"; it has ${Object.keys(routine.numbers).join(', ') || 'none'}.`);
   const valueOf = (name: string) => numbers[name] ?? routine.numbers[name].value;
   let played: Played = { cage, selection: emptySelection(), steps: [] };
   routine.steps.forEach((step, i) => {
+    tell(operationById(step.operation)!.name, i / routine.steps.length);
     played = withStep(played, step, i, valueOf, around);
   });
   return played;
@@ -151,7 +159,7 @@ function withStep(
           : foundBy(cage, on, emptySelection(), valueOf);
   const told = {
     operation: operation.name,
-    done: { operation: id, params: own, selection: found },
+    done: { operation: id, params: own, selection: found, cage, picked: selection },
     found: on === undefined ? 'the whole part' : describeSelection(cage, found)
   };
   const leave = (why: string): Played => {
@@ -161,7 +169,8 @@ function withStep(
   if (on !== undefined && isEmpty(found)) return leave('it finds nothing to work on.');
   try {
     const made = applyOperation(operation, cage, found, own, around);
-    return { cage: made.cage, selection: made.selection, steps: [...steps, { ...told, notes: made.notes }] };
+    const done = { ...told.done, cage: made.cage, picked: made.selection };
+    return { cage: made.cage, selection: made.selection, steps: [...steps, { ...told, done, notes: made.notes }] };
   } catch (error) {
     if (error instanceof OperationRefused || error instanceof InvalidParams) return leave(error.message);
     throw error;

@@ -1,23 +1,22 @@
-import { playRoutine, RoutineError, routineFrom, surroundings, type DoneEntry, type Routine } from '@ulvrin/core';
+import { asPreviewed, Cage, RoutineError, routineFrom, type DoneEntry, type Part, type PlainStep, type Routine } from '@ulvrin/core';
 import type { OpenJob } from './open-job.svelte.ts';
 
 /**
- * Plays a routine on the active part: each step becomes an entry of the logbook.
- * @param numbers in place of the routine's own
+ * Puts the steps of a routine that was played on the active part into the logbook: each becomes an entry.
  * @returns what the steps found; nothing where the job cannot be changed now
- * @throws RoutineError naming the step that cannot be done; nothing is done then
  */
-export function playOn(job: OpenJob, routine: Routine, numbers: Readonly<Record<string, number>>): string | undefined {
-  const part = job.active;
-  if (!part?.cage) throw new RoutineError('There is no cage to play it on.');
-  const { steps } = playRoutine(part.cage, routine, { ...numbers }, surroundings(job.parts, part));
-  const done = steps.filter(({ left }) => left === undefined);
+export function addSteps(job: OpenJob, part: Part, { name }: Routine, steps: readonly PlainStep[]): string | undefined {
   const isDone = job.rework((logbook) => {
-    for (const { done: step } of done) logbook.add({ ...step, part: part.id });
+    for (const { done, notes, left } of steps) {
+      if (left !== undefined) continue;
+      const { cage, picked, ...step } = done;
+      const entry = { ...step, part: part.id };
+      logbook.add(entry, undefined, asPreviewed(logbook.state, entry, { cage: Cage.revived(cage), selection: picked, notes }));
+    }
   });
   if (!isDone) return undefined;
   const told = steps.map(({ operation, found, left }) => `${operation} on ${found}${left === undefined ? '' : ` was left out: ${left}`}`);
-  return `${routine.name}: ${told.join('; ')}.`;
+  return `${name}: ${told.join('; ')}.`;
 }
 
 /**

@@ -1,12 +1,13 @@
 <script lang="ts">
   import { untrack } from 'svelte';
-  import { Button, FileUploaderButton, Modal, TextInput } from 'carbon-components-svelte';
-  import { exampleRoutines, operationById, type Routine } from '@ulvrin/core';
-  import { playOn, routineOf } from '$lib/job/routines.ts';
+  import { Button, FileUploaderButton, Modal, ProgressBar, TextInput } from 'carbon-components-svelte';
+  import { exampleRoutines, operationById, plainParts, type PlainStep, type Routine } from '@ulvrin/core';
+  import { addSteps, routineOf } from '$lib/job/routines.ts';
   import type { OpenJob } from '$lib/job/open-job.svelte.ts';
   import { refusalOf } from '$lib/job/refusal-of.ts';
   import { saveFile } from '$lib/platform/save-file.ts';
   import { forgetRoutine, keepRoutine, ownRoutines, routineIn } from '$lib/platform/storage/routines.ts';
+  import { RunningTask, TaskStopped } from '$lib/tasks/task-runner.svelte.ts';
   import NumberEntry from './NumberEntry.svelte';
 
   /** Runs of steps, to be played on the active part; those that ship, and those the user has made. */
@@ -14,6 +15,7 @@
 
   let own: readonly Routine[] = $state.raw([]);
   let problem = $state('');
+  let task: RunningTask<PlainStep[]> | undefined = $state.raw();
   let chosen: Routine = $state.raw(exampleRoutines[0]);
   let numbers: Record<string, number> = $state({});
   let made = $state(untrack(() => ({ name: '', from: Math.min(2, job.cursor), to: job.cursor })));
@@ -34,11 +36,23 @@
     problem = '';
   }
   const play = () =>
-    attempt(() => {
-      const told = playOn(job, chosen, numbers);
-      if (told === undefined) return;
-      job.tell('info', told);
-      onclose();
+    attempt(async () => {
+      const { active: part, parts } = job;
+      if (!part?.cage || task) return;
+      const own = new RunningTask<PlainStep[]>(chosen.name, (tasks, tell) =>
+        tasks.playRoutine(plainParts({ parts }), part.id, $state.snapshot(chosen) as Routine, $state.snapshot(numbers), tell)
+      );
+      task = own;
+      try {
+        const told = addSteps(job, part, chosen, await own.result);
+        if (told === undefined) return;
+        job.tell('info', told);
+        onclose();
+      } catch (error) {
+        if (!(error instanceof TaskStopped)) throw error;
+      } finally {
+        task = undefined;
+      }
     });
   const make = (event: Event) => {
     event.preventDefault();
@@ -82,9 +96,13 @@
       {#each Object.entries(chosen.numbers) as [name, { label, value, unit }] (name)}
         <NumberEntry {label} {unit} value={numbers[name] ?? value} onchange={(typed) => (numbers[name] = Number(typed))} />
       {/each}
+      {#if task}<ProgressBar value={100 * task.fraction} labelText="{task.phase} ..." helperText="{task.seconds.toFixed(1)} s" />{/if}
       {#if problem}<p class="problem" role="alert">{problem}</p>{/if}
       <div class="row">
-        <Button size="small" disabled={!job.active?.cage} on:click={play}>Play on {job.active?.name ?? 'a cage'}</Button>
+        <!-- one button for both: it keeps the focus -->
+        <Button size="small" kind={task ? 'danger-tertiary' : 'primary'} disabled={!job.active?.cage} on:click={() => (task ? task.stop() : play())}
+          >{task ? 'Stop' : `Play on ${job.active?.name ?? 'a cage'}`}</Button
+        >
         <button class="plain act" onclick={() => save(chosen)}>Export</button>
         {#if isOwn}
           <button

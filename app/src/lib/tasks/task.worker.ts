@@ -12,6 +12,7 @@ import {
   lookAhead,
   operationById,
   perform,
+  performRoutine,
   planPoles,
   possibleScheme,
   Reference,
@@ -34,6 +35,8 @@ import {
   type Entry,
   type Performed,
   type PlainPart,
+  type PlainStep,
+  type Routine,
   type KeptQuads,
   type Laid,
   type LaidLine,
@@ -131,6 +134,11 @@ const tasks = {
     const performed = perform(parts, entry);
     tell?.('Handing over', 0.95);
     return performed;
+  },
+  /** Plays a routine on a part, step by step. */
+  async playRoutine(parts: PlainPart[], id: string, routine: Routine, numbers: Record<string, number>, tell: Tell): Promise<PlainStep[]> {
+    await readySolids().catch(() => undefined);
+    return performRoutine(parts, id, routine, numbers, tell);
   },
   /** What comes of sending a part in a format to a destination, and what would bring it nearer. */
   deliver(sent: Sent, formatId: string, to: Destination, tell: Tell): DeliveryReport {
