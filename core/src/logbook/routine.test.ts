@@ -26,6 +26,14 @@ const firm = {
 };
 const creased = (cage: Cage, sharpness: number) => [...cage.edges()].filter((e) => cage.value('crease', e) === sharpness).length;
 
+/** The logbook of a job with the cleat in it. */
+function cleatLogbook(): Logbook {
+  const logbook = new Logbook();
+  const makes = { name: 'Cleat', kind: 'cage' } as const;
+  logbook.add({ operation: 'bring-in', part: 'a', params: {}, selection: emptySelection(), cast: mooringCleat(), makes });
+  return logbook;
+}
+
 describe('routines', () => {
   it('play on other parts: what they work on is found anew, and told step by step', () => {
     const routine = readRoutine(firm);
@@ -45,15 +53,8 @@ describe('routines', () => {
   });
 
   it('are made of a run of entries: picks are told as questions that find the same, and play on another part', () => {
-    const cleat = new Logbook();
-    const made = cleat.add({
-      operation: 'bring-in',
-      part: 'a',
-      params: {},
-      selection: emptySelection(),
-      cast: mooringCleat(),
-      makes: { name: 'Cleat', kind: 'cage' }
-    });
+    const cleat = cleatLogbook();
+    const [made] = cleat.entries;
     const cage = () => cleat.part('a')!.cage!;
     const sharp = finds.find(({ id }) => id === 'sharp')!;
     cleat.add({ operation: 'crease', part: 'a', params: { sharpness: 3 }, selection: sharp.pick(cage(), emptySelection(), 45) });
@@ -76,15 +77,7 @@ describe('routines', () => {
   });
 
   it('played in another thread become entries that replay to the same', () => {
-    const cleat = new Logbook();
-    cleat.add({
-      operation: 'bring-in',
-      part: 'a',
-      params: {},
-      selection: emptySelection(),
-      cast: mooringCleat(),
-      makes: { name: 'Cleat', kind: 'cage' }
-    });
+    const cleat = cleatLogbook();
     const told: string[] = [];
     const steps = performRoutine(structuredClone(plainParts(cleat.state)), 'a', readRoutine(firm), { sharpness: 2 }, (step) => told.push(step));
     expect(told).toEqual(['Quad grid', 'Crease']);
