@@ -9,5 +9,5 @@ const here = (path: string) => fileURLToPath(new URL(path, import.meta.url));
 export default defineConfig({
   plugins: [operationIcons(), svelte({ configFile: here('./svelte.config.js') })],
   resolve: { alias: { $lib: here('./src/lib') } },
-  test: { name: 'app', root: here('.'), include: ['src/**/*.test.ts'] }
+  test: { name: 'app', root: here('.'), include: ['src/**/*.test.ts'], testTimeout: 120_000 }
 });
