@@ -89,7 +89,7 @@
   <SelectItem value="" text="(choose a destination)" />
   {#each places.all as d (d.id)}<SelectItem value={d.id} text={d.name} />{/each}
 </Select>
-<button class="plain act" onclick={ondescribe}>Own destinations</button>
+<Button kind="ghost" size="small" on:click={ondescribe}>Own destinations</Button>
 {#if to}
   <p class="quiet">{to.about}</p>
   {#if task}
