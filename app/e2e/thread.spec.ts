@@ -61,7 +61,7 @@ test('a sculpt dropped on the page becomes quads, is looked at smooth, changed, 
   await page.getByRole('button', { name: 'Deliver', exact: true }).click();
   await dialog(page).getByLabel('Format').selectOption({ label: 'usda (OpenUSD text)' });
   await dialog(page).getByText('Subdivided', { exact: true }).click();
-  await dialog(page).getByLabel('Level').selectOption('1');
+  await dialog(page).getByLabel('Level', { exact: true }).selectOption('1');
   const fineFile = await saved(page, () => dialog(page).getByRole('button', { name: 'Save USDA file' }).click());
   const fine = usda.read(fineFile.bytes);
   const cage = Cage.fromPolygons(fine.mesh);
