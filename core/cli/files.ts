@@ -7,7 +7,7 @@ import {
   formats,
   losses,
   tooLarge,
-  unpackGzip,
+  plainName,
   writeMesh,
   type BroughtIn,
   type PolygonMesh,
@@ -16,8 +16,8 @@ import {
 } from '../src/index.ts';
 import { Complaint } from './complaint.ts';
 
-/** The name of a file without folders and packing. */
-const plainName = (path: string) => basename(path).replace(/\.gz$/i, '');
+/** The name of a file without folders, packing and extension. */
+export const stemOf = (path: string): string => plainName(basename(path)).replace(/\.[^.]*$/, '');
 
 /** A mesh from a file, plain or packed. @throws Complaint where there is none, or it is none of the formats */
 export function read(path: string | undefined): BroughtIn {
@@ -26,9 +26,7 @@ export function read(path: string | undefined): BroughtIn {
   if (!size?.isFile()) throw new Complaint(`${path} is not a file that can be read.`);
   const refusal = tooLarge(path, size.size);
   if (refusal) throw new Complaint(refusal);
-  const stored: Uint8Array = readFileSync(path);
-  const bytes = /\.gz$/i.test(path) ? unpackGzip(stored, path) : stored;
-  return bringIn(bytes, plainName(path));
+  return bringIn(readFileSync(path), basename(path));
 }
 
 /** The smooth surface that a file asks for; where it asks for none, Catmull-Clark with sharp border corners. */
@@ -48,7 +46,7 @@ export function readJson(path: string): unknown {
 
 /** The format that an output file's extension names. @throws Complaint naming those that there are */
 export function formatOf(path: string, others: readonly string[] = []): (typeof formats)[number] {
-  const format = formatByName(plainName(path));
+  const format = formatByName(plainName(basename(path)));
   if (format) return format;
   const written = [...formats.map((f) => f.extensions[0]), ...others];
   throw new Complaint(`${path}: the extension names no format that is written (${written.join(', ')}).`);
@@ -59,7 +57,7 @@ export function write(path: string | undefined, mesh: PolygonMesh, settings: Par
   if (!path) throw new Complaint('An output file is missing.');
   const format = formatOf(path);
   for (const sentence of losses(format, mesh)) process.stderr.write(`${sentence}\n`);
-  const bytes = writeMesh(mesh, format, { name: plainName(path).replace(/\.[^.]*$/, ''), ...settings });
+  const bytes = writeMesh(mesh, format, { name: stemOf(path), ...settings });
   writeFileSync(path, /\.gz$/i.test(path) ? gzipSync(bytes) : bytes);
 }
 

@@ -7,7 +7,7 @@ import { pool } from 'workerpool';
 import { type BatchReport, doBatchFile, lengthInWords, readBatch } from '../../src/index.ts';
 import { type Command, text } from '../command.ts';
 import { Complaint } from '../complaint.ts';
-import { number, readJson } from '../files.ts';
+import { number, readJson, stemOf } from '../files.ts';
 
 /** MB of objects that the thread of one file may fill. */
 const MOST_MEMORY = 4096;
@@ -42,11 +42,7 @@ const inWords = ({ faces, visible, difference }: BatchReport): string =>
 
 /** Names of files in a batch that are the same but for their folder or extension: one would be written over the other. */
 function refuseTwins(files: readonly string[]): void {
-  const stems = files.map((file) =>
-    basename(file)
-      .replace(/\.gz$/i, '')
-      .replace(/\.[^.]*$/, '')
-  );
+  const stems = files.map(stemOf);
   const twin = stems.findIndex((stem, i) => stems.indexOf(stem) < i);
   if (twin >= 0) throw new Complaint(`Two files are called ${stems[twin]}: what comes of one would be written over the other. Rename one.`);
 }
@@ -60,8 +56,8 @@ export const batch: Command = {
     if (!settingsPath || files.length === 0) throw new Complaint('A file of settings and files to work on are needed.');
     if (typeof values.out !== 'string') throw new Complaint('--out must name a folder.');
     const out = values.out;
-    const settings = readJson(settingsPath);
-    readBatch(settings);
+    const given = readJson(settingsPath);
+    const settings = readBatch(given);
     refuseTwins(files);
     mkdirSync(out, { recursive: true });
     const maxWorkers = number((values.workers as string | undefined) ?? String(availableParallelism()), 'workers', 1, 256);
@@ -79,7 +75,7 @@ export const batch: Command = {
       const reportPath = join(out, `${name}.json`);
       try {
         const bytes = new Uint8Array(readFileSync(file));
-        const stamp = checksum(bytes, JSON.stringify(settings));
+        const stamp = checksum(bytes, JSON.stringify(given));
         if (isDone(reportPath, stamp, out)) return tell(file, 'done before');
         const { files: made, report } = (await workers.exec('file', [{ name, bytes }, settings])) as Done;
         for (const part of made) writeWhole(join(out, part.name), part.bytes);
@@ -92,7 +88,12 @@ export const batch: Command = {
       }
     };
     try {
-      await Promise.all(files.map(one));
+      // one file more than there are threads is at hand: no thread waits, and not all of them are held in memory
+      const waiting = files.values();
+      const lane = async (): Promise<void> => {
+        for (const file of waiting) await one(file);
+      };
+      await Promise.all(Array.from({ length: maxWorkers + 1 }, lane));
     } finally {
       await workers.terminate(true);
     }

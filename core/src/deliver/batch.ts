@@ -3,11 +3,10 @@ import { autoQuads } from '../autoquad/auto-quads.ts';
 import { type Finding } from '../check/findings/finding.ts';
 import { reportOn } from '../check/report.ts';
 import { bringIn } from '../formats/bring-in.ts';
-import { unpackGzip } from '../formats/gzip.ts';
+import { plainName } from '../formats/gzip.ts';
 import { formats, writeMesh } from '../formats/registry.ts';
 import { playRoutine, readRoutine, type Routine } from '../logbook/routine.ts';
 import { Cage } from '../mesh/cage.ts';
-import { type PolygonMesh } from '../mesh/polygon-mesh.ts';
 import { validParams } from '../operations/apply.ts';
 import { autoQuadsOperation, autoQuadsOptions } from '../operations/lay/lay-quads.ts';
 import { type Params } from '../operations/operation.ts';
@@ -93,37 +92,36 @@ export interface BatchFile {
  * @throws FormatError, AutoQuadsError, RoutineError: their messages are sentences
  */
 export function doBatchFile({ name, bytes }: BatchFile, settings: BatchSettings): { files: BatchFile[]; report: BatchReport } {
-  const plain = name.replace(/\.gz$/i, '');
-  const read = bringIn(plain === name ? bytes : unpackGzip(bytes, name), plain);
+  const read = bringIn(bytes, name);
   const notes = [...read.notes];
   const surface: SurfaceSettings = {
     scheme: read.scheme === 'loop' && !settings.quads ? 'loop' : 'catmull-clark',
     borderCorners: read.borderCorners
   };
-  let mesh: PolygonMesh = read.mesh;
+  let cage = Cage.fromPolygons(read.mesh);
   if (settings.quads) {
-    const laid = autoQuads(mesh, autoQuadsOptions(validParams(autoQuadsOperation, settings.quads)));
-    mesh = laid.mesh;
+    const laid = autoQuads(read.mesh, autoQuadsOptions(validParams(autoQuadsOperation, settings.quads)));
+    cage = Cage.fromPolygons(laid.mesh);
     notes.push(...laid.notes);
   }
   if (settings.routine) {
     const reference = settings.quads ? read.mesh : undefined;
-    const played = playRoutine(Cage.fromPolygons(mesh), settings.routine, settings.numbers, { surface, reference });
-    mesh = played.cage.toPolygons();
+    const played = playRoutine(cage, settings.routine, settings.numbers, { surface, reference });
+    cage = played.cage;
     notes.push(...played.steps.flatMap((step) => [...step.notes, ...(step.left === undefined ? [] : [step.left])]));
   }
   const format = formats.find(({ id }) => id === settings.as)!;
-  const sent = { mesh: Cage.fromPolygons(mesh).toPolygons(), settings: surface };
-  const levels = settings.levels ? detailLevels(sent, settings.levels) : [{ cage: Cage.fromPolygons(mesh), difference: 0 }];
+  const sent = { mesh: cage.toPolygons(), settings: surface };
+  const levels = settings.levels ? detailLevels(sent, settings.levels) : [{ cage, difference: 0 }];
   const fewer = settings.levels && fewerLevels(levels.length - 1, settings.levels);
   if (fewer) notes.push(fewer);
-  const stem = plain.replace(/\.[^.]*$/, '');
-  const files = levels.map(({ cage }, level) => ({
+  const stem = plainName(name).replace(/\.[^.]*$/, '');
+  const files = levels.map(({ cage: own }, level) => ({
     name: `${stem}${level === 0 ? '' : `-level-${level}`}.${format.extensions[0]}`,
-    bytes: writeMesh(cage.toPolygons(), format, { name: stem, scheme: surface.scheme, borderCorners: surface.borderCorners })
+    bytes: writeMesh(own.toPolygons(), format, { name: stem, scheme: surface.scheme, borderCorners: surface.borderCorners })
   }));
   const received = settings.to && receive(sent, settings.to, format);
-  const findings: readonly Finding[] | undefined = settings.check ? reportOn(stem, { cage: levels[0].cage, settings: surface }).findings : undefined;
+  const findings: readonly Finding[] | undefined = settings.check ? reportOn(stem, { cage, settings: surface }).findings : undefined;
   const visible = findings?.filter((f) => f.visible);
   return {
     files,

@@ -1,7 +1,7 @@
 import { Cage } from '../mesh/cage.ts';
 import { lengthInWords } from '../numeric/length-words.ts';
 import { applyOperation } from '../operations/apply.ts';
-import { type Idle, wholeLoops, withoutLoop } from '../operations/check/idle-loops.ts';
+import { type Idle, leftOf, wholeLoops, withoutLoop } from '../operations/check/idle-loops.ts';
 import { dissolve } from '../operations/flow/dissolve.ts';
 import { unlessRefused } from '../operations/refusal.ts';
 import { emptySelection, selectEdges } from '../select/selection.ts';
@@ -83,9 +83,7 @@ function thinned({ cage }: DetailLevel, finest: Sent, most: number): DetailLevel
 
 function withoutLoops(cage: Cage, loops: readonly Idle[], surface: SurfaceSettings): Cage {
   return loops.reduce((now, { edges }) => {
-    // where a loop that crossed it has gone, its edges are longer ones
-    const left = edges.find((e) => now.hasEdge(e) && !now.isBorderEdge(e));
-    const [loop] = left === undefined ? [] : wholeLoops(now, selectEdges([left]));
+    const loop = leftOf(now, edges);
     return (loop && unlessRefused(() => applyOperation(dissolve, now, selectEdges(loop), {}, { surface }).cage)) ?? now;
   }, cage);
 }

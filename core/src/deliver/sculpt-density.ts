@@ -1,5 +1,6 @@
 import { Cage } from '../mesh/cage.ts';
-import { type PolygonMesh, withoutSharpness } from '../mesh/polygon-mesh.ts';
+import { newellNormal, type PolygonMesh, withoutSharpness } from '../mesh/polygon-mesh.ts';
+import { unit } from '../numeric/vectors.ts';
 import { type Format } from '../formats/format.ts';
 import { applyOperation } from '../operations/apply.ts';
 import { bevel } from '../operations/build/bevel.ts';
@@ -162,29 +163,13 @@ function shrunk({ positions: p, faceStart, faceVertices }: PolygonMesh, moved: F
   return { turned, pinched: pinched / Math.max(1, faceStart.length - 1) };
 }
 
-/** Area vectors of faces, three numbers each. */
-function faceVectors({ faceStart, faceVertices }: PolygonMesh, p: Float64Array): Float64Array {
-  const vectors = new Float64Array(3 * (faceStart.length - 1));
-  for (let f = 0; f + 1 < faceStart.length; f++)
-    for (let i = faceStart[f]; i < faceStart[f + 1]; i++) {
-      const [a, b] = [3 * faceVertices[i], 3 * faceVertices[i + 1 < faceStart[f + 1] ? i + 1 : faceStart[f]]];
-      vectors[3 * f] += 0.5 * (p[a + 1] * p[b + 2] - p[a + 2] * p[b + 1]);
-      vectors[3 * f + 1] += 0.5 * (p[a + 2] * p[b] - p[a] * p[b + 2]);
-      vectors[3 * f + 2] += 0.5 * (p[a] * p[b + 1] - p[a + 1] * p[b]);
-    }
-  return vectors;
-}
-
 /** Unit normals of vertices: means of their faces', by area. */
 function normalsOf(mesh: PolygonMesh): Float64Array {
-  const vectors = faceVectors(mesh, mesh.positions);
   const normals = new Float64Array(mesh.positions.length);
-  for (let f = 0; f + 1 < mesh.faceStart.length; f++)
-    for (let i = mesh.faceStart[f]; i < mesh.faceStart[f + 1]; i++)
-      for (let k = 0; k < 3; k++) normals[3 * mesh.faceVertices[i] + k] += vectors[3 * f + k];
-  for (let v = 0; v < normals.length; v += 3) {
-    const long = Math.hypot(normals[v], normals[v + 1], normals[v + 2]) || 1;
-    for (let k = 0; k < 3; k++) normals[v + k] /= long;
+  for (let f = 0; f + 1 < mesh.faceStart.length; f++) {
+    const normal = newellNormal(mesh, f, mesh.positions);
+    for (let i = mesh.faceStart[f]; i < mesh.faceStart[f + 1]; i++) for (let k = 0; k < 3; k++) normals[3 * mesh.faceVertices[i] + k] += normal[k];
   }
+  for (let v = 0; v < normals.length; v += 3) normals.set(unit([normals[v], normals[v + 1], normals[v + 2]]), v);
   return normals;
 }

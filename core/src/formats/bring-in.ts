@@ -4,6 +4,7 @@ import { describeRepair, type RepairReport } from '../mesh/repair-report.ts';
 import { repairPolygons } from '../mesh/repair.ts';
 import { borderLoops, faceSizes, genus, islands } from '../mesh/topology.ts';
 import { FormatError, type Progress } from './format.ts';
+import { plainName, unpackGzip } from './gzip.ts';
 import { readMesh } from './registry.ts';
 
 /** How a file is read; what is left out is taken from the file, or else as most files have it. */
@@ -71,10 +72,12 @@ export function factsOf(cage: Cage): MeshFacts {
 const DENSE = 5000;
 
 /**
- * Bytes of a file to polygons that a cage can hold, with everything that was found.
+ * Bytes of a file to polygons that a cage can hold, with everything that was found; one that is called .gz is unpacked first.
  * @throws FormatError, with a sentence
  */
-export function bringIn(bytes: Uint8Array, fileName: string, options: BringInOptions = {}, progress?: Progress): BroughtIn {
+export function bringIn(stored: Uint8Array, storedName: string, options: BringInOptions = {}, progress?: Progress): BroughtIn {
+  const fileName = plainName(storedName);
+  const bytes = fileName === storedName ? stored : unpackGzip(stored, storedName);
   const read = readMesh(bytes, fileName, (fraction) => progress?.(fraction * 0.6));
   progress?.(0.6);
   const { mesh, report } = repairPolygons(read.mesh, { weld: options.weld ?? true });

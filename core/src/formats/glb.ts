@@ -1,4 +1,4 @@
-import { type PolygonMesh } from '../mesh/polygon-mesh.ts';
+import { boundsOf, type PolygonMesh } from '../mesh/polygon-mesh.ts';
 import { triangulate } from '../mesh/triangulate.ts';
 import { shadedTriangles } from '../reference/shading.ts';
 import { FormatError, type Format, type Progress, type ReadResult, type WriteOptions } from './format.ts';
@@ -58,7 +58,7 @@ function write(mesh: PolygonMesh, { name, upAxis, millimetresPerUnit, scheme, bo
   }
   const { positions, normals, triangles } = shadedTriangles(places, triangulate(mesh).triangles);
   const buffer = new Buffer();
-  const { min, max } = boundsOf3(positions);
+  const { min, max } = boundsOf(positions);
   const accessor = (view: number, type: string, componentType: number, count: number, more = {}) => ({
     bufferView: view,
     componentType,
@@ -101,18 +101,6 @@ function write(mesh: PolygonMesh, { name, upAxis, millimetresPerUnit, scheme, bo
   const whole = 12 + 8 + padded.length + 8 + buffer.length;
   const words = (...values: number[]) => new Uint8Array(Uint32Array.from(values).buffer);
   return joinedBytes([words(MAGIC, 2, whole), words(padded.length, JSON_CHUNK), padded, words(buffer.length, BINARY_CHUNK), ...buffer.parts]);
-}
-
-/** Least and greatest x, y and z. */
-function boundsOf3(positions: ArrayLike<number>): { min: number[]; max: number[] } {
-  const min = [0, 1, 2].map((k) => positions[k] ?? 0);
-  const max = min.slice();
-  for (let i = 0; i < positions.length; i++) {
-    const k = i % 3;
-    if (positions[i] < min[k]) min[k] = positions[i];
-    else if (positions[i] > max[k]) max[k] = positions[i];
-  }
-  return { min, max };
 }
 
 /** JSON and numbers of a container. @throws FormatError */

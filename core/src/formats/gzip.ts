@@ -6,6 +6,9 @@ import { MOST_BYTES } from './registry.ts';
 /** Bytes that are unpacked at a time. */
 const CHUNK = 1 << 20;
 
+/** The name of a file without what says that it is packed. */
+export const plainName = (name: string): string => name.replace(/\.gz$/i, '');
+
 /**
  * Unpacks a gzip file (RFC 1952) of any number of members; checksum and length of each are verified, and memory grows with
  * what is really unpacked.

@@ -4,6 +4,7 @@ import { triangulate } from '../mesh/triangulate.ts';
 import { GrowingArray } from '../numeric/growing.ts';
 import { FormatError, type Format, type Progress, type ReadResult, type WriteOptions } from './format.ts';
 import { unpackPart, ZipPartError, type ZipPart, zipParts } from './zip-parts.ts';
+import { NO_DATE } from './zip-files.ts';
 
 /* 3MF core specification 1.3 (3MF Consortium 2021): a zip with an XML model of triangles. */
 const MODEL = '3D/3dmodel.model';
@@ -52,15 +53,18 @@ ${faces.join('\n')}
 <build><item objectid="1"/></build>
 </model>
 `;
-  return zipSync({
-    '[Content_Types].xml': strToU8(
-      '<?xml version="1.0" encoding="UTF-8"?>\n<Types xmlns="http://schemas.openxmlformats.org/package/2006/content-types"><Default Extension="rels" ContentType="application/vnd.openxmlformats-package.relationships+xml"/><Default Extension="model" ContentType="application/vnd.ms-package.3dmanufacturing-3dmodel+xml"/></Types>'
-    ),
-    '_rels/.rels': strToU8(
-      `<?xml version="1.0" encoding="UTF-8"?>\n<Relationships xmlns="http://schemas.openxmlformats.org/package/2006/relationships"><Relationship Target="/${MODEL}" Id="rel0" Type="http://schemas.microsoft.com/3dmanufacturing/2013/01/3dmodel"/></Relationships>`
-    ),
-    [MODEL]: strToU8(model)
-  }) as Uint8Array<ArrayBuffer>;
+  return zipSync(
+    {
+      '[Content_Types].xml': strToU8(
+        '<?xml version="1.0" encoding="UTF-8"?>\n<Types xmlns="http://schemas.openxmlformats.org/package/2006/content-types"><Default Extension="rels" ContentType="application/vnd.openxmlformats-package.relationships+xml"/><Default Extension="model" ContentType="application/vnd.ms-package.3dmanufacturing-3dmodel+xml"/></Types>'
+      ),
+      '_rels/.rels': strToU8(
+        `<?xml version="1.0" encoding="UTF-8"?>\n<Relationships xmlns="http://schemas.openxmlformats.org/package/2006/relationships"><Relationship Target="/${MODEL}" Id="rel0" Type="http://schemas.microsoft.com/3dmanufacturing/2013/01/3dmodel"/></Relationships>`
+      ),
+      [MODEL]: strToU8(model)
+    },
+    { mtime: NO_DATE }
+  ) as Uint8Array<ArrayBuffer>;
 }
 
 /** The attributes of an XML tag. */

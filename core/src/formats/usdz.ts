@@ -3,6 +3,7 @@ import { type PolygonMesh } from '../mesh/polygon-mesh.ts';
 import { FormatError, type Format, type Progress, type ReadResult, type WriteOptions } from './format.ts';
 import { zipPart, zipText } from './package-3mf.ts';
 import { usda } from './usda.ts';
+import { NO_DATE } from './zip-files.ts';
 
 /* usdz (OpenUSD, "Usdz file format"): a zip that packs nothing, each file on a boundary of 64 bytes, the first one the scene. */
 const NAME = 'part.usda';
@@ -15,7 +16,7 @@ const FILLING = 0x1986;
 function write(mesh: PolygonMesh, options: WriteOptions): Uint8Array<ArrayBuffer> {
   const scene = usda.write(mesh, options);
   const filling = (BOUNDARY - ((HEADER + NAME.length + EXTRA) % BOUNDARY)) % BOUNDARY;
-  return zipSync({ [NAME]: [scene, { level: 0, extra: { [FILLING]: new Uint8Array(filling) } }] }) as Uint8Array<ArrayBuffer>;
+  return zipSync({ [NAME]: [scene, { level: 0, extra: { [FILLING]: new Uint8Array(filling) } }] }, { mtime: NO_DATE }) as Uint8Array<ArrayBuffer>;
 }
 
 function read(bytes: Uint8Array, progress?: Progress): ReadResult {

@@ -2,6 +2,7 @@ import { conditionsSchema, type Condition } from '../brief/conditions.ts';
 import { strFromU8, strToU8, zipSync } from 'fflate';
 import Joi from 'joi';
 import { joinedBytes } from '../formats/join-bytes.ts';
+import { NO_DATE } from '../formats/zip-files.ts';
 import { type Entry, type NamedSet } from './entry.ts';
 import { ARRAYS, type ArrayPlace, arrayPlaceSchema, type ArrayType, checkCast, checkSeam, entrySchema } from './job-file-entry.ts';
 import { checksum, unpackPart, ZipPartError, type ZipPart, zipParts } from '../formats/zip-parts.ts';
@@ -131,7 +132,7 @@ export function writeJobFile({ name, brief, doneWhen, cursor, entries, sets, hid
     view
   };
   // a fixed date: what is the same is the same to the byte
-  return zipSync({ [MANIFEST]: strToU8(JSON.stringify(manifest)), ...files }, { level: 6, mtime: '1980-01-01T00:00:00' });
+  return zipSync({ [MANIFEST]: strToU8(JSON.stringify(manifest)), ...files }, { level: 6, mtime: NO_DATE });
 }
 
 /**

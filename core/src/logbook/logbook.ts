@@ -17,7 +17,7 @@ import {
 } from './journal.ts';
 import { takenUp, type Performed } from './perform.ts';
 import { ReplayMemory } from './replay-memory.ts';
-import { nothingDone, placed, refuseAsLocked, refuseLocked, refuseNothingDone, replay, type Replayed } from './replay.ts';
+import { lockedRefusal, nothingDone, placed, refuseLocked, refuseNothingDone, replay, type Replayed } from './replay.ts';
 
 /** Results kept in memory at most; others are computed again from the nearest one. */
 const KEPT_RESULTS = 40;
@@ -30,6 +30,12 @@ const NO_SETTINGS: DocumentSettings = { name: '', sets: [], hidden: [], locked: 
 /** What an entry is called in lists and in what undo says. */
 export const entryTitle = (entry: Pick<Entry, 'operation' | 'name'>): string =>
   entry.name ?? (entry.operation === REMOVE_PART ? 'Remove part' : (operationById(entry.operation)?.name ?? entry.operation));
+
+/** What an entry made, and of what. */
+interface Tried {
+  before: JobState;
+  made: Replayed;
+}
 
 /**
  * The document of a job: entries in order, of which the first `cursor` are in force, and what goes with them. Everything that
@@ -118,18 +124,28 @@ export class Logbook {
    */
   add(entry: NewEntry, along?: Partial<DocumentSettings>, result?: Replayed): Entry {
     const { cursor } = this;
-    const before = this.replayed(cursor).state;
+    const { complete, ...made } = this.tried(cursor, entry, result);
+    const out = this.entries.slice(cursor);
+    const change: Change = { kind: 'entries', at: cursor, out, in: [complete], cursor: [cursor, cursor + 1], stays: out.length === 0 };
+    this.record(entryTitle(complete), [change, ...this.settingsChange(along)]);
+    this.remember(cursor, complete, made);
+    return complete;
+  }
+
+  /** An entry done on the state before entry `index`. @throws OperationRefused, also where it would change nothing or what is locked, InvalidParams */
+  private tried(index: number, entry: NewEntry, result?: Replayed): Tried & { complete: Entry } {
+    const before = this.replayed(index).state;
     const given = this.prepared(entry);
     const made = result ?? replay(before, given);
     refuseNothingDone(before, made, given);
     refuseLocked(before, made.state, this.document.locked);
-    const complete = { ...placed(before, given), notes: [...made.notes] };
-    const out = this.entries.slice(cursor);
-    const change: Change = { kind: 'entries', at: cursor, out, in: [complete], cursor: [cursor, cursor + 1], stays: out.length === 0 };
-    this.record(entryTitle(complete), [change, ...this.settingsChange(along)]);
-    this.memory.keep(before, complete, made);
-    this.keep(this.cursor, made);
-    return complete;
+    return { before, made, complete: { ...placed(before, given), notes: [...made.notes] } };
+  }
+
+  /** Keeps what entry `index` made, once it is in the list. */
+  private remember(index: number, entry: Entry, { before, made }: Tried): void {
+    this.memory.keep(before, entry, made);
+    this.keep(index + 1, made);
   }
 
   /** Changes what goes with the entries: the name, sets, which parts are shown. */
@@ -169,8 +185,7 @@ export class Logbook {
       this.become(applied(this.document, change));
       this.journalNow = together;
     } else this.record(`Edit ${entryTitle(changed)}`, [change]);
-    this.memory.keep(before, changed, made);
-    this.keep(index + 1, made);
+    this.remember(index, changed, { before, made });
   }
 
   /**
@@ -179,15 +194,9 @@ export class Logbook {
    */
   insert(index: number, entry: NewEntry): Entry {
     if (index >= this.cursor) return this.add(entry);
-    const before = this.replayed(index).state;
-    const given = this.prepared(entry);
-    const made = replay(before, given);
-    refuseNothingDone(before, made, given);
-    refuseLocked(before, made.state, this.document.locked);
-    const complete = { ...placed(before, given), notes: [...made.notes] };
+    const { complete, ...made } = this.tried(index, entry);
     this.replace(`Insert ${entryTitle(complete)}`, index, [], [complete], 1);
-    this.memory.keep(before, complete, made);
-    this.keep(index + 1, made);
+    this.remember(index, complete, made);
     return complete;
   }
 
@@ -228,8 +237,7 @@ export class Logbook {
     const made = replay(before, given);
     const changed = { ...placed(before, given), notes: [...made.notes] };
     this.replace(`Pick again for ${entryTitle(entry)}`, index, [this.entries[index]], [changed]);
-    this.memory.keep(before, changed, made);
-    this.keep(index + 1, made);
+    this.remember(index, changed, { before, made });
   }
 
   /** Gives an entry a name and a note of its own; empty ones are taken away. */
@@ -242,7 +250,7 @@ export class Logbook {
   /** @throws OperationRefused where the entry's part is locked */
   private refuseLockedEntry(index: number): void {
     const { part } = this.entries[index];
-    if (this.document.locked.includes(part)) refuseAsLocked(this.part(part)?.name ?? 'This part');
+    if (this.document.locked.includes(part)) throw new OperationRefused(lockedRefusal(this.part(part)?.name ?? 'This part'));
   }
 
   private replace(label: string, at: number, out: Entry[], into: Entry[], more = 0): void {

@@ -1,7 +1,7 @@
 import { type Cage } from '../mesh/cage.ts';
 import { operationById } from '../operations/registry.ts';
 import { finds } from '../select/finds.ts';
-import { describeSelection, isEmpty, type Selection } from '../select/selection.ts';
+import { describeSelection, emptySelection, isEmpty, type Selection } from '../select/selection.ts';
 import { type Entry } from './entry.ts';
 import { type Query, readRoutine, type Routine, RoutineError, type RoutineStep } from './routine.ts';
 
@@ -31,7 +31,7 @@ export function queryFor(cage: Cage, selection: Selection): Query | undefined {
   for (const way of finds) {
     if (way.fromPicks) continue;
     const numbers = way.number ? (TRIED[way.id] ?? [way.number.initial]) : [0];
-    const number = numbers.find((n) => isSame(way.pick(cage, { vertices: [], edges: [], faces: [] }, n), selection));
+    const number = numbers.find((n) => isSame(way.pick(cage, emptySelection(), n), selection));
     if (number !== undefined) return way.number ? { find: way.id, number } : { find: way.id };
   }
   return undefined;

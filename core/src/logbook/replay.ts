@@ -3,7 +3,7 @@ import { isUnchanged } from '../mesh/difference.ts';
 import { type PolygonMesh } from '../mesh/polygon-mesh.ts';
 import { applyOperation, applyPartsOperation, applySurfaceOperation, applyToMesh, refuseBadPositions, validParams } from '../operations/apply.ts';
 import { type NamedCage, type Operation, type Params, type PartsOperation, type Surroundings } from '../operations/operation.ts';
-import { InvalidParams, refuse } from '../operations/refusal.ts';
+import { InvalidParams, OperationRefused, refuse, type Refusal } from '../operations/refusal.ts';
 import { operationById } from '../operations/registry.ts';
 import { Reference } from '../reference/reference.ts';
 import { emptySelection, type Selection } from '../select/selection.ts';
@@ -145,13 +145,11 @@ export function refuseNothingDone(before: JobState, made: Pick<Replayed, 'state'
 /** Refuses what changes parts that are locked. @param locked their ids @throws OperationRefused */
 export function refuseLocked(before: JobState, after: JobState, locked: readonly string[]): void {
   const changed = before.parts.find((part) => locked.includes(part.id) && !after.parts.includes(part));
-  if (changed) refuseAsLocked(changed.name);
+  if (changed) throw new OperationRefused(lockedRefusal(changed.name));
 }
 
-/** @throws OperationRefused */
-export function refuseAsLocked(name: string): never {
-  return refuse(`${name} is locked.`, undefined, 'Unlock it in the list of parts.');
-}
+/** What is said where a part that is locked would be changed. */
+export const lockedRefusal = (name: string): Refusal => ({ found: `${name} is locked.`, instead: 'Unlock it in the list of parts.' });
 
 function replayMaking(state: JobState, entry: Entry, operation: Operation): Replayed {
   const mesh = operation.kind === 'shape' ? operation.make(validParams(operation, entry.params)) : entry.cast;

@@ -5,7 +5,7 @@ import { mean, type Triple } from '../numeric/vectors.ts';
 import { Facets } from './facets.ts';
 import { flatRegion } from './flatten.ts';
 import { type FoundRegion, findRegions, type RegionSettings } from './find-regions.ts';
-import { type RegionSides, sidesOf } from './region-sides.ts';
+import { middleOfSide, type RegionSides, sidesAlong, sidesOf } from './region-sides.ts';
 import { facesOfRegions } from './region-faces.ts';
 
 /** A region with what its border says. */
@@ -87,11 +87,6 @@ export function cageFromRegions(mesh: PolygonMesh, settings: CageSettings): Cage
     return typeof problem === 'string' ? [{ ...region, problem }] : [];
   });
   const faces = said.map((own) => (typeof own === 'string' ? [] : own));
-  const isCorner = new Set(faces.flat(2));
-  const plan = faces.flatMap((own, i) => {
-    const sides = sidesAlong(regions[i].loops, isCorner);
-    return own.map((corners) => ({ corners, sides }));
-  });
   const points: Triple[] = [];
   const index = new Map<string, number>();
   const put = (key: string, p: () => Triple): number => {
@@ -100,10 +95,20 @@ export function cageFromRegions(mesh: PolygonMesh, settings: CageSettings): Cage
     return i;
   };
   const corner = (v: number) => put(`v${v}`, () => at(v));
-  if (plan.every(({ corners }) => corners.length === 4)) {
-    const quads = plan.map(({ corners }) => corners.map(corner));
-    return { cage: soundCage(points, quads), left };
-  }
+  const all = faces.flat();
+  if (all.every((corners) => corners.length === 4))
+    return {
+      cage: soundCage(
+        points,
+        all.map((corners) => corners.map(corner))
+      ),
+      left
+    };
+  const isCorner = new Set(all.flat());
+  const plan = faces.flatMap((own, i) => {
+    const sides = sidesAlong(regions[i].loops, isCorner);
+    return own.map((corners) => ({ corners, sides }));
+  });
   const quads = plan.flatMap(({ corners, sides }, f) => {
     const half = corners.map((v, i) => {
       const w = corners[(i + 1) % corners.length];
@@ -122,23 +127,3 @@ export function cageFromRegions(mesh: PolygonMesh, settings: CageSettings): Cage
 /** A cage of faces that may touch in vertices only, or have three at an edge: it comes apart there. */
 const soundCage = (points: readonly Triple[], faces: readonly number[][]): Cage =>
   Cage.fromPolygons(repairPolygons(polygonMesh(points, faces), { weld: false }).mesh);
-
-/** Sides of borders, by the corners that they run from and to: vertices in order, both corners among them. */
-function sidesAlong(loops: readonly (readonly number[])[], isCorner: ReadonlySet<number>): Map<string, number[]> {
-  const sides = new Map<string, number[]>();
-  for (const loop of loops) {
-    const corners = [...loop.keys()].filter((i) => isCorner.has(loop[i]));
-    corners.forEach((from, i) => {
-      const to = corners[(i + 1) % corners.length];
-      const many = (to - from + loop.length) % loop.length;
-      sides.set(
-        `${loop[from]} ${loop[to]}`,
-        Array.from({ length: many + 1 }, (_, k) => loop[(from + k) % loop.length])
-      );
-    });
-  }
-  return sides;
-}
-
-/** The two vertices round the middle of a side, or the one in it, twice: the same from both its ends. */
-const middleOfSide = (side: readonly number[]): [number, number] => [side[Math.floor((side.length - 1) / 2)], side[Math.ceil((side.length - 1) / 2)]];

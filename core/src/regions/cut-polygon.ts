@@ -1,3 +1,5 @@
+import { middleOfSide, sidesAlong } from './region-sides.ts';
+
 /** A place in the plane. */
 type Place = readonly [number, number];
 
@@ -76,16 +78,14 @@ function crossings(a: Place, b: Place, lines: readonly (readonly Place[])[]): nu
 
 /** Places half way along the sides of borders, which may be round, by the corners that they run from and to. */
 function bends(loops: readonly PolygonLoop[], place: (vertex: number) => Place): Map<string, Place> {
-  const found = new Map<string, Place>();
-  for (const { corners, line } of loops)
-    corners.forEach((from, i) => {
-      const to = corners[(i + 1) % corners.length];
-      const [start, many] = [line.indexOf(from), (line.indexOf(to) - line.indexOf(from) + line.length) % line.length];
-      const [p, q] = [Math.floor(many / 2), Math.ceil(many / 2)].map((k) => place(line[(start + k) % line.length]));
-      found.set(`${from} ${to}`, [(p[0] + q[0]) / 2, (p[1] + q[1]) / 2]);
-    });
-  return found;
+  const sides = sidesAlong(
+    loops.map(({ line }) => line),
+    new Set(loops.flatMap(({ corners }) => corners))
+  );
+  return new Map([...sides].map(([ends, side]) => [ends, between(...(middleOfSide(side).map(place) as [Place, Place]))]));
 }
+
+const between = (p: Place, q: Place): Place => [(p[0] + q[0]) / 2, (p[1] + q[1]) / 2];
 
 /**
  * What the corners of a face count: squares of what they are off 90 degrees, in right angles.
@@ -112,7 +112,7 @@ function cheapestCut(
   const n = round.length;
   const at = round.map(place);
   const bendOf = round.map((v, i) => bend.get(`${v} ${round[(i + 1) % n]}`));
-  const way = (i: number, j: number): Place => ((i + 1) % n === j && bendOf[i]) || [(at[i][0] + at[j][0]) / 2, (at[i][1] + at[j][1]) / 2];
+  const way = (i: number, j: number): Place => ((i + 1) % n === j && bendOf[i]) || between(at[i], at[j]);
   // a cut along what is a side already would lie on it
   const sides = new Set(round.map((v, i) => keyOf(v, round[(i + 1) % n])));
   const chord = new Float64Array(n * n);

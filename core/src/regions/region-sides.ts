@@ -69,3 +69,26 @@ function problemOf({ loops, corners }: RegionSides): string | undefined {
   if (many > MOST) return `Its border has ${many} corners: a face has ${MOST} at most.`;
   return undefined;
 }
+
+/** Sides of borders, by the corners that they run from and to: vertices in order, both corners among them. */
+export function sidesAlong(loops: readonly (readonly number[])[], isCorner: ReadonlySet<number>): Map<string, number[]> {
+  const sides = new Map<string, number[]>();
+  for (const loop of loops) {
+    const corners = [...loop.keys()].filter((i) => isCorner.has(loop[i]));
+    corners.forEach((from, i) => {
+      const to = corners[(i + 1) % corners.length];
+      const many = (to - from + loop.length) % loop.length;
+      sides.set(
+        `${loop[from]} ${loop[to]}`,
+        Array.from({ length: many + 1 }, (_, k) => loop[(from + k) % loop.length])
+      );
+    });
+  }
+  return sides;
+}
+
+/** The two vertices round the middle of a side, or the one in it, twice: the same from both its ends. */
+export const middleOfSide = (side: readonly number[]): [number, number] => [
+  side[Math.floor((side.length - 1) / 2)],
+  side[Math.ceil((side.length - 1) / 2)]
+];

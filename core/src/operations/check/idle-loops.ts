@@ -55,6 +55,12 @@ export function withoutLoop(cage: Cage, edges: readonly number[], surface: Surfa
   return move === undefined ? undefined : { edges: [...edges], move, without: made.cage };
 }
 
+/** What is left of a loop in a cage that others went out of: where one that crossed it has gone, its edges are longer ones. */
+export function leftOf(now: Cage, edges: readonly number[]): number[] | undefined {
+  const left = edges.find((e) => now.hasEdge(e) && !now.isBorderEdge(e));
+  return left === undefined ? undefined : wholeLoops(now, selectEdges([left]))[0];
+}
+
 function run(cage: Cage, selection: Selection, params: Params, { surface }: Surroundings): CageResult {
   const within = params.within as number;
   let now = cage;
@@ -68,9 +74,7 @@ function run(cage: Cage, selection: Selection, params: Params, { surface }: Surr
     .filter(({ move }) => move <= within)
     .sort((a, b) => a.move - b.move);
   for (const { edges } of rated) {
-    // where a loop that crossed it has gone, its edges are longer ones
-    const left = edges.find((e) => now.hasEdge(e) && !now.isBorderEdge(e));
-    const [loop] = left === undefined ? [] : wholeLoops(now, selectEdges([left]));
+    const loop = leftOf(now, edges);
     const idle = loop && withoutLoop(now, loop, surface);
     if (!idle || idle.move > within) continue;
     now = idle.without;

@@ -5,6 +5,12 @@ import { STAYS_SHARP } from '../../subdivide/level-topology.ts';
 import { type CageOperation } from '../operation.ts';
 import { counted } from '../shared/words.ts';
 
+/** Whether any element has a value; the rack asks it at every pick. */
+const hasAny = (cage: Cage, layer: 'crease' | 'corner'): boolean => {
+  if (!cage.layers.has(layer)) return false;
+  for (const x of layer === 'crease' ? cage.edges() : cage.vertices()) if (cage.value(layer, x) > 0) return true;
+  return false;
+};
 const creased = (cage: Cage): number[] => [...cage.edges()].filter((e) => cage.value('crease', e) > 0);
 const cornered = (cage: Cage): number[] => [...cage.vertices()].filter((v) => cage.value('corner', v) > 0);
 
@@ -22,7 +28,7 @@ export const sharpnessScale: CageOperation = {
     from: Joi.number().greater(0).max(1e6).default(1).label('Stays sharp there').description('It becomes 10').meta({ step: 1 })
   }),
   check: (cage) =>
-    creased(cage).length + cornered(cage).length > 0
+    hasAny(cage, 'crease') || hasAny(cage, 'corner')
       ? undefined
       : { found: 'There are no creases and no sharp corners to convert.', instead: 'Crease edges first, or bring in a file that holds creases.' },
   run(cage, _selection, params) {

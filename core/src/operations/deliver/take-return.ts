@@ -3,18 +3,16 @@ import { type Cage } from '../../mesh/cage.ts';
 import { lengthInWords } from '../../numeric/length-words.ts';
 import { length } from '../../numeric/vectors.ts';
 import { selectVertices } from '../../select/selection.ts';
-import { type PartsOperation, type Refusal } from '../operation.ts';
+import { type NamedCage, type PartsOperation, type Refusal } from '../operation.ts';
+import { OperationRefused } from '../refusal.ts';
 import { counted } from '../shared/words.ts';
 
-/** Why vertices of a part that came back cannot be those of the one that was sent; nothing where they can. */
-function differs(own: Cage, back: Cage): string | undefined {
-  const [a, b] = [own.toPolygons(), back.toPolygons()];
-  const counts = (m: typeof a) => `${counted(m.positions.length / 3, 'vertex', 'vertices')} and ${counted(m.faceStart.length - 1, 'face')}`;
-  if (a.positions.length !== b.positions.length || a.faceStart.length !== b.faceStart.length)
-    return `It has ${counts(b)}, the part has ${counts(a)}.`;
-  const other = a.faceVertices.findIndex((v, i) => v !== b.faceVertices[i]);
-  return other < 0 ? undefined : 'It has as many vertices and faces, but they are joined in another order.';
-}
+/** Why a part is no return of another. */
+const noReturn = (back: NamedCage, own: NamedCage, why: string): Refusal => ({
+  found: `${back.name} is no return of ${own.name}. ${why}`,
+  instead: 'Bring it in as a reference in place of the former one, and hold this part to it.'
+});
+const counts = ({ vertexCount, faceCount }: Cage): string => `${counted(vertexCount, 'vertex', 'vertices')} and ${counted(faceCount, 'face')}`;
 
 /** Takes the positions of a part that was sent out, changed there and brought back in, where its faces are the same. */
 export const takeReturn: PartsOperation = {
@@ -33,18 +31,19 @@ export const takeReturn: PartsOperation = {
   }),
   check(active, other): Refusal | undefined {
     if (!other) return { found: 'There is no second cage that could be a return.', instead: 'Bring the returned file into this job as a cage.' };
-    const why = differs(active.cage, other.cage);
-    return why
-      ? {
-          found: `${other.name} is no return of ${active.name}. ${why}`,
-          instead: 'Bring it in as a reference in place of the former one, and hold this part to it.'
-        }
-      : undefined;
+    const [own, back] = [active.cage, other.cage];
+    // how they are joined takes a look at every face: the run tells it
+    return own.vertexCount === back.vertexCount && own.faceCount === back.faceCount
+      ? undefined
+      : noReturn(other, active, `It has ${counts(back)}, the part has ${counts(own)}.`);
   },
   run(active, other, _selection, params) {
     const cage = active.cage.clone();
-    const { vertexIds, positions } = active.cage.toPolygons();
-    const back = other!.cage.toPolygons().positions;
+    const { vertexIds, positions, faceStart, faceVertices } = active.cage.toPolygons();
+    const { positions: back, ...faces } = other!.cage.toPolygons();
+    const isSame = (a: Int32Array, b: Int32Array) => a.length === b.length && a.every((x, i) => x === b[i]);
+    if (!isSame(faceStart, faces.faceStart) || !isSame(faceVertices, faces.faceVertices))
+      throw new OperationRefused(noReturn(other!, active, 'It has as many vertices and faces, but they are joined in another order.'));
     const moved: number[] = [];
     let [most, masked] = [0, 0];
     vertexIds.forEach((v, i) => {
