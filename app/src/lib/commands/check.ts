@@ -3,7 +3,7 @@ import SkipForward from 'carbon-icons-svelte/lib/SkipForward.svelte';
 import Tools from 'carbon-icons-svelte/lib/Tools.svelte';
 import { refusalOf } from '$lib/job/refusal-of.ts';
 import { jobReport } from '$lib/job/report.ts';
-import { saveFile } from '$lib/platform/save-file.ts';
+import { saveText } from '$lib/platform/save-file.ts';
 import type { Command, Workshop } from './command.ts';
 import { framePickedRound } from './views.ts';
 
@@ -14,7 +14,7 @@ const whyNot = ({ job }: Pick<Workshop, 'job'>): string | undefined =>
 async function saveReport({ job, stand }: Workshop): Promise<void> {
   try {
     const page = await jobReport(job, stand);
-    saveFile(new TextEncoder().encode(page), `${job.name}.html`);
+    saveText(page, `${job.name}.html`);
     job.tell('info', `The report was saved as ${job.name}.html.`);
   } catch (error) {
     job.tell('error', refusalOf(error).found);

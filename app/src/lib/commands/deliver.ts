@@ -3,7 +3,7 @@ import Document from 'carbon-icons-svelte/lib/Document.svelte';
 import Location from 'carbon-icons-svelte/lib/Location.svelte';
 import Send from 'carbon-icons-svelte/lib/Send.svelte';
 import { deliverySheet, formatNames } from '@ulvrin/core';
-import { saveFile } from '$lib/platform/save-file.ts';
+import { fileStem, saveText } from '$lib/platform/save-file.ts';
 import type { Command, Workshop } from './command.ts';
 
 const needsCage = ({ job }: Pick<Workshop, 'job'>): string | undefined => (job.active?.cage ? undefined : 'There is no cage to deliver.');
@@ -39,8 +39,8 @@ export const delivering: readonly Command[] = [
     rack: { bench: 8, letter: 'B', icon: Document },
     why: ({ job }) => (job.view.deliveries.length > 0 ? undefined : 'Nothing was delivered yet.'),
     run({ job }) {
-      const name = `${job.name.replace(/[^\w-]+/g, '-').toLowerCase()}-deliveries.html`;
-      saveFile(new TextEncoder().encode(deliverySheet(job.name, job.view.deliveries)), name);
+      const name = `${fileStem(job.name)}-deliveries.html`;
+      saveText(deliverySheet(job.name, job.view.deliveries), name);
       job.tell('info', `The delivery sheet was saved as ${name}.`);
     }
   }

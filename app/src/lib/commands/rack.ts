@@ -20,9 +20,12 @@ const row = (which: 'upper' | 'lower', letters: readonly string[]): Command[] =>
     }
   }));
 
+/** Commands that have a key of the lower row at a bench. */
+const onRack: readonly Command[] = [...findings, ...delivering];
+
 /** The command that has a key of the lower row at a bench; nothing where none has. */
 export const benchCommand = (bench: Bench, letter: string): Command | undefined =>
-  [...findings, ...delivering].find((command) => command.rack?.bench === bench && command.rack.letter === letter);
+  onRack.find((command) => command.rack?.bench === bench && command.rack.letter === letter);
 
 const mine: Command[] = Array.from({ length: MOST_FAVOURITES }, (_, i) => ({
   id: `mine-${i + 1}`,

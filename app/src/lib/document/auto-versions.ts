@@ -1,9 +1,8 @@
 import { writeJobFile } from '@ulvrin/core';
 import type { OpenJob } from '$lib/job/open-job.svelte.ts';
-import { EVERY, keepVersion, versionsOf } from '$lib/platform/storage/versions.ts';
+import { EVERY, HOUR, keepVersion, versionsOf } from '$lib/platform/storage/versions.ts';
 import { fileOf } from './export-job.svelte.ts';
 
-const HOUR = 3_600_000;
 /** How often it is looked whether a version is due, ms. */
 const LOOK = 5 * 60_000;
 

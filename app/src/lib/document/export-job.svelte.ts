@@ -1,10 +1,11 @@
 import { writeJobFile, type JobFile } from '@ulvrin/core';
 import type { OpenJob } from '$lib/job/open-job.svelte.ts';
-import { saveFile } from '$lib/platform/save-file.ts';
+import { fileStem, saveFile } from '$lib/platform/save-file.ts';
+import type { JobRecord } from '$lib/platform/storage/database.ts';
 import { createJob, loadJob, newJobId, type StoredJob } from '$lib/platform/storage/job-store.ts';
 import { noteExport } from '$lib/platform/storage/storage-state.ts';
 
-const fileNameOf = (name: string): string => `${name.replace(/[^\w-]+/g, '-').toLowerCase() || 'job'}.ulvrin`;
+const fileNameOf = (name: string): string => `${fileStem(name) || 'job'}.ulvrin`;
 
 /** The job on the page as a file's content. */
 export function fileOf(job: OpenJob): JobFile {
@@ -31,15 +32,12 @@ export async function exportStored(id: string, stored?: StoredJob): Promise<bool
   return true;
 }
 
+/** Makes a job of what a job file holds. @param own what it has in place of what the file says */
+export const jobFromFile = ({ entries, view, ...rest }: JobFile, own: Partial<JobRecord> = {}): Promise<JobRecord> =>
+  createJob({ ...rest, ...own, id: newJobId() }, entries, view);
+
 /** Keeps what is on the page as another job, where its own cannot be written any more. @returns the new job's id */
 export async function keepAsNew(job: OpenJob): Promise<string> {
-  const { name, cursor, entries, sets, hidden, record } = job;
-  const { brief, counts } = $state.snapshot(record) as typeof record;
-  const { doneWhen, locked } = job.document;
-  const kept = await createJob(
-    { id: newJobId(), name: `${name} (kept)`, brief, doneWhen, counts, cursor, sets, hidden, locked },
-    entries,
-    $state.snapshot(job.view) as unknown as Record<string, unknown>
-  );
-  return kept.id;
+  const { counts } = $state.snapshot(job.record) as typeof job.record;
+  return (await jobFromFile(fileOf(job), { name: `${job.name} (kept)`, counts })).id;
 }

@@ -1,6 +1,7 @@
 import {
   filledOnReference,
   checkPartsOperation,
+  lockedRefusal,
   otherCages,
   surroundings,
   validParams,
@@ -8,6 +9,7 @@ import {
   type Operation,
   type Params,
   type Part,
+  type Refusal,
   type Selection
 } from '@ulvrin/core';
 
@@ -62,7 +64,7 @@ export function whyNot(operation: Operation, { active, dense, underQuads, parts,
   if (dense && operation.kind === 'cage' && operation.onMesh) return undefined;
   // a part for what is laid is begun with it
   if (filledOnReference(operation) && !active?.cage) return underQuads ? undefined : operation.needs;
-  if (active && locked.includes(active.id)) return `${active.name} is locked. Unlock it in the list of parts.`;
+  if (active && locked.includes(active.id)) return inWords(lockedRefusal(active.name));
   if (!active?.cage) return 'It needs a cage: lay quads, bring one in, or add a start shape.';
   // a face can be drawn from a vertex on its own; other pointed operations need faces to point at
   const { faceCount, vertexCount } = active.cage;
@@ -74,5 +76,7 @@ export function whyNot(operation: Operation, { active, dense, underQuads, parts,
         ? operation.check(active.cage, selection, startParams(operation), surroundings(parts, active))
         : checkPartsOperation(operation, active as NamedCage, otherCages(parts, active.id), selection, startParams(operation));
   if (refusal?.numbers) return undefined;
-  return refusal && [refusal.found, refusal.instead].filter(Boolean).join(' ');
+  return refusal && inWords(refusal);
 }
+
+const inWords = ({ found, instead }: Refusal): string => [found, instead].filter(Boolean).join(' ');

@@ -11,6 +11,7 @@ import {
   type PolygonMesh,
   type Way
 } from '@ulvrin/core';
+import { fileStem } from '$lib/platform/save-file.ts';
 import { sentPart } from './compared.ts';
 
 /** What of a part is sent, and what is said of it. */
@@ -72,8 +73,7 @@ const facesOf = (mesh: PolygonMesh): number => mesh.faceStart.length - 1;
  */
 export function makeDelivery(part: Part, settings: DeliverySettings, levels: readonly PolygonMesh[] = []): Delivery {
   const { what, format, upAxis, way } = settings;
-  const own = way && sentBy(way, sentPart(part));
-  const stem = part.name.replace(/[^\w-]+/g, '-').toLowerCase();
+  const stem = fileStem(part.name);
   const [extension] = format.extensions;
   const written = (mesh: PolygonMesh) =>
     writeMesh(turned(mesh, upAxis), format, {
@@ -86,14 +86,14 @@ export function makeDelivery(part: Part, settings: DeliverySettings, levels: rea
     const files = levels.map((mesh, i) => ({ name: `${stem}${i === 0 ? '' : `-level-${i}`}.${extension}`, bytes: written(mesh) }));
     return { name: `${stem}-levels.zip`, bytes: zipFiles(files), faces: levels.reduce((sum, mesh) => sum + facesOf(mesh), 0) };
   }
-  const result = own?.mesh ?? surfaceOf(part, settings);
+  const result = (way && sentBy(way, sentPart(part)))?.mesh ?? surfaceOf(part, settings);
   return { name: `${stem}.${extension}`, bytes: written(result), faces: facesOf(result) };
 }
 
 /** What the delivery sheet keeps of a file that was sent. */
 export async function recordOf(
   part: Part,
-  { what, format }: DeliverySettings,
+  { what, format, way }: DeliverySettings,
   { name, bytes, faces }: Delivery,
   told: Pick<DeliveryRecord, 'destination' | 'losses' | 'difference'>
 ): Promise<DeliveryRecord> {
@@ -101,7 +101,7 @@ export async function recordOf(
   return {
     at: new Date().toISOString(),
     part: part.name,
-    what: sendable[what].toLowerCase(),
+    what: way && what !== 'levels' ? 'the cage, changed on its way as advised' : sendable[what].toLowerCase(),
     file: name,
     format: format.id,
     faces,

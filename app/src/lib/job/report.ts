@@ -1,5 +1,5 @@
 import { cornerAngles, edgeLengths, histogram, reportHtml, reportOn, type Cage, type Part, type ReportPictures } from '@ulvrin/core';
-import { histogramOption } from '$lib/panels/readings/histogram-option.ts';
+import { chartText, histogramOption } from '$lib/panels/readings/histogram-option.ts';
 import { standColours } from '$lib/settings/theme.svelte.ts';
 import type { Stand } from '$lib/stand/stand.ts';
 import type { OpenJob } from './open-job.svelte.ts';
@@ -24,7 +24,7 @@ async function chartsOf(cage: Cage): Promise<string[]> {
   ];
   return bars.map(({ title, ...own }) => {
     const chart = init(null, undefined, { renderer: 'svg', ssr: true, width: CHART_WIDE, height: CHART_HIGH });
-    const { tooltip: _shownOnScreen, ...option } = histogramOption(own, standColours.light.selected, '#52636b');
+    const { tooltip: _shownOnScreen, ...option } = histogramOption(own, standColours.light.selected, chartText.light);
     chart.setOption(option);
     const drawn = chart.renderToSVGString();
     chart.dispose();

@@ -1,4 +1,4 @@
-import { asPreviewed, Cage, RoutineError, routineFrom, type DoneEntry, type Part, type PlainStep, type Routine } from '@ulvrin/core';
+import { asPreviewed, Cage, isUnchanged, RoutineError, routineFrom, type DoneEntry, type Part, type PlainStep, type Routine } from '@ulvrin/core';
 import type { OpenJob } from './open-job.svelte.ts';
 
 /**
@@ -6,17 +6,19 @@ import type { OpenJob } from './open-job.svelte.ts';
  * @returns what the steps found; nothing where the job cannot be changed now
  */
 export function addSteps(job: OpenJob, part: Part, { name }: Routine, steps: readonly PlainStep[]): string | undefined {
+  const told: string[] = [];
   const isDone = job.rework((logbook) => {
-    for (const { done, notes, left } of steps) {
-      if (left !== undefined) continue;
-      const { cage, picked, ...step } = done;
+    for (const { operation, found, done, notes, left } of steps) {
+      const { cage: made, picked, ...step } = done;
+      const cage = Cage.revived(made);
+      const why = left ?? (isUnchanged(logbook.part(part.id)!.cage!, cage) ? 'it would change nothing.' : undefined);
+      told.push(`${operation} on ${found}${why === undefined ? '' : ` was left out: ${why}`}`);
+      if (why !== undefined) continue;
       const entry = { ...step, part: part.id };
-      logbook.add(entry, undefined, asPreviewed(logbook.state, entry, { cage: Cage.revived(cage), selection: picked, notes }));
+      logbook.add(entry, undefined, asPreviewed(logbook.state, entry, { cage, selection: picked, notes }));
     }
   });
-  if (!isDone) return undefined;
-  const told = steps.map(({ operation, found, left }) => `${operation} on ${found}${left === undefined ? '' : ` was left out: ${left}`}`);
-  return `${name}: ${told.join('; ')}.`;
+  return isDone ? `${name}: ${told.join('; ')}.` : undefined;
 }
 
 /**

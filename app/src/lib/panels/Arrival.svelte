@@ -1,12 +1,12 @@
 <script lang="ts">
   import { untrack } from 'svelte';
-  import { Button, ProgressBar, Select, SelectItem } from 'carbon-components-svelte';
+  import { Button, Select, SelectItem } from 'carbon-components-svelte';
   import { isEmpty, lengthInWords, type Advice, type DeliveryReport, type Part, type Way } from '@ulvrin/core';
   import { sentPart } from '$lib/job/compared.ts';
   import type { OpenJob } from '$lib/job/open-job.svelte.ts';
-  import { refusalOf } from '$lib/job/refusal-of.ts';
   import { places } from '$lib/settings/places.svelte.ts';
-  import { RunningTask, TaskStopped } from '$lib/tasks/task-runner.svelte.ts';
+  import { OwnTask } from '$lib/tasks/own-task.svelte.ts';
+  import TaskProgress from './TaskProgress.svelte';
 
   /** What arrives at a simulated destination, and what would bring it nearer. */
   let {
@@ -35,8 +35,7 @@
     onclose: () => void;
   } = $props();
 
-  let task: RunningTask<DeliveryReport> | undefined = $state.raw();
-  let problem = $state('');
+  const looking = new OwnTask<DeliveryReport>();
   const to = $derived(places.byId(id));
 
   // what was found holds for one destination and format
@@ -44,25 +43,13 @@
     void [id, formatId];
     report = undefined;
     way = undefined;
-    problem = '';
-    untrack(() => task?.stop());
+    looking.problem = '';
+    untrack(() => looking.stop());
   });
 
   async function send() {
-    if (!to || task) return;
-    const own = new RunningTask<DeliveryReport>('Looking at what arrives', (tasks, tell) =>
-      tasks.deliver(sentPart(part), formatId, $state.snapshot(to), tell)
-    );
-    task = own;
-    problem = '';
-    try {
-      const found = await own.result;
-      if (task === own) report = found;
-    } catch (error) {
-      if (!(error instanceof TaskStopped)) problem = refusalOf(error).found;
-    } finally {
-      if (task === own) task = undefined;
-    }
+    if (!to) return;
+    report = await looking.run('Looking at what arrives', (tasks, tell) => tasks.deliver(sentPart(part), formatId, $state.snapshot(to), tell));
   }
 
   function take({ way: chosen }: Advice) {
@@ -92,9 +79,9 @@
 <Button kind="ghost" size="small" on:click={ondescribe}>Own destinations</Button>
 {#if to}
   <p class="quiet">{to.about}</p>
-  {#if task}
-    <ProgressBar value={100 * task.fraction} labelText="{task.phase} ..." helperText="{task.seconds.toFixed(1)} s" />
-    <Button kind="danger-tertiary" size="small" on:click={() => task?.stop()}>Stop</Button>
+  {#if looking.running}
+    <TaskProgress task={looking.running} />
+    <Button kind="danger-tertiary" size="small" on:click={() => looking.stop()}>Stop</Button>
   {:else if report}
     <div class="found" role="note" aria-label="What arrives">
       {#if report.refused}<p class="problem">{report.refused}</p>{/if}
@@ -124,7 +111,7 @@
   {:else}
     <Button kind="tertiary" size="small" on:click={send}>Look at what arrives</Button>
   {/if}
-  {#if problem}<p class="problem" role="alert">{problem}</p>{/if}
+  {#if looking.problem}<p class="problem" role="alert">{looking.problem}</p>{/if}
 {/if}
 
 <style>

@@ -8,18 +8,30 @@
     InlineNotification,
     Modal,
     NumberInput,
-    ProgressBar,
     RadioButton,
     RadioButtonGroup,
     Select,
     SelectItem
   } from 'carbon-components-svelte';
-  import { millimetres, tooLarge, JobFileError, readJobFile, emptySelection, type BroughtIn, type Entry, type JobFile } from '@ulvrin/core';
+  import {
+    millimetres,
+    plainName,
+    tooLarge,
+    JobFileError,
+    readJobFile,
+    emptySelection,
+    type BroughtIn,
+    type Entry,
+    type JobFile
+  } from '@ulvrin/core';
   import { RunningTask, TaskStopped } from '$lib/tasks/task-runner.svelte.ts';
+  import { jobFromFile } from '$lib/document/export-job.svelte.ts';
+  import { messageOf } from '$lib/job/refusal-of.ts';
   import { createJob, newJobId } from '$lib/platform/storage/job-store.ts';
   import { noteFile } from '$lib/platform/storage/recent-files.ts';
   import { askToKeep } from '$lib/platform/storage/storage-state.ts';
   import type { OpenJob } from '$lib/job/open-job.svelte.ts';
+  import TaskProgress from './TaskProgress.svelte';
 
   let { file, job = undefined, onclose }: { file: File; job?: OpenJob; onclose: () => void } = $props();
 
@@ -63,7 +75,7 @@
       if (!chosen) as = result.suggestion;
     } catch (error) {
       if (error instanceof TaskStopped && task !== mine) return;
-      problem = error instanceof Error ? error.message : String(error);
+      problem = messageOf(error);
       result = undefined;
     } finally {
       if (task === mine) task = undefined;
@@ -74,20 +86,19 @@
     try {
       await openAsNew(readJobFile(bytes));
     } catch (error) {
-      problem = error instanceof Error ? error.message : String(error);
+      problem = messageOf(error);
       if (error instanceof JobFileError) rescued = error.whole;
     }
   }
 
   async function openAsNew(stored: JobFile) {
-    const { view, entries, ...rest } = stored;
-    const record = await createJob({ ...rest, id: newJobId() }, entries, view);
+    const record = await jobFromFile(stored);
     void askToKeep();
     onclose();
     await goto(resolve('/job/[id]', { id: record.id }));
   }
 
-  const name = $derived(file.name.replace(/\.gz$/i, '').replace(/\.[^.]+$/, ''));
+  const name = $derived(plainName(file.name).replace(/\.[^.]+$/, ''));
 
   async function take(intoOpen: boolean) {
     if (!result) return;
@@ -143,7 +154,7 @@
       >
     {/if}
   {:else if task}
-    <ProgressBar value={task.fraction * 100} labelText="{task.phase} ..." helperText="{task.seconds.toFixed(1)} s" />
+    <TaskProgress {task} />
     <Button kind="danger-tertiary" size="small" on:click={() => task?.stop()}>Stop</Button>
   {:else if result}
     <p class="number facts">

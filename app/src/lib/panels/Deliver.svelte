@@ -1,27 +1,18 @@
 <script lang="ts">
-  import { Button, Modal, ProgressBar, RadioButton, RadioButtonGroup, Select, SelectItem } from 'carbon-components-svelte';
-  import {
-    dividedCage,
-    fewerLevels,
-    formats,
-    losses,
-    SubdivisionError,
-    type DeliveryRecord,
-    type DeliveryReport,
-    type PolygonMesh,
-    type Way
-  } from '@ulvrin/core';
+  import { Button, Modal, RadioButton, RadioButtonGroup, Select, SelectItem } from 'carbon-components-svelte';
+  import { dividedCage, fewerLevels, formats, losses, type DeliveryRecord, type DeliveryReport, type PolygonMesh, type Way } from '@ulvrin/core';
   import { exportJob } from '$lib/document/export-job.svelte.ts';
   import { sentPart } from '$lib/job/compared.ts';
   import { makeDelivery, recordOf, sendable, type DeliverySettings, type Sendable } from '$lib/job/delivery.ts';
   import type { OpenJob } from '$lib/job/open-job.svelte.ts';
-  import { refusalOf } from '$lib/job/refusal-of.ts';
+  import { problemOf } from '$lib/job/refusal-of.ts';
   import { saveFile } from '$lib/platform/save-file.ts';
   import { places } from '$lib/settings/places.svelte.ts';
-  import { RunningTask, TaskStopped } from '$lib/tasks/task-runner.svelte.ts';
+  import { OwnTask } from '$lib/tasks/own-task.svelte.ts';
   import Arrival from './Arrival.svelte';
   import NumberEntry from './NumberEntry.svelte';
   import PlacesDialog from './PlacesDialog.svelte';
+  import TaskProgress from './TaskProgress.svelte';
 
   let { job, onclose, ondelivered }: { job: OpenJob; onclose: () => void; ondelivered: (what: DeliveryRecord) => void } = $props();
 
@@ -37,7 +28,7 @@
   let destination = $state('');
   let isDescribing = $state(false);
   let arrived: DeliveryReport | undefined = $state.raw();
-  let task: RunningTask<PolygonMesh[]> | undefined = $state.raw();
+  const thinning = new OwnTask<PolygonMesh[]>();
 
   const part = $derived(job.active);
   const format = $derived(formats.find((f) => f.id === formatId)!);
@@ -55,8 +46,7 @@
   });
 
   async function deliver() {
-    if (!part || task) return;
-    problem = '';
+    if (!part || thinning.running) return;
     const settings: DeliverySettings = { what, format, upAxis, tolerance, level: Number(level), way };
     // of what advice was taken for the forecast is what it lies off
     const taken = arrived?.advice.find((a) => a.way === way);
@@ -65,8 +55,14 @@
       losses: [...(arrived?.losses ?? lost)],
       difference: taken?.difference ?? arrived?.difference
     };
-    try {
-      const levels = what === 'levels' ? await detailed() : [];
+    problem = '';
+    problem = await problemOf(async () => {
+      const levels =
+        what === 'levels'
+          ? await thinning.run('Taking out loops', (tasks, tell) => tasks.detailLevels(sentPart(part), $state.snapshot(detail), tell))
+          : [];
+      // stopped, or told why not
+      if (!levels) return;
       const made = makeDelivery(part, settings, levels);
       const fewer = what === 'levels' ? fewerLevels(levels.length - 1, detail) : undefined;
       saveFile(made.bytes, made.name);
@@ -74,23 +70,7 @@
       const size = `${made.name}: ${made.faces.toLocaleString('en')} faces, ${(made.bytes.length / 1024).toFixed(0)} kB.`;
       job.tell('info', fewer ? `${size} ${fewer}` : size);
       onclose();
-    } catch (error) {
-      if (error instanceof TaskStopped) return;
-      if (!(error instanceof SubdivisionError)) throw error;
-      problem = refusalOf(error).found;
-    }
-  }
-
-  async function detailed(): Promise<PolygonMesh[]> {
-    const own = new RunningTask<PolygonMesh[]>('Taking out loops', (tasks, tell) =>
-      tasks.detailLevels(sentPart(part!), $state.snapshot(detail), tell)
-    );
-    task = own;
-    try {
-      return await own.result;
-    } finally {
-      task = undefined;
-    }
+    });
   }
 
   function takeWhole() {
@@ -142,7 +122,7 @@
         </ul>
       </div>
     {:else}<p class="quiet">Nothing is lost in this format.</p>{/if}
-    {#if problem}<p class="problem" role="alert">{problem}</p>{/if}
+    {#if problem || thinning.problem}<p class="problem" role="alert">{problem || thinning.problem}</p>{/if}
     <div class="arrival">
       <Arrival
         {job}
@@ -156,9 +136,9 @@
         {onclose}
       />
     </div>
-    {#if task}
-      <ProgressBar value={100 * task.fraction} labelText="{task.phase} ..." helperText="{task.seconds.toFixed(1)} s" />
-      <Button kind="danger-tertiary" size="small" on:click={() => task?.stop()}>Stop</Button>
+    {#if thinning.running}
+      <TaskProgress task={thinning.running} />
+      <Button kind="danger-tertiary" size="small" on:click={() => thinning.stop()}>Stop</Button>
     {:else}
       <Button size="small" on:click={deliver}>Save {what === 'levels' ? 'ZIP' : format.extensions[0].toUpperCase()} file</Button>
     {/if}

@@ -1,13 +1,13 @@
 <script lang="ts">
-  import { Button, Modal, ProgressBar } from 'carbon-components-svelte';
+  import { Button, Modal } from 'carbon-components-svelte';
   import { differenceInWords, formats, type DensityRow } from '@ulvrin/core';
   import { sentPart } from '$lib/job/compared.ts';
-  import { refusalOf } from '$lib/job/refusal-of.ts';
   import { places } from '$lib/settings/places.svelte.ts';
-  import { RunningTask, TaskStopped } from '$lib/tasks/task-runner.svelte.ts';
+  import { OwnTask } from '$lib/tasks/own-task.svelte.ts';
   import Choice from './Choice.svelte';
   import NumberEntry from './NumberEntry.svelte';
   import DensityChart from './DensityChart.svelte';
+  import TaskProgress from './TaskProgress.svelte';
   import type { OpenJob } from '$lib/job/open-job.svelte.ts';
 
   /** How evenly vertices lie where somebody sculpts, for each way to send the part. */
@@ -16,9 +16,8 @@
 
   let place = $state('carving-bench');
   let detail = $state(0.2);
-  let task: RunningTask<DensityRow[]> | undefined = $state.raw();
+  const own = new OwnTask<DensityRow[]>();
   let found: { rows: readonly DensityRow[]; of: unknown } | undefined = $state.raw();
-  let problem = $state('');
   // what was measured holds for one state of the part
   const rows = $derived(found && found.of === job.active?.cage ? found.rows : undefined);
   /** places that smooth what they get */
@@ -27,19 +26,10 @@
   async function compute() {
     const part = job.active;
     const to = places.byId(place);
-    if (!part?.cage || !to || task) return;
-    problem = '';
-    const own = new RunningTask<DensityRow[]>('Density', (tasks, tell) => tasks.density(sentPart(part), USUAL.id, $state.snapshot(to), detail, tell));
-    task = own;
-    try {
-      const made = await own.result;
-      found = { rows: made, of: part.cage };
-      if (made.length === 0) problem = `${to.name} takes nothing of this part that could be sculpted on.`;
-    } catch (error) {
-      if (!(error instanceof TaskStopped)) problem = refusalOf(error).found;
-    } finally {
-      task = undefined;
-    }
+    if (!part?.cage || !to) return;
+    const made = await own.run('Density', (tasks, tell) => tasks.density(sentPart(part), USUAL.id, $state.snapshot(to), detail, tell));
+    if (made) found = { rows: made, of: part.cage };
+    if (made?.length === 0) own.problem = `${to.name} takes nothing of this part that could be sculpted on.`;
   }
 </script>
 
@@ -54,12 +44,12 @@
       />
       <NumberEntry label="Detail" unit="mm" value={detail} min={0} step={0.1} onchange={(typed) => (detail = Math.max(0, Number(typed) || 0))} />
       <!-- one button for both: it keeps the focus -->
-      <Button size="small" kind={task ? 'danger-tertiary' : 'primary'} on:click={() => (task ? task.stop() : compute())}
-        >{task ? 'Stop' : 'Compare ways to send it'}</Button
+      <Button size="small" kind={own.running ? 'danger-tertiary' : 'primary'} on:click={() => (own.running ? own.stop() : compute())}
+        >{own.running ? 'Stop' : 'Compare ways to send it'}</Button
       >
     </div>
-    {#if task}<ProgressBar value={100 * task.fraction} labelText="{task.phase} ..." helperText="{task.seconds.toFixed(1)} s" />{/if}
-    {#if problem}<p class="problem" role="alert">{problem}</p>{/if}
+    {#if own.running}<TaskProgress task={own.running} />{/if}
+    {#if own.problem}<p class="problem" role="alert">{own.problem}</p>{/if}
     {#if rows && rows.length > 0}
       <table aria-label="Density">
         <thead>
@@ -89,7 +79,7 @@
       </table>
       <h3>Edges by length, the mean being 1</h3>
       <DensityChart {rows} />
-    {:else if !task}
+    {:else if !own.running}
       <p class="quiet">
         Edges can be kept sharp in several ways on their way to somebody who sculpts on the part. Each is tried, subdivided as it is done there, and
         measured.

@@ -1,8 +1,9 @@
 <script lang="ts">
   import { Button, FileUploaderButton, Modal, TextInput } from 'carbon-components-svelte';
   import { type Destination, destinationSchema, destinations } from '@ulvrin/core';
+  import { problemOf } from '$lib/job/refusal-of.ts';
   import { readPlace } from '$lib/platform/storage/places.ts';
-  import { saveFile } from '$lib/platform/save-file.ts';
+  import { saveJson } from '$lib/platform/save-file.ts';
   import { places } from '$lib/settings/places.svelte.ts';
   import Choice from './Choice.svelte';
   import NumberEntry from './NumberEntry.svelte';
@@ -33,14 +34,11 @@
 
   async function take(file: File | undefined) {
     if (!file) return;
-    try {
+    problem = await problemOf(async () => {
       const place = readPlace(await file.text());
       const isTaken = destinations.some(({ id }) => id === place.id);
       await places.keep(isTaken ? { ...place, id: places.freeId(place.name) } : place);
-      problem = '';
-    } catch (error) {
-      problem = (error as Error).message;
-    }
+    });
   }
 </script>
 
@@ -50,9 +48,7 @@
       <li>
         <span>{place.name} <span class="quiet">{place.about}</span></span>
         <button class="plain act" onclick={() => (edited = { ...place })}>Change</button>
-        <button class="plain act" onclick={() => saveFile(new TextEncoder().encode(JSON.stringify(place, undefined, 2)), `${place.id}.json`)}
-          >Export</button
-        >
+        <button class="plain act" onclick={() => saveJson(place, `${place.id}.json`)}>Export</button>
         <button class="plain act" onclick={() => places.forget(place.id)}>Remove</button>
       </li>
     {:else}<li class="quiet">None yet. Describe how a program that you send to treats a part.</li>{/each}

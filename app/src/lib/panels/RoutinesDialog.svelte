@@ -1,59 +1,46 @@
 <script lang="ts">
   import { untrack } from 'svelte';
-  import { Button, FileUploaderButton, Modal, ProgressBar, TextInput } from 'carbon-components-svelte';
+  import { Button, FileUploaderButton, Modal, TextInput } from 'carbon-components-svelte';
   import { exampleRoutines, operationById, plainParts, type PlainStep, type Routine } from '@ulvrin/core';
   import { addSteps, routineOf } from '$lib/job/routines.ts';
   import type { OpenJob } from '$lib/job/open-job.svelte.ts';
-  import { refusalOf } from '$lib/job/refusal-of.ts';
-  import { saveFile } from '$lib/platform/save-file.ts';
+  import { problemOf } from '$lib/job/refusal-of.ts';
+  import { fileStem, saveJson } from '$lib/platform/save-file.ts';
   import { forgetRoutine, keepRoutine, ownRoutines, routineIn } from '$lib/platform/storage/routines.ts';
-  import { RunningTask, TaskStopped } from '$lib/tasks/task-runner.svelte.ts';
+  import { OwnTask } from '$lib/tasks/own-task.svelte.ts';
   import NumberEntry from './NumberEntry.svelte';
+  import TaskProgress from './TaskProgress.svelte';
 
   /** Runs of steps, to be played on the active part; those that ship, and those the user has made. */
   let { job, onclose }: { job: OpenJob; onclose: () => void } = $props();
 
   let own: readonly Routine[] = $state.raw([]);
   let problem = $state('');
-  let task: RunningTask<PlainStep[]> | undefined = $state.raw();
+  const playing = new OwnTask<PlainStep[]>();
   let chosen: Routine = $state.raw(exampleRoutines[0]);
   let numbers: Record<string, number> = $state({});
   let made = $state(untrack(() => ({ name: '', from: Math.min(2, job.cursor), to: job.cursor })));
   const load = async () => (own = await ownRoutines());
   void load();
 
-  async function attempt(work: () => Promise<unknown> | void) {
-    problem = '';
-    try {
-      await work();
-    } catch (error) {
-      problem = refusalOf(error).found;
-    }
-  }
+  const attempt = async (work: () => unknown) => (problem = await problemOf(work));
   function choose(routine: Routine) {
     chosen = routine;
     numbers = {};
-    problem = '';
+    problem = playing.problem = '';
   }
-  const play = () =>
-    attempt(async () => {
-      const { active: part, parts } = job;
-      if (!part?.cage || task) return;
-      const own = new RunningTask<PlainStep[]>(chosen.name, (tasks, tell) =>
-        tasks.playRoutine(plainParts({ parts }), part.id, $state.snapshot(chosen) as Routine, $state.snapshot(numbers), tell)
-      );
-      task = own;
-      try {
-        const told = addSteps(job, part, chosen, await own.result);
-        if (told === undefined) return;
-        job.tell('info', told);
-        onclose();
-      } catch (error) {
-        if (!(error instanceof TaskStopped)) throw error;
-      } finally {
-        task = undefined;
-      }
-    });
+  async function play() {
+    const { active: part, parts } = job;
+    if (!part?.cage) return;
+    problem = '';
+    const steps = await playing.run(chosen.name, (tasks, tell) =>
+      tasks.playRoutine(plainParts({ parts }), part.id, $state.snapshot(chosen) as Routine, $state.snapshot(numbers), tell)
+    );
+    const told = steps && addSteps(job, part, chosen, steps);
+    if (told === undefined) return;
+    job.tell('info', told);
+    onclose();
+  }
   const make = (event: Event) => {
     event.preventDefault();
     void attempt(async () => {
@@ -71,8 +58,7 @@
       await load();
       choose(routine);
     });
-  const save = (routine: Routine) =>
-    saveFile(new TextEncoder().encode(JSON.stringify(routine, undefined, 2)), `${routine.name.replace(/[^\w-]+/g, '-').toLowerCase()}.json`);
+  const save = (routine: Routine) => saveJson(routine, `${fileStem(routine.name)}.json`);
   const isOwn = $derived(own.includes(chosen));
 </script>
 
@@ -96,12 +82,15 @@
       {#each Object.entries(chosen.numbers) as [name, { label, value, unit }] (name)}
         <NumberEntry {label} {unit} value={numbers[name] ?? value} onchange={(typed) => (numbers[name] = Number(typed))} />
       {/each}
-      {#if task}<ProgressBar value={100 * task.fraction} labelText="{task.phase} ..." helperText="{task.seconds.toFixed(1)} s" />{/if}
-      {#if problem}<p class="problem" role="alert">{problem}</p>{/if}
+      {#if playing.running}<TaskProgress task={playing.running} />{/if}
+      {#if problem || playing.problem}<p class="problem" role="alert">{problem || playing.problem}</p>{/if}
       <div class="row">
         <!-- one button for both: it keeps the focus -->
-        <Button size="small" kind={task ? 'danger-tertiary' : 'primary'} disabled={!job.active?.cage} on:click={() => (task ? task.stop() : play())}
-          >{task ? 'Stop' : `Play on ${job.active?.name ?? 'a cage'}`}</Button
+        <Button
+          size="small"
+          kind={playing.running ? 'danger-tertiary' : 'primary'}
+          disabled={!job.active?.cage}
+          on:click={() => (playing.running ? playing.stop() : play())}>{playing.running ? 'Stop' : `Play on ${job.active?.name ?? 'a cage'}`}</Button
         >
         <button class="plain act" onclick={() => save(chosen)}>Export</button>
         {#if isOwn}

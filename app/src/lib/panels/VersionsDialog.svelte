@@ -2,13 +2,13 @@
   import { Button, Modal, TextInput } from 'carbon-components-svelte';
   import { goto } from '$app/navigation';
   import { resolve } from '$app/paths';
-  import { fileOf } from '$lib/document/export-job.svelte.ts';
+  import { fileOf, jobFromFile } from '$lib/document/export-job.svelte.ts';
   import type { OpenJob } from '$lib/job/open-job.svelte.ts';
-  import { refusalOf } from '$lib/job/refusal-of.ts';
+  import { problemOf } from '$lib/job/refusal-of.ts';
   import type { VersionRecord } from '$lib/platform/storage/database.ts';
-  import { createJob, newJobId } from '$lib/platform/storage/job-store.ts';
   import { DAYS, forgetVersion, HOURS, keepVersion, openVersion, versionsOf } from '$lib/platform/storage/versions.ts';
   import { writeJobFile } from '@ulvrin/core';
+  import { changedWhen } from './jobs/wall.ts';
 
   /** What the job was at earlier times, kept by hand and by itself. */
   let { job, onclose }: { job: OpenJob; onclose: () => void } = $props();
@@ -20,13 +20,8 @@
   void load();
 
   /** Does something; what keeps it from being done is told. */
-  async function attempt(work: () => Promise<unknown>) {
-    problem = '';
-    try {
-      await work();
-    } catch (error) {
-      problem = refusalOf(error).found;
-    }
+  async function attempt(work: () => unknown) {
+    problem = await problemOf(work);
     await load();
   }
 
@@ -40,13 +35,11 @@
 
   const open = ({ id, name: own, at }: VersionRecord) =>
     attempt(async () => {
-      const { entries, view, ...rest } = await openVersion(id);
-      const made = await createJob({ ...rest, id: newJobId(), name: `${rest.name}, ${own ?? at.slice(0, 16).replace('T', ' ')}` }, entries, view);
+      const version = await openVersion(id);
+      const made = await jobFromFile(version, { name: `${version.name}, ${own ?? at.slice(0, 16).replace('T', ' ')}` });
       onclose();
       await goto(resolve('/job/[id]', { id: made.id }));
     });
-
-  const when = (at: string) => new Date(at).toLocaleString('en-GB', { dateStyle: 'medium', timeStyle: 'short' });
 </script>
 
 <Modal open passiveModal modalHeading="Versions of {job.name}" size="sm" on:close={onclose}>
@@ -61,7 +54,7 @@
         <span
           ><strong>{version.name ?? 'kept by itself'}</strong>
           <span class="quiet"
-            >{when(version.at)}, {version.entries} {version.entries === 1 ? 'entry' : 'entries'}, {(version.bytes / 1024).toFixed(0)} kB</span
+            >{changedWhen(version.at)}, {version.entries} {version.entries === 1 ? 'entry' : 'entries'}, {(version.bytes / 1024).toFixed(0)} kB</span
           ></span
         >
         <button class="plain act" onclick={() => open(version)}>Open as a job</button>

@@ -1,3 +1,4 @@
+import { messageOf } from '$lib/job/refusal-of.ts';
 import type { Notes } from '$lib/job/notes.svelte.ts';
 import { TaskStopped, type RunningTask } from './task-runner.svelte.ts';
 
@@ -17,7 +18,7 @@ export class Background {
       const result = await task.result;
       this.notes.attempt(() => taken(result));
     } catch (error) {
-      this.notes.tell(error instanceof TaskStopped ? 'info' : 'error', error instanceof Error ? error.message : String(error));
+      this.notes.tell(error instanceof TaskStopped ? 'info' : 'error', messageOf(error));
     } finally {
       this.task = undefined;
     }

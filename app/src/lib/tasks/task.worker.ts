@@ -19,7 +19,6 @@ import {
   reporting,
   sculptDensity,
   StepStore,
-  unpackGzip,
   deepestLevel,
   Subdivision,
   type AutoQuadsOptions,
@@ -88,8 +87,7 @@ async function* linesOf(body: ReadableStream<Uint8Array<ArrayBuffer>>): AsyncGen
 const tasks = {
   bringIn(bytes: Uint8Array, fileName: string, options: BringInOptions, tell: Tell): BroughtIn {
     tell('Reading', 0);
-    const packed = /\.gz$/i.test(fileName);
-    const result = bringIn(packed ? unpackGzip(bytes, fileName) : bytes, fileName.replace(/\.gz$/i, ''), options, (fraction) =>
+    const result = bringIn(bytes, fileName, options, (fraction) =>
       tell(fraction < 0.6 ? 'Reading' : fraction < 0.8 ? 'Repairing' : 'Checking', fraction)
     );
     return transfer(result, arraysOf(result.mesh));

@@ -1,5 +1,5 @@
 <script lang="ts">
-  import { Button, ProgressBar } from 'carbon-components-svelte';
+  import { Button } from 'carbon-components-svelte';
   import { describeSelection, fieldsOf, isBrush, isEmpty, isStored, operationById, type Field, type Operation, type Params } from '@ulvrin/core';
   import type { OpenJob } from '$lib/job/open-job.svelte.ts';
   import PickPanel from '../PickPanel.svelte';
@@ -9,6 +9,7 @@
   import PickedList from './PickedList.svelte';
   import Pointing from './Pointing.svelte';
   import Proposals from './Proposals.svelte';
+  import TaskProgress from '../TaskProgress.svelte';
 
   let { job, onframe, height = $bindable(0) }: { job: OpenJob; onframe: () => void; height?: number } = $props();
 
@@ -76,7 +77,7 @@
 <section aria-label="Card" bind:offsetHeight={height}>
   {#if job.task}
     <h3>{job.task.name}</h3>
-    <ProgressBar value={job.task.fraction * 100} labelText="{job.task.phase} ..." helperText="{job.task.seconds.toFixed(1)} s" />
+    <TaskProgress task={job.task} />
     <Button kind="danger-tertiary" size="small" on:click={() => job.task?.stop()}>Stop</Button>
   {:else if operation && (job.running || live)}
     <h3>

@@ -1,5 +1,6 @@
 <script lang="ts">
   import { differenceInWords } from '@ulvrin/core';
+  import { changedWhen } from '../jobs/wall.ts';
   import type { ListProps } from './list.ts';
 
   let { job }: ListProps = $props();
@@ -14,11 +15,11 @@
     {#each records.toReversed() as record (record.at)}
       <li>
         <strong>{record.file}</strong>
-        <span class="quiet">{new Date(record.at).toLocaleString('en-GB', { dateStyle: 'medium', timeStyle: 'short' })}</span>
+        <span class="quiet">{changedWhen(record.at)}</span>
         <div>{record.part}: {record.what}, {record.faces.toLocaleString('en')} faces{record.destination ? `, for ${record.destination}` : ''}</div>
         {#if record.destination}<div class="number">off there: {differenceInWords(record)}</div>{/if}
         {#each record.losses as sentence, i (i)}<div class="quiet">{sentence}</div>{/each}
-        <div class="number sum" title="SHA-256: {record.sha256}">{record.sha256.slice(0, 16)}…</div>
+        <div class="number quiet" title="SHA-256: {record.sha256}">{record.sha256.slice(0, 16)}…</div>
       </li>
     {/each}
   </ul>
@@ -34,8 +35,5 @@
     border-top: 1px solid var(--line);
     font-size: 12px;
     line-height: 1.4;
-  }
-  .sum {
-    color: var(--quiet);
   }
 </style>

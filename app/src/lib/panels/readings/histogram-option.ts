@@ -1,6 +1,9 @@
 import type { EChartsOption } from 'echarts';
 import type { Histogram } from '@ulvrin/core';
 
+/** Colour of the text of charts, by the theme. */
+export const chartText = { light: '#52636b', night: '#a9b7bd' };
+
 /** How a histogram is drawn, in the panels and in reports. @param text colour of its numbers */
 export function histogramOption(bars: Histogram & { unit: string }, colour: string, text: string): EChartsOption {
   const digits = bars.width < 0.1 ? 3 : bars.width < 1 ? 2 : 0;

@@ -1,5 +1,6 @@
 import { type Destination, destinationSchema } from '@ulvrin/core';
 import { database, type Database } from './database.ts';
+import { exportedJson } from './exported-json.ts';
 
 /** Destinations that the user has described, by name. */
 export const ownPlaces = (db: Database = database()): Promise<Destination[]> => db.places.orderBy('name').toArray();
@@ -8,13 +9,7 @@ export const forgetPlace = (id: string, db: Database = database()): Promise<void
 
 /** A destination as it was exported. @throws Error in one sentence where it is none */
 export function readPlace(text: string): Destination {
-  let data: unknown;
-  try {
-    data = JSON.parse(text);
-  } catch {
-    throw new Error('This file is no JSON: a destination is exported as JSON.');
-  }
-  const { value, error } = destinationSchema.validate(data);
+  const { value, error } = destinationSchema.validate(exportedJson(text, 'destination'));
   if (error) throw new Error(`This file describes no destination: ${error.message}.`);
   return value as Destination;
 }

@@ -3,7 +3,8 @@ import { database, type Database, type VersionRecord } from './database.ts';
 
 /** Hours between versions that are kept by themselves; hours for which each of them stays, and days for which one a day does. */
 export const [EVERY, HOURS, DAYS] = [1, 24, 30];
-const HOUR = 3_600_000;
+/** ms */
+export const HOUR = 3_600_000;
 
 /** Versions of a job, the last one first, without what is in them. */
 export const versionsOf = async (job: string, db: Database = database()): Promise<VersionRecord[]> =>
