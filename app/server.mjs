@@ -11,8 +11,9 @@ if (!Number.isInteger(port) || port < 1 || port > 65535) {
 const host = process.env.HOST ?? '127.0.0.1';
 process.env.PORT ??= String(port);
 process.env.ORIGIN ??= `http://localhost:${port}`;
-// the thread in which tasks of the server run
+// the threads in which tasks of the server, and files of batches, are done
 process.env.ULVRIN_QUADS_TASK ??= fileURLToPath(new URL('../core/dist/quads-task.mjs', import.meta.url));
+process.env.ULVRIN_BATCH_TASK ??= fileURLToPath(new URL('../core/dist/batch-task.mjs', import.meta.url));
 process.env.BODY_SIZE_LIMIT ??= 'Infinity';
 const handlerFile = new URL('./build/handler.js', import.meta.url);
 if (!existsSync(handlerFile)) {

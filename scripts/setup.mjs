@@ -80,16 +80,25 @@ export function bundle(entry, out) {
   );
 }
 
-/** Debian's Chromium for the browser tests; installed through apt where it is missing and this user may. */
-export function ensureChromium() {
-  if (existsSync('/usr/bin/chromium')) return;
-  process.stdout.write('Installing chromium ...\n');
+/** Installs a package of Debian's through apt. @returns whether this user may, and it was done */
+function installed(name) {
+  process.stdout.write(`Installing ${name} ...\n`);
   const apt = (...args) =>
     spawnSync('apt-get', args, { stdio: ['ignore', 'ignore', 'inherit'], env: { ...process.env, DEBIAN_FRONTEND: 'noninteractive' } });
-  if (process.getuid?.() === 0 && apt('update').status === 0 && apt('install', '-y', '--no-install-recommends', 'chromium').status === 0) return;
+  return process.getuid?.() === 0 && apt('update').status === 0 && apt('install', '-y', '--no-install-recommends', name).status === 0;
+}
+
+/** Debian's Chromium for the browser tests; installed through apt where it is missing and this user may. */
+export function ensureChromium() {
+  if (existsSync('/usr/bin/chromium') || installed('chromium')) return;
   throw new Error(
     'The browser tests need Debian\'s Chromium at /usr/bin/chromium. Run "apt-get update && apt-get install chromium" as root, then npm test again.'
   );
+}
+
+/** Debian's Redis for the long test of the queue; where it cannot be installed that test is left out, and says so. */
+export function ensureRedis() {
+  if (!existsSync('/usr/bin/redis-server')) installed('redis-server');
 }
 
 if (process.argv[1] === fileURLToPath(import.meta.url)) {

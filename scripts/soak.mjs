@@ -1,6 +1,6 @@
 // npm run soak [-- NAME ...]: the long tests in full: random walks, mutated files, killed pages. NAME chooses test files by a part of their names.
 import { spawnSync } from 'node:child_process';
-import { ensureChromium, root, setUp } from './setup.mjs';
+import { ensureChromium, ensureRedis, root, setUp } from './setup.mjs';
 
 /** Test files whose numbers `amount` raises, by how they are run. */
 const suites = {
@@ -19,6 +19,7 @@ if (core.length > 0) sound = run('npx', ['vitest', 'run', '--project', 'core', .
 const browser = chosen(suites.browser);
 if (browser.length > 0) {
   ensureChromium();
+  ensureRedis();
   sound = run('npx', ['playwright', 'test', '-c', 'app/playwright.config.ts', ...browser]) && sound;
 }
 process.exit(sound ? 0 : 1);

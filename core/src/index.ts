@@ -204,7 +204,16 @@ export { decodeMesh, encodeMesh, MeshBodyError } from './task/mesh-body.ts';
 export { StageSeconds } from './task/stage-seconds.ts';
 export { reporting, type Shown } from './task/steps.ts';
 export { adviceFor, type Advice, sentBy, type Way } from './deliver/advice.ts';
-export { BatchError, type BatchFile, type BatchReport, type BatchSettings, doBatchFile, readBatch } from './deliver/batch.ts';
+export {
+  BatchError,
+  type BatchFile,
+  type BatchReport,
+  type BatchSettings,
+  doBatchFile,
+  failureInWords,
+  readBatch,
+  twinsAmong
+} from './deliver/batch.ts';
 export { type DetailLevel, detailLevels, type DetailSettings, fewerLevels } from './deliver/detail-levels.ts';
 export { type DeliveryRecord, deliverySheet, differenceInWords } from './deliver/delivery-sheet.ts';
 export { zipFiles } from './formats/zip-files.ts';

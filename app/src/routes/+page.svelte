@@ -184,6 +184,7 @@
       onclick={() => theme.set(!theme.night)}
       >{#if theme.night}<Light />{:else}<Asleep />{/if}</button
     >
+    <Button kind="ghost" size="small" href={resolve('/batch')}>Batch</Button>
     <Button kind="tertiary" size="small" icon={Add} on:click={emptyJob}>New job</Button>
     <Button size="small" icon={Upload} on:click={() => chooser.click()}>Bring in a file</Button>
     <input
@@ -247,7 +248,7 @@
   </main>
   <footer>
     {#if jobs}<StorageRoom {jobs} {room} onask={() => doing(askToKeep)} onexport={(id) => doing(() => exportStored(id))} />{/if}
-    <span class="quiet">Works offline. Nothing leaves this machine.</span>
+    <span class="quiet">Works offline. Jobs never leave this machine.</span>
   </footer>
 </div>
 

@@ -4,10 +4,10 @@ import { availableParallelism } from 'node:os';
 import { basename, join } from 'node:path';
 import { fileURLToPath } from 'node:url';
 import { pool } from 'workerpool';
-import { type BatchReport, doBatchFile, lengthInWords, readBatch } from '../../src/index.ts';
+import { type BatchReport, doBatchFile, failureInWords, lengthInWords, readBatch, twinsAmong } from '../../src/index.ts';
 import { type Command, text } from '../command.ts';
 import { Complaint } from '../complaint.ts';
-import { number, readJson, stemOf } from '../files.ts';
+import { number, readJson } from '../files.ts';
 
 /** MB of objects that the thread of one file may fill. */
 const MOST_MEMORY = 4096;
@@ -40,13 +40,6 @@ const inWords = ({ faces, visible, difference }: BatchReport): string =>
     ...(difference === undefined ? [] : [`${lengthInWords(difference)} off there`])
   ].join(', ');
 
-/** Names of files in a batch that are the same but for their folder or extension: one would be written over the other. */
-function refuseTwins(files: readonly string[]): void {
-  const stems = files.map(stemOf);
-  const twin = stems.findIndex((stem, i) => stems.indexOf(stem) < i);
-  if (twin >= 0) throw new Complaint(`Two files are called ${stems[twin]}: what comes of one would be written over the other. Rename one.`);
-}
-
 /** Does the same with many files in some threads; what is done already is not done again. */
 export const batch: Command = {
   name: 'batch',
@@ -58,7 +51,8 @@ export const batch: Command = {
     const out = values.out;
     const given = readJson(settingsPath);
     const settings = readBatch(given);
-    refuseTwins(files);
+    const twins = twinsAmong(files.map((file) => basename(file)));
+    if (twins) throw new Complaint(twins);
     mkdirSync(out, { recursive: true });
     const maxWorkers = number((values.workers as string | undefined) ?? String(availableParallelism()), 'workers', 1, 256);
     const workers = pool(fileURLToPath(new URL('./batch-task.mjs', import.meta.url)), {
@@ -67,6 +61,7 @@ export const batch: Command = {
       workerThreadOpts: { resourceLimits: { maxOldGenerationSizeMb: MOST_MEMORY } }
     });
     let [done, failed] = [0, 0];
+    const [began, cpuBefore] = [performance.now(), process.cpuUsage()];
     const tell = (file: string, what: string): void => {
       process.stderr.write(`${++done} of ${files.length}: ${basename(file)}: ${what}\n`);
     };
@@ -84,7 +79,7 @@ export const batch: Command = {
         tell(file, inWords(report));
       } catch (error) {
         failed++;
-        tell(file, `failed: ${asSentence(error)}`);
+        tell(file, `failed: ${failureInWords(error, MOST_MEMORY)}`);
       }
     };
     try {
@@ -97,14 +92,10 @@ export const batch: Command = {
     } finally {
       await workers.terminate(true);
     }
+    const seconds = (performance.now() - began) / 1000;
+    const { user, system } = process.cpuUsage(cpuBefore);
+    process.stderr.write(`${seconds.toFixed(1)} s, ${((user + system) / 1e6 / seconds).toFixed(2)} cores busy on average.\n`);
     process.stdout.write(`${files.length - failed} of ${files.length} done, in ${out}.\n`);
     if (failed > 0) process.exitCode = 1;
   }
 };
-
-function asSentence(error: unknown): string {
-  const { message, code } = error as Error & { code?: string };
-  if (code === 'ERR_WORKER_OUT_OF_MEMORY' || /out of memory/i.test(message))
-    return `It needed more than ${MOST_MEMORY.toLocaleString('en')} MB. Thin it out, or ask for fewer quads.`;
-  return code === 'ENOSPC' ? 'The disk is full: free some, and start again; what is done stays done.' : message;
-}

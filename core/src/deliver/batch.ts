@@ -65,6 +65,24 @@ export function readBatch(data: unknown): BatchSettings {
   return { ...given, to, routine: given.routine === undefined ? undefined : readRoutine(given.routine) };
 }
 
+/** The stem of a file's name: what comes of the file is called by it. */
+const stemOf = (name: string): string => plainName(name).replace(/\.[^.]*$/, '');
+
+/** Why files cannot be done together, in a sentence: what comes of two of the same stem would be written one over the other. Nothing where they can. */
+export function twinsAmong(names: readonly string[]): string | undefined {
+  const stems = names.map(stemOf);
+  const twin = stems.findIndex((stem, i) => stems.indexOf(stem) < i);
+  return twin < 0 ? undefined : `Two files are called ${stems[twin]}: what comes of one would be written over the other. Rename one.`;
+}
+
+/** Why one file of a batch could not be done, in a sentence. @param megabytes that its thread may fill */
+export function failureInWords(error: unknown, megabytes: number): string {
+  const { message, code } = error as Error & { code?: string };
+  if (code === 'ERR_WORKER_OUT_OF_MEMORY' || /out of memory/i.test(message))
+    return `It needed more than ${megabytes.toLocaleString('en')} MB. Thin it out, or ask for fewer quads.`;
+  return code === 'ENOSPC' ? 'The disk is full: free some, and start again; what is done stays done.' : message;
+}
+
 /** What came of one file. */
 export interface BatchReport {
   name: string;
@@ -115,7 +133,7 @@ export function doBatchFile({ name, bytes }: BatchFile, settings: BatchSettings)
   const levels = settings.levels ? detailLevels(sent, settings.levels) : [{ cage, difference: 0 }];
   const fewer = settings.levels && fewerLevels(levels.length - 1, settings.levels);
   if (fewer) notes.push(fewer);
-  const stem = plainName(name).replace(/\.[^.]*$/, '');
+  const stem = stemOf(name);
   const files = levels.map(({ cage: own }, level) => ({
     name: `${stem}${level === 0 ? '' : `-level-${level}`}.${format.extensions[0]}`,
     bytes: writeMesh(own.toPolygons(), format, { name: stem, scheme: surface.scheme, borderCorners: surface.borderCorners })

@@ -1,7 +1,10 @@
 import ChartLine from 'carbon-icons-svelte/lib/ChartLine.svelte';
 import Document from 'carbon-icons-svelte/lib/Document.svelte';
 import Location from 'carbon-icons-svelte/lib/Location.svelte';
+import Layers from 'carbon-icons-svelte/lib/Layers.svelte';
 import Send from 'carbon-icons-svelte/lib/Send.svelte';
+import { goto } from '$app/navigation';
+import { resolve } from '$app/paths';
 import { deliverySheet, formatNames } from '@ulvrin/core';
 import { fileStem, saveText } from '$lib/platform/save-file.ts';
 import type { Command, Workshop } from './command.ts';
@@ -31,6 +34,13 @@ export const delivering: readonly Command[] = [
     rack: { bench: 8, letter: 'C', icon: ChartLine },
     why: needsCage,
     run: ({ show }) => show('density')
+  },
+  {
+    id: 'batch',
+    name: 'Batch',
+    purpose: 'Do the same with many files on the server: quads, routines, levels of detail, another format, a report for each',
+    rack: { bench: 8, letter: 'V', icon: Layers },
+    run: () => void goto(resolve('/batch'))
   },
   {
     id: 'sheet',

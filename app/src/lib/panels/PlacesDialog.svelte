@@ -53,7 +53,7 @@
       </li>
     {:else}<li class="quiet">None yet. Describe how a program that you send to treats a part.</li>{/each}
   </ul>
-  <form onsubmit={keep} aria-label="A destination">
+  <form novalidate onsubmit={keep} aria-label="A destination">
     <TextInput labelText="Name" size="sm" maxlength={60} bind:value={edited.name} />
     <TextInput labelText="What kind of place it is" size="sm" maxlength={300} bind:value={edited.about} />
     <div class="grid">

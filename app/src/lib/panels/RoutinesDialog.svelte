@@ -107,7 +107,7 @@
       </div>
     </section>
   </div>
-  <form onsubmit={make} aria-label="Make a routine of entries">
+  <form novalidate onsubmit={make} aria-label="Make a routine of entries">
     <div class="wide">
       <TextInput labelText="Make one of entries, under the name" size="sm" maxlength={60} placeholder="My routine" bind:value={made.name} />
     </div>

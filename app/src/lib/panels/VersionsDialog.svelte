@@ -43,7 +43,7 @@
 </script>
 
 <Modal open passiveModal modalHeading="Versions of {job.name}" size="sm" on:close={onclose}>
-  <form onsubmit={keep}>
+  <form novalidate onsubmit={keep}>
     <TextInput labelText="Name of a version" size="sm" maxlength={60} placeholder="kept by hand" bind:value={name} />
     <Button size="small" type="submit">Keep this version</Button>
   </form>

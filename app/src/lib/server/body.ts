@@ -5,11 +5,12 @@ import { joinedBytes } from '@ulvrin/core';
  * The body of a request, once it is whole.
  * @param most bytes that are taken
  * @param idle milliseconds without a byte after which it is cut
+ * @param what it is, for people
  * @throws HttpError 413 where it is too long, 408 where it stops coming
  */
-export async function bodyOf(request: Request, most: number, idle: number): Promise<Uint8Array> {
+export async function bodyOf(request: Request, most: number, idle: number, what = 'The surface'): Promise<Uint8Array> {
   const tooLong = () =>
-    error(413, `The surface is larger than the server takes (${Math.round(most / 2 ** 20)} MB): thin it out, or lay quads in the browser.`);
+    error(413, `${what} is larger than the server takes (${Math.round(most / 2 ** 20)} MB): thin it out, or do it in the browser.`);
   if (Number(request.headers.get('content-length') ?? 0) > most) tooLong();
   const reader = request.body?.getReader();
   const parts: Uint8Array[] = [];

@@ -57,7 +57,7 @@
             <button class="plain act" onclick={() => job.mend(fix)}>{fix.label}</button>
           {/each}
           {#if leaving === finding}
-            <form onsubmit={leave}>
+            <form novalidate onsubmit={leave}>
               <!-- svelte-ignore a11y_autofocus -->
               <input aria-label="Why it is left" placeholder="Why? (meant so)" bind:value={reason} autofocus />
               <button class="plain act">Leave it</button>

@@ -1,0 +1,133 @@
+import { readBatch, type BatchFile, type BatchReport } from '@ulvrin/core';
+import { existsSync } from 'node:fs';
+import { mkdir, readdir, readFile, rename, rm, writeFile } from 'node:fs/promises';
+import { join } from 'node:path';
+import PQueue from 'p-queue';
+import type { BatchState, FileState } from '$lib/batch/state.ts';
+import { isId, newId, NotInBatch, reportFile, type BatchQueue, type DoFile, type NewBatch } from './queue.ts';
+
+/** How a file ended, beside what was made. */
+type Ending = { report: BatchReport } | { problem: string };
+
+/**
+ * Batches in a folder, done by threads of this server. Every batch has a folder of its own: `batch.json`, what came in `in`, what was made in `out`,
+ * and how each file ended in `ended`, written last. What a server that was killed has not ended, the next one does.
+ */
+export class FolderQueue implements BatchQueue {
+  readonly where = 'on this server';
+  private readonly running = new Set<string>();
+  private readonly lanes: PQueue;
+
+  /** @param at once: files that are done at a time */
+  constructor(
+    private readonly folder: string,
+    private readonly doFile: DoFile,
+    at: { once: number }
+  ) {
+    this.lanes = new PQueue({ concurrency: at.once });
+  }
+
+  /** Takes up what was left undone. */
+  async resume(): Promise<void> {
+    for (const { id, files } of await this.list()) for (const { name, is } of files) if (is === 'waiting') this.queue(id, name);
+  }
+
+  async start(batch: NewBatch): Promise<string> {
+    const id = newId();
+    for (const room of ['in', 'out', 'ended']) await mkdir(join(this.folder, id, room), { recursive: true });
+    await this.writeWhole(join(this.folder, id, 'batch.json'), JSON.stringify({ ...batch, at: new Date().toISOString() }));
+    return id;
+  }
+
+  async take(id: string, { name, bytes }: BatchFile): Promise<void> {
+    const { files } = await this.batch(id);
+    if (!files.includes(name)) throw new NotInBatch(`${name} is not one of the files of this batch.`);
+    if (existsSync(join(this.folder, id, 'in', name))) return;
+    await this.writeWhole(join(this.folder, id, 'in', name), bytes);
+    this.queue(id, name);
+  }
+
+  async list(): Promise<BatchState[]> {
+    await mkdir(this.folder, { recursive: true });
+    const ids = (await readdir(this.folder)).filter((id) => isId(id) && existsSync(join(this.folder, id, 'batch.json')));
+    return Promise.all(
+      ids
+        .sort()
+        .reverse()
+        .map((id) => this.stateOf(id))
+    );
+  }
+
+  async made(id: string): Promise<BatchFile[]> {
+    const { files } = await this.stateOf(id);
+    const out = join(this.folder, id, 'out');
+    const reports = files.flatMap((f) => (f.is === 'done' ? [f.report] : []));
+    const made = reports.flatMap((report) => report.files);
+    return [
+      ...(await Promise.all(made.map(async (name) => ({ name, bytes: new Uint8Array(await readFile(join(out, name))) })))),
+      ...reports.map((report) => reportFile(report.name, report))
+    ];
+  }
+
+  async remove(id: string): Promise<void> {
+    if (isId(id)) await rm(join(this.folder, id), { recursive: true, force: true });
+  }
+
+  async close(): Promise<void> {
+    this.lanes.clear();
+    await this.lanes.onIdle();
+  }
+
+  private async batch(id: string): Promise<NewBatch & { at: string }> {
+    const path = join(this.folder, id, 'batch.json');
+    if (!isId(id) || !existsSync(path)) throw new NotInBatch('There is no such batch any more.');
+    return JSON.parse(await readFile(path, 'utf8')) as NewBatch & { at: string };
+  }
+
+  private async stateOf(id: string): Promise<BatchState> {
+    const { name, at, files } = await this.batch(id);
+    return { id, name, at, files: await Promise.all(files.map((file) => this.fileState(id, file))) };
+  }
+
+  private async fileState(id: string, name: string): Promise<FileState> {
+    const ended = join(this.folder, id, 'ended', name);
+    if (existsSync(ended)) {
+      const ending = JSON.parse(await readFile(ended, 'utf8')) as Ending;
+      return 'report' in ending ? { name, is: 'done', ...ending } : { name, is: 'failed', ...ending };
+    }
+    if (this.running.has(`${id}/${name}`)) return { name, is: 'running' };
+    return { name, is: existsSync(join(this.folder, id, 'in', name)) ? 'waiting' : 'awaited' };
+  }
+
+  private queue(id: string, name: string): void {
+    void this.lanes.add(() => this.one(id, name));
+  }
+
+  private async one(id: string, name: string): Promise<void> {
+    const own = join(this.folder, id);
+    // taken out while it waited
+    if (!existsSync(own)) return;
+    this.running.add(`${id}/${name}`);
+    try {
+      const { settings } = await this.batch(id);
+      const bytes = new Uint8Array(await readFile(join(own, 'in', name)));
+      const outcome = await this.doFile({ name, bytes }, readBatch(settings));
+      if (!existsSync(own)) return;
+      const made = 'files' in outcome ? outcome.files : [];
+      for (const file of made) await this.writeWhole(join(own, 'out', file.name), file.bytes);
+      const ending: Ending = 'report' in outcome ? { report: outcome.report } : outcome;
+      await this.writeWhole(join(own, 'ended', name), JSON.stringify(ending));
+    } catch (reason) {
+      // the batch was taken out under it, or the disk is full: the file waits until the server starts again
+      if (existsSync(own)) process.stderr.write(`${name} of a batch could not be kept: ${(reason as Error).message}\n`);
+    } finally {
+      this.running.delete(`${id}/${name}`);
+    }
+  }
+
+  /** Writes a file so that it is there as a whole or not at all. */
+  private async writeWhole(path: string, content: Uint8Array | string): Promise<void> {
+    await writeFile(`${path}.part`, content);
+    await rename(`${path}.part`, path);
+  }
+}

@@ -1,0 +1,86 @@
+import { error } from '@sveltejs/kit';
+import { BatchError, InvalidParams, readBatch, RoutineError, twinsAmong, type BatchFile, type BatchReport, type BatchSettings } from '@ulvrin/core';
+import Joi from 'joi';
+import type { BatchState } from '$lib/batch/state.ts';
+
+/** A batch as it is given: settings as plain data, and the names of the files that will come. */
+export interface NewBatch {
+  name: string;
+  settings: object;
+  files: string[];
+}
+
+/** What becomes of one file: the files made of it, and the report; or why it could not be done. */
+export type Outcome = { files: BatchFile[]; report: BatchReport } | { problem: string };
+
+/** Does one file, in a thread. It does not throw: what goes wrong is told. */
+export type DoFile = (file: BatchFile, settings: BatchSettings) => Promise<Outcome>;
+
+/** Batches with their files, and those who work on them. Every file ends with one outcome, whoever is killed in the middle. */
+export interface BatchQueue {
+  /** where the work is done, in words */
+  readonly where: string;
+  /** @returns its id */
+  start(batch: NewBatch): Promise<string>;
+  /** Takes a file of a batch, and puts it in the queue; one that is here already stays as it is. @throws NotInBatch */
+  take(id: string, file: BatchFile): Promise<void>;
+  list(): Promise<BatchState[]>;
+  /** All that was made until now, reports among it. @throws NotInBatch */
+  made(id: string): Promise<BatchFile[]>;
+  /** Takes a batch out, with all that was made; what is under way ends. */
+  remove(id: string): Promise<void>;
+  close(): Promise<void>;
+}
+
+/** Something asked of a batch that there is not, or for a file that is not one of its. */
+export class NotInBatch extends Error {}
+/** The queue cannot be reached; what is in it stays there. */
+export class QueueAway extends Error {}
+
+/** Files in a batch, at most. */
+const MOST_FILES = 2000;
+
+const schema = Joi.object({
+  name: Joi.string().trim().min(1).max(120).required(),
+  settings: Joi.object().required(),
+  files: Joi.array()
+    .items(
+      Joi.string()
+        .min(1)
+        .max(200)
+        .pattern(/^[^/\\\0]+$/, 'a name without folders')
+        .invalid('.', '..')
+    )
+    .min(1)
+    .max(MOST_FILES)
+    .unique()
+    .required()
+});
+
+/** A batch from plain data, its settings tried. @throws HttpError 400 in a sentence */
+export function newBatch(data: unknown): NewBatch {
+  const { value, error: wrong } = schema.validate(data);
+  if (wrong) error(400, `This is no batch: ${wrong.details[0].message}.`);
+  const batch = value as NewBatch;
+  const twins = twinsAmong(batch.files);
+  if (twins) error(400, twins);
+  try {
+    readBatch(batch.settings);
+  } catch (reason) {
+    if (reason instanceof BatchError || reason instanceof RoutineError || reason instanceof InvalidParams) error(400, reason.message);
+    throw reason;
+  }
+  return batch;
+}
+
+/** An id that sorts by time, and that nobody guesses. */
+export const newId = (): string => `${Date.now().toString(36)}-${crypto.randomUUID().slice(0, 12)}`;
+
+/** Whether a text can be an id: nothing that names a folder elsewhere. */
+export const isId = (text: string): boolean => /^[a-z0-9-]{1,60}$/.test(text);
+
+/** A report as the file beside what was made. */
+export const reportFile = (name: string, report: BatchReport): BatchFile => ({
+  name: `${name}.json`,
+  bytes: new TextEncoder().encode(JSON.stringify(report, undefined, 1))
+});
