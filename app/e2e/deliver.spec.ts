@@ -9,6 +9,7 @@ import { apply, card, dialog, fill, openDemo, operation, saved, settled, startSh
 test('the cleat, creased, for a place that ignores creases: what is lost is seen, advice taken, and the file is what was told', async ({
   page
 }, info) => {
+  test.slow();
   await openDemo(page, 'Mooring cleat');
   await page.keyboard.press('Digit4');
   await operation(page, 'Crease by angle');
@@ -47,6 +48,17 @@ test('the cleat, creased, for a place that ignores creases: what is lost is seen
   await expect(dialog(page)).toContainText('Nothing is smoothed', { timeout: 90_000 });
   await dialog(page).getByRole('button', { name: 'See both side by side' }).click();
   await expect(page.getByTestId('compare')).toContainText('what Print house got');
+  // painted with how far apart both are
+  await expect(page.getByLabel('Paint', { exact: true })).toHaveValue('difference');
+  // in two formats at once, with what each of them carries
+  await page.getByRole('button', { name: 'Deliver', exact: true }).last().click();
+  await dialog(page).getByText('What each format carries').click();
+  await expect(dialog(page).getByRole('table', { name: 'What is carried' })).toContainText(/\d+ creases and corners/);
+  await expect(dialog(page).getByRole('row', { name: /^STL/ })).toContainText('lost');
+  await dialog(page).getByText('no other format').click();
+  await dialog(page).getByRole('option', { name: 'OBJ' }).click();
+  const both = await saved(page, () => dialog(page).getByRole('button', { name: 'Save ZIP file' }).click());
+  expect(Object.keys(unzipSync(both.bytes))).toEqual(['mooring-cleat.usda', 'mooring-cleat.obj']);
 });
 
 test('a prism sent plain, creased, chamfered and divided first: density by number, levels of detail in a zip, and all on the sheet', async ({

@@ -2,6 +2,7 @@ import { createRequire } from 'node:module';
 import { loadSolids } from '../src/solids/engine.ts';
 import { autoQuadsBench, autoQuadsSpeedBench, machinedPartsBench } from './auto-quads.bench.ts';
 import { autoQuadsRealBench } from './auto-quads-real.bench.ts';
+import { batchBench } from './batch.bench.ts';
 import { checkBench } from './check.bench.ts';
 import { deliverBench } from './deliver.bench.ts';
 import { evenBench } from './even.bench.ts';
@@ -26,6 +27,7 @@ const benches: Record<string, () => void | Promise<void>> = {
   check: checkBench,
   regions: regionsBench,
   deliver: deliverBench,
+  batch: batchBench,
   record: recordBench,
   autoquad: autoQuadsBench,
   'autoquad-parts': machinedPartsBench,

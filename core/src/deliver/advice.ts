@@ -33,7 +33,7 @@ const [MOST_LEVELS, MOST_FACES] = [4, 60_000];
 /** Share of the difference by which advice has to help to be given. */
 const HELPS = 0.95;
 /** Width of support loops on a divided part, as a share of its mean creased edge. */
-const LOOPS = 0.25;
+const LOOPS = 0.1;
 
 function applied({ mesh, settings }: Sent, operation: string, params: Params): Cage | undefined {
   const cage = Cage.fromPolygons(mesh);
@@ -70,9 +70,11 @@ function waysFor(sent: Sent, format: Format): { text: string; way: Way }[] {
   const ways: { text: string; way: Way }[] = [];
   for (let levels = 1; levels <= MOST_LEVELS && faces * 4 ** levels <= MOST_FACES; levels++) {
     const times = levels === 1 ? 'once' : `${levels} times`;
-    ways.push({ text: `Send it divided ${times}${isCreased ? ': creases are in the faces then' : ''}.`, way: { levels } });
+    // with loops the deepest one is always nearer
+    if (!isCreased || levels < MOST_LEVELS)
+      ways.push({ text: `Send it divided ${times}${isCreased ? ': creases are in the faces then' : ''}.`, way: { levels } });
     const loops = Number(((LOOPS * creasedEdge(mesh)) / 2 ** levels).toPrecision(2));
-    if (isCreased && levels > 1 && levels < MOST_LEVELS)
+    if (isCreased && levels > 1)
       ways.push({ text: `Send it divided ${times}, with support loops of ${loops} mm at its creases.`, way: { levels, loops } });
   }
   if (isCreased)

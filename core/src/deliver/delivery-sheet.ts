@@ -9,7 +9,7 @@ export interface DeliveryRecord {
   /** what of it, in words: the cage, baked, with levels of detail ... */
   what: string;
   file: string;
-  /** id of the format */
+  /** id of the format, or of several with commas between */
   format: string;
   faces: number;
   bytes: number;

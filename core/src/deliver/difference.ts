@@ -28,12 +28,27 @@ export function differenceAt(ours: Sent, { mesh, settings, refused }: Received):
   return off.reduce((most, d) => Math.max(most, d), 0);
 }
 
+/**
+ * How far the other surface lies from points of our smooth surface, mm, by point at some level; those of the cage come first.
+ * @param theirs as it is smoothed there; without settings: faces as they are
+ * @param most points
+ */
+export function offByPoint(
+  ours: Sent,
+  theirs: Pick<Received, 'mesh' | 'settings'>,
+  most = MOST_POINTS / 8
+): { points: Float64Array; off: Float64Array } {
+  const { points } = pointsOf(ours.mesh, ours.settings, most);
+  const { mesh, settings } = theirs;
+  const surface = settings ? pointsOf(mesh, settings, MOST_POINTS / 2).surface.toPolygons(mesh) : mesh;
+  if (points.length === 0 || surface.faceStart.length < 2) return { points, off: new Float64Array(0) };
+  return { points, off: Float64Array.from(Reference.of(surface).distances(points), Math.abs) };
+}
+
 /** Where what arrived lies farthest off, and by how much, at points of our surface. */
-export function worstPlace(ours: Sent, { mesh, settings }: Received): { at: Triple; off: number } | undefined {
-  const { points } = pointsOf(ours.mesh, ours.settings, MOST_POINTS / 8);
-  const theirs = settings ? pointsOf(mesh, settings, MOST_POINTS / 2).surface.toPolygons(mesh) : mesh;
-  if (points.length === 0 || theirs.faceStart.length < 2) return undefined;
-  const off = Reference.of(theirs).distances(points);
+export function worstPlace(ours: Sent, theirs: Received): { at: Triple; off: number } | undefined {
+  const { points, off } = offByPoint(ours, theirs);
+  if (off.length === 0) return undefined;
   let worst = 0;
   off.forEach((d, i) => (worst = d > off[worst] ? i : worst));
   return { at: [points[3 * worst], points[3 * worst + 1], points[3 * worst + 2]], off: off[worst] };

@@ -62,22 +62,35 @@ export interface Format {
   write(mesh: PolygonMesh, options: WriteOptions): Uint8Array<ArrayBuffer>;
 }
 
-/** What of a mesh a format would leave out, a sentence each. */
-export function losses(format: Format, mesh: PolygonMesh): string[] {
-  const { carries } = format;
-  const lost: string[] = [];
+/** What a mesh has besides positions and triangles: by what formats carry it, its name, and how much there is. */
+export function besides(mesh: PolygonMesh): { key: Exclude<keyof Carries, 'units' | 'exactNumbers'>; name: string; count: number }[] {
   let polygons = 0;
   for (let f = 0; f + 1 < mesh.faceStart.length; f++) if (mesh.faceStart[f + 1] - mesh.faceStart[f] > 3) polygons++;
-  if (!carries.polygons && polygons > 0) lost.push(`${format.name} holds triangles only: ${polygons.toLocaleString('en')} quads and n-gons are cut.`);
+  const regions = mesh.regionNames?.length ?? 0;
+  return [
+    { key: 'polygons', name: 'quads and n-gons', count: polygons },
+    { key: 'creases', name: 'creases and corners', count: (mesh.creaseSharpness?.length ?? 0) + (mesh.cornerSharpness?.length ?? 0) },
+    { key: 'regions', name: 'regions', count: regions > 1 ? regions : 0 },
+    { key: 'textureCoordinates', name: 'texture coordinates', count: mesh.cornerUv ? mesh.faceVertices.length : 0 },
+    { key: 'colours', name: 'colours', count: mesh.vertexColour ? mesh.positions.length / 3 : 0 }
+  ];
+}
+
+/** What of a mesh a format would leave out, a sentence each. */
+export function losses(format: Format, mesh: PolygonMesh): string[] {
+  const { name } = format;
   const creases = mesh.creaseSharpness?.length ?? 0;
   const corners = mesh.cornerSharpness?.length ?? 0;
-  if (!carries.creases && creases + corners > 0)
-    lost.push(`${format.name} holds no creases: ${creases} creased edges and ${corners} sharp corners are left out.`);
-  if (!carries.regions && (mesh.regionNames?.length ?? 0) > 1)
-    lost.push(`${format.name} holds no regions: ${mesh.regionNames!.length} are left out.`);
-  if (!carries.textureCoordinates && mesh.cornerUv) lost.push(`${format.name} holds no texture coordinates: they are left out.`);
-  if (!carries.colours && mesh.vertexColour) lost.push(`${format.name} holds no colours: those of the vertices are left out.`);
-  if (format.othersSee) lost.push(format.othersSee);
-  if (!carries.exactNumbers) lost.push(`${format.name} rounds coordinates to 7 digits.`);
-  return lost;
+  const said = {
+    polygons: (count: number) => `${name} holds triangles only: ${count.toLocaleString('en')} quads and n-gons are cut.`,
+    creases: () => `${name} holds no creases: ${creases} creased edges and ${corners} sharp corners are left out.`,
+    regions: (count: number) => `${name} holds no regions: ${count} are left out.`,
+    textureCoordinates: () => `${name} holds no texture coordinates: they are left out.`,
+    colours: () => `${name} holds no colours: those of the vertices are left out.`
+  };
+  return [
+    ...besides(mesh).flatMap(({ key, count }) => (count > 0 && !format.carries[key] ? [said[key](count)] : [])),
+    ...(format.othersSee ? [format.othersSee] : []),
+    ...(format.carries.exactNumbers ? [] : [`${name} rounds coordinates to 7 digits.`])
+  ];
 }

@@ -4,6 +4,7 @@ import { type Params } from '../operations/operation.ts';
 import { type Selection } from '../select/selection.ts';
 import { type SurfaceSettings } from '../subdivide/level-plan.ts';
 import { type ElementPlaces } from './element-places.ts';
+import { type StoredResult } from './stored-result.ts';
 
 export type PartKind = 'reference' | 'cage';
 
@@ -45,6 +46,8 @@ export interface Entry {
    * in pairs (index in `cast`, id in the cage)
    */
   seam?: Int32Array;
+  /** the cage it made, where that is stored: it is not computed again, whatever comes before it, until it is released */
+  result?: StoredResult;
   /** a name and a note of its own, where somebody gave it one */
   name?: string;
   note?: string;

@@ -56,6 +56,12 @@ export const entrySchema = Joi.object({
     faceIds: wholes
   }),
   seam: wholes,
+  result: Joi.object({
+    arrays: Joi.object()
+      .pattern(/^(layer\.)?[a-zA-Z]{1,30}$/, Joi.alternatives(reals, wholes))
+      .required(),
+    regionNames: Joi.array().items(Joi.string().allow('')).required()
+  }),
   name: Joi.string().max(200),
   note: Joi.string().max(4000),
   disabled: Joi.boolean().valid(true),

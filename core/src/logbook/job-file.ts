@@ -3,8 +3,10 @@ import { strFromU8, strToU8, zipSync } from 'fflate';
 import Joi from 'joi';
 import { joinedBytes } from '../formats/join-bytes.ts';
 import { NO_DATE } from '../formats/zip-files.ts';
+import { type Branch } from './branches.ts';
 import { type Entry, type NamedSet } from './entry.ts';
 import { ARRAYS, type ArrayPlace, arrayPlaceSchema, type ArrayType, checkCast, checkSeam, entrySchema } from './job-file-entry.ts';
+import { checkStored } from './stored-result.ts';
 import { checksum, unpackPart, ZipPartError, type ZipPart, zipParts } from '../formats/zip-parts.ts';
 
 /** Version written; newer files are refused. */
@@ -19,6 +21,9 @@ export interface JobFile {
   /** ids of parts that are not shown */
   hidden?: readonly string[];
   locked?: readonly string[];
+  /** other ways it took, and what the present one is called */
+  branches?: readonly Branch[];
+  branch?: string;
   /** view settings, kept as they are */
   view?: Record<string, unknown>;
   brief?: string;
@@ -59,6 +64,10 @@ export const manifestSchema = Joi.object({
     .items(Joi.object({ name: Joi.string().max(200).required(), part: Joi.string().max(100).required(), selection: selectionSchema.required() })),
   hidden: Joi.array().max(10_000).items(Joi.string().max(100)),
   locked: Joi.array().max(10_000).items(Joi.string().max(100)),
+  branch: Joi.string().max(200),
+  branches: Joi.array()
+    .max(100)
+    .items(Joi.object({ name: Joi.string().max(200).required(), after: ids, entries: Joi.array().max(MOST_ENTRIES).items(Joi.string()).required() })),
   parts: Joi.object().pattern(/^.{1,60}$/, partSchema),
   view: Joi.object(),
   brief: Joi.string().max(4000),
@@ -75,6 +84,8 @@ interface Manifest {
   sets?: NamedSet[];
   hidden?: string[];
   locked?: string[];
+  branch?: string;
+  branches?: { name: string; after: number[]; entries: string[] }[];
   view?: Record<string, unknown>;
   brief?: string;
   doneWhen?: Condition[];
@@ -103,15 +114,34 @@ function encodeEntry(entry: Entry): { json: Uint8Array; arrays: Uint8Array } {
         .map(([k, v]) => [k, place(v)])
         .filter(([, v]) => v !== undefined)
     );
-  const { places, paramPlaces, cast, seam, ...rest } = entry;
-  const text = JSON.stringify({ ...rest, places: placeAll(places), paramPlaces: placeAll(paramPlaces), cast: placeAll(cast), seam: place(seam) });
+  const { places, paramPlaces, cast, seam, result, ...rest } = entry;
+  const text = JSON.stringify({
+    ...rest,
+    places: placeAll(places),
+    paramPlaces: placeAll(paramPlaces),
+    cast: placeAll(cast),
+    seam: place(seam),
+    result: result && { ...result, arrays: placeAll(result.arrays) }
+  });
   return { json: strToU8(text), arrays: joinedBytes(chunks) };
 }
 
 /** One zip: a manifest with a checksum for each part, and for each entry its JSON and its arrays. The same job gives the same bytes. */
-export function writeJobFile({ name, brief, doneWhen, cursor, entries, sets, hidden, locked, view }: JobFile): Uint8Array<ArrayBuffer> {
+export function writeJobFile({
+  name,
+  brief,
+  doneWhen,
+  cursor,
+  entries,
+  sets,
+  hidden,
+  locked,
+  branches,
+  branch,
+  view
+}: JobFile): Uint8Array<ArrayBuffer> {
   const files: Record<string, Uint8Array> = {};
-  for (const entry of entries) {
+  for (const entry of [...entries, ...(branches ?? []).flatMap((b) => b.entries)]) {
     const { json, arrays } = encodeEntry(entry);
     files[jsonPart(entry.id)] = json;
     if (arrays.length > 0) files[arraysPart(entry.id)] = arrays;
@@ -129,6 +159,8 @@ export function writeJobFile({ name, brief, doneWhen, cursor, entries, sets, hid
     sets,
     hidden,
     locked,
+    branch,
+    branches: branches?.map((b) => ({ ...b, entries: b.entries.map(({ id }) => jsonPart(id)) })),
     view
   };
   // a fixed date: what is the same is the same to the byte
@@ -148,10 +180,15 @@ export function readJobFile(bytes: Uint8Array): JobFile {
   const read = manifest.entries.map((name, i) => entryIn(box, manifest, String(name), i));
   const problems = read.flatMap((r) => ('problem' in r ? [r.problem] : []));
   const entries = read.flatMap((r) => ('entry' in r ? [r.entry] : []));
-  const { name, brief, doneWhen, cursor, sets, hidden, locked, view } = manifest;
+  const branches = manifest.branches?.map((b) => {
+    const own = b.entries.map((part, i) => entryIn(box, manifest, part, i));
+    problems.push(...own.flatMap((r) => ('problem' in r ? [`${r.problem}, of the way ${b.name}`] : [])));
+    return { ...b, entries: own.flatMap((r) => ('entry' in r ? [r.entry] : [])) };
+  });
+  const { name, brief, doneWhen, cursor, sets, hidden, locked, branch, view } = manifest;
   const seen = new Set<number>();
   const repeated = entries.find(({ id }) => seen.size === seen.add(id).size);
-  const job: JobFile = { name, cursor, entries, ...dropUndefined({ sets, hidden, locked, view, brief, doneWhen }) };
+  const job: JobFile = { name, cursor, entries, ...dropUndefined({ sets, hidden, locked, branches, branch, view, brief, doneWhen }) };
   if (repeated) throw new JobFileError(`This job file is damaged: two entries have the number ${repeated.id}.`);
   if (!whole || problems.length > 0) {
     const where = problems[0] ?? 'its table of contents is missing: it was cut off';
@@ -268,6 +305,9 @@ function decodeEntry(raw: unknown, which: string, arraysOf: () => Uint8Array): E
   for (const key of ['places', 'paramPlaces', 'cast'] as const)
     if (entry[key]) entry[key] = fetchAll(`${which}.${key}`, entry[key] as unknown as Record<string, unknown>) as never;
   if (entry.seam) entry.seam = fetch(`${which}.seam`, entry.seam as unknown as ArrayPlace) as Int32Array<ArrayBuffer>;
+  if (entry.result) entry.result = { ...entry.result, arrays: fetchAll(`${which}.stored`, entry.result.arrays as never) as never };
+  const broken = entry.result && checkStored(entry.result);
+  if (broken) throw new JobFileError(`the stored result of ${which} ${broken}`);
   const problem = entry.cast && (checkCast(entry.cast) ?? checkSeam(entry.cast, entry.seam));
   if (problem) throw new JobFileError(`the mesh of ${which} ${problem}`);
   return entry;

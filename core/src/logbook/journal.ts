@@ -1,4 +1,5 @@
 import { type Condition } from '../brief/conditions.ts';
+import { type Branch } from './branches.ts';
 import { type Entry, type NamedSet } from './entry.ts';
 
 /** What a document holds beside its entries. */
@@ -9,6 +10,10 @@ export interface DocumentSettings {
   hidden: readonly string[];
   /** ids of parts that nothing may change */
   locked: readonly string[];
+  /** other ways that it took; left out: none */
+  branches?: readonly Branch[];
+  /** what the way is called that it is on; left out: the first one */
+  branch?: string;
   /** when it is done: a checklist */
   doneWhen: readonly Condition[];
 }

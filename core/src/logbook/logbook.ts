@@ -1,8 +1,8 @@
-import { CageError } from '../mesh/half-edges.ts';
-import { InvalidParams, OperationRefused } from '../operations/refusal.ts';
-import { operationById } from '../operations/registry.ts';
+import { OperationRefused } from '../operations/refusal.ts';
 import { type Selection } from '../select/selection.ts';
-import { type Entry, type JobState, type Part, REMOVE_PART } from './entry.ts';
+import { leavingChanges, sharedWith, takingChanges } from './branches.ts';
+import { type Entry, type JobState, type Part } from './entry.ts';
+import { entryTitle, storeRefusal } from './entry-words.ts';
 import {
   applied,
   journalOf,
@@ -17,7 +17,8 @@ import {
 } from './journal.ts';
 import { takenUp, type Performed } from './perform.ts';
 import { ReplayMemory } from './replay-memory.ts';
-import { lockedRefusal, nothingDone, placed, refuseLocked, refuseNothingDone, replay, type Replayed } from './replay.ts';
+import { storedIfHeavy, storedOf } from './stored-result.ts';
+import { lockedRefusal, nothingDone, orFlagged, placed, refuseLocked, refuseNothingDone, replay, type Replayed } from './replay.ts';
 
 /** Results kept in memory at most; others are computed again from the nearest one. */
 const KEPT_RESULTS = 40;
@@ -26,10 +27,6 @@ const KEPT_RESULTS = 40;
 export type NewEntry = Omit<Entry, 'id' | 'notes' | 'at' | 'places'> & { notes?: string[]; at?: string };
 
 const NO_SETTINGS: DocumentSettings = { name: '', sets: [], hidden: [], locked: [], doneWhen: [] };
-
-/** What an entry is called in lists and in what undo says. */
-export const entryTitle = (entry: Pick<Entry, 'operation' | 'name'>): string =>
-  entry.name ?? (entry.operation === REMOVE_PART ? 'Remove part' : (operationById(entry.operation)?.name ?? entry.operation));
 
 /** What an entry made, and of what. */
 interface Tried {
@@ -62,8 +59,8 @@ export class Logbook {
     return this.document.cursor;
   }
   get settings(): DocumentSettings {
-    const { name, sets, hidden, locked, doneWhen } = this.document;
-    return { name, sets, hidden, locked, doneWhen };
+    const { name, sets, hidden, locked, doneWhen, branches, branch } = this.document;
+    return { name, sets, hidden, locked, doneWhen, branches, branch };
   }
   get journal(): Journal {
     return this.journalNow;
@@ -139,7 +136,8 @@ export class Logbook {
     const made = result ?? replay(before, given);
     refuseNothingDone(before, made, given);
     refuseLocked(before, made.state, this.document.locked);
-    return { before, made, complete: { ...placed(before, given), notes: [...made.notes] } };
+    const complete = { ...placed(before, given), notes: [...made.notes] };
+    return { before, made, complete: storedIfHeavy(complete, made) };
   }
 
   /** Keeps what entry `index` made, once it is in the list. */
@@ -175,7 +173,8 @@ export class Logbook {
    */
   edit(index: number, params: Entry['params'], ongoing = false, result?: Replayed): void {
     this.refuseLockedEntry(index);
-    const { problem: _problem, ...given } = this.entries[index];
+    // other numbers make another result: a stored one is of no use any more
+    const { problem: _problem, result: _stored, ...given } = this.entries[index];
     const before = this.stateBefore(index);
     const made = result ?? replay(before, { ...given, params });
     const changed: Entry = { ...given, params, notes: [...made.notes] };
@@ -231,13 +230,65 @@ export class Logbook {
    */
   repick(index: number, selection: Selection): void {
     this.refuseLockedEntry(index);
-    const { problem: _problem, ...entry } = this.entries[index];
+    const { problem: _problem, result: _stored, ...entry } = this.entries[index];
     const before = this.replayed(index).state;
     const { places: _places, topology: _topology, ...given } = { ...entry, selection };
     const made = replay(before, given);
     const changed = { ...placed(before, given), notes: [...made.notes] };
     this.replace(`Pick again for ${entryTitle(entry)}`, index, [this.entries[index]], [changed]);
     this.remember(index, changed, { before, made });
+  }
+
+  /**
+   * Keeps what an entry made: it is not computed again, whatever comes before it. What it was computed from can be changed all the same.
+   * @throws OperationRefused where it made no cage, or has a result that is stored already
+   */
+  store(index: number): void {
+    const { entries } = this;
+    const refusal = storeRefusal(entries[index]);
+    if (refusal) throw new OperationRefused(refusal);
+    const made = this.replayed(index + 1);
+    const cage = made.state.parts.find((p) => p.id === entries[index].part)?.cage;
+    if (!cage || made.problem !== undefined) throw new OperationRefused({ found: 'It made no cage.', instead: 'Mend the entry first.' });
+    const before = this.replayed(index).state;
+    const kept: Entry = { ...entries[index], result: storedOf(cage) };
+    this.replace(`Store ${entryTitle(kept)}`, index, [entries[index]], [kept]);
+    this.memory.keep(before, kept, made);
+    this.keep(index + 1, made);
+  }
+
+  /** Lets an entry compute its result again. */
+  release(index: number): void {
+    this.refuseLockedEntry(index);
+    const { result: _stored, ...entry } = this.entries[index];
+    this.replace(`Release ${entryTitle(entry)}`, index, [this.entries[index]], [entry]);
+  }
+
+  /**
+   * Leaves the entries behind the first so many as a branch, and goes on without them under another name.
+   * @throws OperationRefused where a way has that name, or nothing is behind
+   */
+  branchOff(shared: number, name: string): void {
+    this.record(`Try another way: ${name}`, leavingChanges(this.document, shared, name));
+  }
+
+  /** Goes over to a branch; the way the job was on becomes one. @throws OperationRefused where there is none of that name */
+  takeBranch(name: string): void {
+    this.record(`Go over to ${name}`, takingChanges(this.document, name));
+  }
+
+  /** Forgets a branch. */
+  dropBranch(name: string): void {
+    const { branches = [] } = this.document;
+    this.change(`Forget ${name}`, { branches: branches.filter((b) => b.name !== name) });
+  }
+
+  /** The state at the end of a branch. */
+  branchState(name: string): JobState | undefined {
+    const branch = this.document.branches?.find((b) => b.name === name);
+    if (!branch) return undefined;
+    const shared = Math.min(this.cursor, sharedWith(this.entries, branch));
+    return branch.entries.reduce(({ state }, entry) => this.memory.recall(state, entry) ?? this.doneAnew(state, entry), this.replayed(shared)).state;
   }
 
   /** Gives an entry a name and a note of its own; empty ones are taken away. */
@@ -273,7 +324,8 @@ export class Logbook {
   /** An id that no entry has or had, undone ones included. */
   private freeId(): number {
     const inSteps = this.journalNow.steps.flatMap((s) => s.changes.flatMap((c) => (c.kind === 'entries' ? [...c.in, ...c.out] : [])));
-    return 1 + [...this.entries, ...inSteps].reduce((most, e) => Math.max(most, e.id), 0);
+    const elsewhere = (this.document.branches ?? []).flatMap((b) => b.entries);
+    return 1 + [...this.entries, ...elsewhere, ...inSteps].reduce((most, e) => Math.max(most, e.id), 0);
   }
 
   private settingsChange(after: Partial<DocumentSettings> | undefined): Change[] {
@@ -344,37 +396,4 @@ export class Logbook {
     entries[index] = { ...entry, notes: [...notes], ...(problem !== undefined && { problem }) };
     this.document = { ...this.document, entries };
   }
-}
-
-/** What an entry gives, or the state before it with the reason why it was skipped. */
-function orFlagged(state: JobState, entry: Entry, made: () => Replayed): Replayed {
-  try {
-    return made();
-  } catch (error) {
-    return { ...nothingDone, state, part: entry.part, notes: entry.notes, problem: problemOf(entry, error) };
-  }
-}
-
-/** Why an entry is flagged. Errors that no operation means to throw say so, to be reported. */
-function problemOf(entry: Entry, error: unknown): string {
-  const message = error instanceof Error ? error.message : String(error);
-  const meant = [OperationRefused, InvalidParams, CageError].some((kind) => error instanceof kind);
-  if (meant) return message;
-  return `${entryTitle(entry)} failed unexpectedly: ${message}.`;
-}
-
-/** What the entries after an edited one came to, as a sentence; nothing where none follows. */
-export function describeLater(logbook: Logbook, index: number): string | undefined {
-  const { entries, cursor } = logbook;
-  const later = Array.from({ length: Math.max(0, cursor - index - 1) }, (_, i) => index + 1 + i);
-  if (later.length === 0) return undefined;
-  void logbook.state;
-  const outcomes = later.map((i) => logbook.outcome(i));
-  const asBefore = outcomes.filter((o) => !o.problem && o.found.byPlace === 0).length;
-  const said: string[] = asBefore > 0 ? [`${asBefore} as before`] : [];
-  for (const { problem, found } of outcomes)
-    if (!problem && found.byPlace > 0) said.push(`1 found ${found.byPlace} of ${found.of} elements by place`);
-  const flagged = later.filter((_, i) => outcomes[i].problem);
-  if (flagged.length > 0) said.push(`${flagged.length} flagged, the first is number ${flagged[0] + 1} (${entryTitle(entries[flagged[0]])})`);
-  return `${later.length === 1 ? '1 later entry' : `${later.length} later entries`}: ${said.join(', ')}.`;
 }

@@ -44,7 +44,8 @@ export function performRoutine(
 export function perform(parts: readonly PlainPart[], entry: Entry): Performed {
   const before = parts.map(revived);
   try {
-    const { state, ...rest } = replay({ parts: before }, entry);
+    const begun = Date.now();
+    const { state, ...rest } = { ...replay({ parts: before }, entry), seconds: (Date.now() - begun) / 1000 };
     const same = new Set(before);
     return { parts: state.parts.map((part) => (same.has(part) ? { id: part.id, same: true } : plainParts({ parts: [part] })[0])), rest };
   } catch (error) {

@@ -1,7 +1,8 @@
 import { LONG, secondsFor } from '../operations/operation.ts';
 import { operationById } from '../operations/registry.ts';
 import { type Entry } from './entry.ts';
-import { entryTitle, type Logbook } from './logbook.ts';
+import { entryTitle } from './entry-words.ts';
+import { type Logbook } from './logbook.ts';
 import { plainParts, type Performed, type PlainPart } from './perform.ts';
 
 /** How entries are replayed ahead. */

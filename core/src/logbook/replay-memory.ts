@@ -60,6 +60,7 @@ function isSame(a: Entry, b: Entry): boolean {
       a.makes === b.makes &&
       a.cast === b.cast &&
       a.seam === b.seam &&
+      a.result === b.result &&
       a.disabled === b.disabled)
   );
 }

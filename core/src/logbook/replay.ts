@@ -9,8 +9,10 @@ import { Reference } from '../reference/reference.ts';
 import { emptySelection, type Selection } from '../select/selection.ts';
 import { describeLost, elementPlaces, fingerprint, foundAgain } from './element-places.ts';
 import { type Entry, type JobState, type Part, REMOVE_PART } from './entry.ts';
+import { problemOf } from './entry-words.ts';
 import { putBack } from './laid-patch.ts';
 import { paramsFoundAgain, placesInParams } from './pointed-places.ts';
+import { cageOfStored, type StoredResult } from './stored-result.ts';
 
 /** What an entry made of the state before it. */
 export interface Replayed {
@@ -23,6 +25,8 @@ export interface Replayed {
   found: { of: number; byPlace: number };
   /** why it was skipped */
   problem?: string;
+  /** how long it took, where another thread did it */
+  seconds?: number;
 }
 
 export const nothingDone: Replayed = { state: { parts: [] }, selection: emptySelection(), notes: [], found: { of: 0, byPlace: 0 } };
@@ -56,6 +60,7 @@ export function replay(state: JobState, entry: Entry): Replayed {
     return meshReplayed(state, part, mesh, notes);
   }
   if (!part?.cage || operation.kind === 'shape') throw new InvalidParams(`${operation.name}: the part it works on is not there any more.`);
+  if (entry.result) return storedReplayed(state, part, entry, entry.result);
   const same = entry.topology !== undefined && entry.topology === fingerprint(part.cage);
   const again = foundAgain(part.cage, entry.selection, entry.places, same);
   if (again.lost.length > 0) throw new InvalidParams(`${operation.name}: ${describeLost(again.lost)}.`);
@@ -65,6 +70,12 @@ export function replay(state: JobState, entry: Entry): Replayed {
   const found = { of: again.of + (pointed.found?.of ?? 0), byPlace: again.byPlace + (pointed.found?.byPlace ?? 0) };
   const result = replayOn(state, entry, operation, part, selection, pointed.params, same);
   return { ...result, part: part.id, found };
+}
+
+/** The stored result of an entry: nothing is computed, and nothing looked for. */
+function storedReplayed(state: JobState, part: Part, entry: Entry, stored: StoredResult): Replayed {
+  const cage = cageOfStored(stored);
+  return { ...nothingDone, state: { parts: state.parts.map((p) => (p === part ? { ...p, cage } : p)) }, part: part.id, notes: entry.notes };
 }
 
 /** What an entry made of a dense mesh. */
@@ -196,4 +207,13 @@ function madePart(entry: Entry, mesh: PolygonMesh): Part {
   const { name, kind, scheme = 'catmull-clark', borderCorners = 'sharp' } = entry.makes!;
   const part: Part = { id: entry.part, name, kind, scheme, borderCorners };
   return kind === 'cage' ? { ...part, cage: Cage.fromPolygons(mesh) } : { ...part, mesh };
+}
+
+/** What an entry gives, or the state before it with the reason why it was skipped. */
+export function orFlagged(state: JobState, entry: Entry, made: () => Replayed): Replayed {
+  try {
+    return made();
+  } catch (error) {
+    return { ...nothingDone, state, part: entry.part, notes: entry.notes, problem: problemOf(entry, error) };
+  }
 }

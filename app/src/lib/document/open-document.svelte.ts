@@ -3,6 +3,7 @@ import {
   describeLater,
   emptySelection,
   REMOVE_PART,
+  type Branch,
   type BroughtIn,
   type Condition,
   type DocumentSettings,
@@ -72,6 +73,9 @@ export class OpenDocument {
   hidden = $derived.by(() => (void this.version, this.logbook.settings.hidden));
   /** ids of parts that nothing may change */
   locked = $derived.by(() => (void this.version, this.logbook.settings.locked));
+  /** other ways the job took, and what the present one is called */
+  branches = $derived.by((): readonly Branch[] => (void this.version, this.logbook.settings.branches ?? []));
+  branch = $derived.by(() => (void this.version, this.logbook.settings.branch));
   /** when the job is done */
   doneWhen = $derived.by(() => (void this.version, this.logbook.settings.doneWhen));
   /** what undo would take back, and redo do again */
@@ -100,6 +104,10 @@ export class OpenDocument {
   /** what the last entry picked */
   get picked(): Selection {
     return this.logbook.selection;
+  }
+  /** the parts at the end of another way */
+  branchState(name: string): JobState | undefined {
+    return this.logbook.branchState(name);
   }
   stateBefore(index: number): JobState {
     return this.logbook.stateBefore(index);

@@ -7,7 +7,15 @@ export const logbookOf = ({ job, entries, journal }: StoredJob): Logbook =>
   new Logbook(
     entries,
     job.cursor,
-    { name: job.name, sets: job.sets, hidden: job.hidden, locked: job.locked ?? [], doneWhen: job.doneWhen ?? [] },
+    {
+      name: job.name,
+      sets: job.sets,
+      hidden: job.hidden,
+      locked: job.locked ?? [],
+      doneWhen: job.doneWhen ?? [],
+      branches: job.branches,
+      branch: job.branch
+    },
     journal
   );
 

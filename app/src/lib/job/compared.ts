@@ -3,7 +3,7 @@ import type { OpenDocument } from '$lib/document/open-document.svelte.ts';
 import { places } from '$lib/settings/places.svelte.ts';
 import type { Comparison } from './view.ts';
 
-type Compares = Pick<OpenDocument, 'active' | 'parts' | 'partsBefore' | 'entries' | 'cursor' | 'stateBefore' | 'version'>;
+type Compares = Pick<OpenDocument, 'active' | 'parts' | 'partsBefore' | 'entries' | 'cursor' | 'stateBefore' | 'branchState' | 'version'>;
 
 /** The part that the active one is compared with; nothing where it is not there. */
 export function comparedPart(document: Compares, choice: Comparison): Part | undefined {
@@ -15,6 +15,7 @@ export function comparedPart(document: Compares, choice: Comparison): Part | und
   if (choice === 'scheme') return { ...active, scheme: active.scheme === 'loop' ? 'catmull-clark' : 'loop' };
   if (choice === 'regions') return ofRegions(active);
   if ('destination' in choice) return arrivedAt(active, choice.destination, choice.format);
+  if ('branch' in choice) return own(document.branchState(choice.branch)?.parts ?? []);
   if ('part' in choice) return parts.find((p) => p.id === choice.part);
   const index = entries.findIndex(({ id }) => id === choice.entry);
   if (index < 0 || index >= document.cursor) return undefined;
@@ -69,11 +70,14 @@ export const choiceKey = (choice: Comparison): string =>
       ? `part ${choice.part}`
       : 'destination' in choice
         ? `sent ${choice.format} ${choice.destination}`
-        : `entry ${choice.entry}`;
+        : 'branch' in choice
+          ? `way ${choice.branch}`
+          : `entry ${choice.entry}`;
 export function choiceOf(key: string): Comparison {
   if (key === 'smooth' || key === 'before' || key === 'scheme' || key === 'regions') return key;
   const [, format, destination] = /^sent (\S+) (\S+)$/.exec(key) ?? [];
   if (destination) return { destination, format };
+  if (key.startsWith('way ')) return { branch: key.slice(4) };
   return key.startsWith('part ') ? { part: key.slice(5) } : { entry: Number(key.slice(6)) };
 }
 

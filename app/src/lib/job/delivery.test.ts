@@ -2,7 +2,7 @@ import { box, Cage, formats, readMesh, type Part } from '@ulvrin/core';
 import { unzipSync } from 'fflate';
 import { createHash } from 'node:crypto';
 import { describe, expect, it, vi } from 'vitest';
-import { makeDelivery, recordOf, type DeliverySettings } from './delivery.ts';
+import { makeDelivery, makeParcel, recordOf, type DeliverySettings } from './delivery.ts';
 
 const cage = Cage.fromPolygons(box({ x: 20, y: 10, z: 30 }, { x: 2, y: 2, z: 2 }));
 const part: Part = { id: 'a', name: 'Mooring cleat, left', kind: 'cage', scheme: 'catmull-clark', borderCorners: 'sharp', cage };
@@ -14,6 +14,7 @@ const as = (id: string, own: Partial<DeliverySettings> = {}): DeliverySettings =
   level: 1,
   ...own
 });
+const glb = formats.find((f) => f.id === 'glb')!;
 const high = (bytes: Uint8Array, name: string) => {
   const { positions } = readMesh(bytes, name).mesh;
   return [0, 1, 2].map((k) => Math.max(...positions.filter((_, i) => i % 3 === k)));
@@ -53,7 +54,11 @@ describe('a delivery', () => {
   it('is recorded with the checksum of its bytes', async () => {
     const settings = as('glb');
     const made = makeDelivery(part, settings);
-    const record = await recordOf(part, settings, made, { destination: 'Model room', losses: ['24 creases are lost.'], difference: 0.5 });
+    const record = await recordOf([part], settings, [settings.format], made, {
+      destination: 'Model room',
+      losses: ['24 creases are lost.'],
+      difference: 0.5
+    });
     expect(record).toMatchObject({
       part: part.name,
       what: 'the cage',
@@ -63,8 +68,19 @@ describe('a delivery', () => {
       bytes: made.bytes.length,
       difference: 0.5
     });
-    const advised = await recordOf(part, as('glb', { way: { levels: 1 } }), made, { losses: [] });
+    const advised = await recordOf([part], as('glb', { way: { levels: 1 } }), [glb], made, { losses: [] });
     expect(advised.what).toBe('the cage, changed on its way as advised');
     expect(record.sha256).toBe(createHash('sha256').update(made.bytes).digest('hex'));
+  });
+
+  it('of several parts, or in several formats, is a zip in which no name is there twice; of one file it is that file', () => {
+    const settings = as('obj');
+    const obj = settings.format;
+    expect(makeParcel([part], settings, [obj])).toEqual(makeDelivery(part, settings));
+    const both = makeParcel([part], settings, [obj, glb]);
+    expect([both.name, Object.keys(unzipSync(both.bytes))]).toEqual(['mooring-cleat-left.zip', ['mooring-cleat-left.obj', 'mooring-cleat-left.glb']]);
+    const twins = makeParcel([part, { ...part, id: 'b' }], settings, [obj]);
+    expect(twins.faces).toBe(48);
+    expect(Object.keys(unzipSync(twins.bytes))).toEqual(['mooring-cleat-left.obj', 'mooring-cleat-left-2.obj']);
   });
 });

@@ -90,20 +90,43 @@ export function makeDelivery(part: Part, settings: DeliverySettings, levels: rea
   return { name: `${stem}.${extension}`, bytes: written(result), faces: facesOf(result) };
 }
 
+/**
+ * Several parts, or one in several formats, as one zip; of one file alone that file.
+ * @param levels of the one part, where lower levels of detail are sent, too
+ */
+export function makeParcel(
+  parts: readonly Part[],
+  settings: Omit<DeliverySettings, 'format'>,
+  as: readonly Format[],
+  levels: readonly PolygonMesh[] = []
+): Delivery {
+  const made = parts.flatMap((part) => as.map((format) => makeDelivery(part, { ...settings, format }, levels)));
+  if (made.length === 1) return made[0];
+  const stem = parts.length === 1 ? fileStem(parts[0].name) : 'parts';
+  const names = new Map<string, number>();
+  const files = made.map(({ name, bytes }) => {
+    const before = names.get(name) ?? 0;
+    names.set(name, before + 1);
+    return { name: before === 0 ? name : name.replace(/(\.[^.]*)$/, `-${before + 1}$1`), bytes };
+  });
+  return { name: `${stem}.zip`, bytes: zipFiles(files), faces: made.reduce((sum, { faces }) => sum + faces, 0) };
+}
+
 /** What the delivery sheet keeps of a file that was sent. */
 export async function recordOf(
-  part: Part,
-  { what, format, way }: DeliverySettings,
+  parts: readonly Part[],
+  { what, way }: Omit<DeliverySettings, 'format'>,
+  as: readonly Format[],
   { name, bytes, faces }: Delivery,
   told: Pick<DeliveryRecord, 'destination' | 'losses' | 'difference'>
 ): Promise<DeliveryRecord> {
   const hash = new Uint8Array(await crypto.subtle.digest('SHA-256', bytes));
   return {
     at: new Date().toISOString(),
-    part: part.name,
+    part: parts.map(({ name: own }) => own).join(', '),
     what: way && what !== 'levels' ? 'the cage, changed on its way as advised' : sendable[what].toLowerCase(),
     file: name,
-    format: format.id,
+    format: as.map(({ id }) => id).join(', '),
     faces,
     bytes: bytes.length,
     sha256: [...hash].map((b) => b.toString(16).padStart(2, '0')).join(''),

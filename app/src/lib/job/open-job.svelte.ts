@@ -11,6 +11,7 @@ import {
   type Part,
   type Selection
 } from '@ulvrin/core';
+import { comparedPart } from './compared.ts';
 import { Findings } from './findings.svelte.ts';
 import { OpenDocument } from '$lib/document/open-document.svelte.ts';
 import { goingOn } from '$lib/draft/why-not.ts';
@@ -69,6 +70,8 @@ export class OpenJob {
     this.findings = new Findings(this.document);
   }
 
+  /** what the active part is compared with; nothing where it is not */
+  compared = $derived.by(() => (this.view.compare === undefined ? undefined : comparedPart(this.document, this.view.compare)));
   measures = $derived.by(() => (this.active?.cage ? measure(this.active.cage) : undefined));
 
   // ---- what belongs to several

@@ -7,7 +7,8 @@ import type { CameraState } from '$lib/stand/eye-control.ts';
 import type { Bench, DeliveryRecord, Part, Triple } from '@ulvrin/core';
 
 /** What the part is compared with: all levels smooth, before the last entry, the other scheme, a cage of its regions, after an entry by its id, another part, or what arrives at a destination. */
-export type Comparison = 'smooth' | 'before' | 'scheme' | 'regions' | { entry: number } | { part: string } | { destination: string; format: string };
+export type Comparison =
+  'smooth' | 'before' | 'scheme' | 'regions' | { entry: number } | { branch: string } | { part: string } | { destination: string; format: string };
 
 /** A finding that was left as it is, and why. */
 export interface LeftFinding {

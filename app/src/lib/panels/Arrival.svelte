@@ -5,6 +5,8 @@
   import { sentPart } from '$lib/job/compared.ts';
   import type { OpenJob } from '$lib/job/open-job.svelte.ts';
   import { places } from '$lib/settings/places.svelte.ts';
+  import { difference } from '$lib/stand/marks/difference.ts';
+  import { paints } from '$lib/stand/marks/registry.ts';
   import { OwnTask } from '$lib/tasks/own-task.svelte.ts';
   import TaskProgress from './TaskProgress.svelte';
 
@@ -66,6 +68,7 @@
     job.view.wipe = undefined;
     job.view.sides = [];
     job.view.smooth = true;
+    for (const paint of paints) job.view.overlays[paint.id] = paint.id === difference.id;
     if (!isEmpty(job.selection)) job.selection = { vertices: [], edges: [], faces: [] };
     job.saveViewSoon();
     onclose();

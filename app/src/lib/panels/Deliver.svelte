@@ -1,15 +1,16 @@
 <script lang="ts">
-  import { Button, Modal, RadioButton, RadioButtonGroup, Select, SelectItem } from 'carbon-components-svelte';
+  import { Button, Checkbox, Modal, MultiSelect, RadioButton, RadioButtonGroup, Select, SelectItem } from 'carbon-components-svelte';
   import { dividedCage, fewerLevels, formats, losses, type DeliveryRecord, type DeliveryReport, type PolygonMesh, type Way } from '@ulvrin/core';
   import { exportJob } from '$lib/document/export-job.svelte.ts';
   import { sentPart } from '$lib/job/compared.ts';
-  import { makeDelivery, recordOf, sendable, type DeliverySettings, type Sendable } from '$lib/job/delivery.ts';
+  import { makeParcel, recordOf, sendable, type Sendable } from '$lib/job/delivery.ts';
   import type { OpenJob } from '$lib/job/open-job.svelte.ts';
   import { problemOf } from '$lib/job/refusal-of.ts';
   import { saveFile } from '$lib/platform/save-file.ts';
   import { places } from '$lib/settings/places.svelte.ts';
   import { OwnTask } from '$lib/tasks/own-task.svelte.ts';
   import Arrival from './Arrival.svelte';
+  import FormatTable from './FormatTable.svelte';
   import NumberEntry from './NumberEntry.svelte';
   import PlacesDialog from './PlacesDialog.svelte';
   import TaskProgress from './TaskProgress.svelte';
@@ -17,7 +18,11 @@
   let { job, onclose, ondelivered }: { job: OpenJob; onclose: () => void; ondelivered: (what: DeliveryRecord) => void } = $props();
 
   let formatId = $state((formats.find((f) => f.usual) ?? formats[0]).id);
-  let what: Sendable = $state('cage');
+  /** ids of formats that it is sent in beside the first one */
+  let also: string[] = $state([]);
+  /** all parts that show are sent, and not just the active one */
+  let sendsAll = $state(false);
+  let what = $state<Sendable>('cage');
   let tolerance = $state(0.1);
   let level = $state('2');
   let detail = $state({ levels: 2, within: 0.1 });
@@ -32,11 +37,15 @@
 
   const part = $derived(job.active);
   const format = $derived(formats.find((f) => f.id === formatId)!);
+  const others = $derived(job.parts.filter((p) => p.cage && p.id !== part?.id && !job.hidden.includes(p.id)));
+  const sendsOthers = $derived(sendsAll && others.length > 0 && what !== 'levels');
+  const as = $derived([format, ...formats.filter((f) => f.id !== formatId && also.includes(f.id))]);
+  const isZip = $derived(what === 'levels' || sendsOthers || as.length > 1);
   const mesh = $derived.by((): PolygonMesh | undefined => (part?.cage ? part.cage.toPolygons() : undefined));
   const choices = $derived((Object.keys(sendable) as Sendable[]).filter((key) => key !== 'divided' || part?.plan));
   const lost = $derived.by(() => {
     if (!mesh) return [];
-    const said = losses(format, mesh);
+    const said = as.flatMap((f) => losses(f, mesh));
     if (what === 'cage' && part?.plan)
       said.push('The level plan: no format carries one. "The cage, divided as the level plan begins" and "Baked" keep its surface.');
     if (what === 'divided' && part && !dividedCage(mesh, part).complete)
@@ -47,7 +56,8 @@
 
   async function deliver() {
     if (!part || thinning.running) return;
-    const settings: DeliverySettings = { what, format, upAxis, tolerance, level: Number(level), way };
+    const settings = { what, upAxis, tolerance, level: Number(level), way };
+    const parts = sendsOthers ? [part, ...others] : [part];
     // of what advice was taken for the forecast is what it lies off
     const taken = arrived?.advice.find((a) => a.way === way);
     const told = {
@@ -63,10 +73,10 @@
           : [];
       // stopped, or told why not
       if (!levels) return;
-      const made = makeDelivery(part, settings, levels);
+      const made = makeParcel(parts, settings, as, levels);
       const fewer = what === 'levels' ? fewerLevels(levels.length - 1, detail) : undefined;
       saveFile(made.bytes, made.name);
-      ondelivered(await recordOf(part, settings, made, told));
+      ondelivered(await recordOf(parts, settings, as, made, told));
       const size = `${made.name}: ${made.faces.toLocaleString('en')} faces, ${(made.bytes.length / 1024).toFixed(0)} kB.`;
       job.tell('info', fewer ? `${size} ${fewer}` : size);
       onclose();
@@ -114,6 +124,27 @@
         >
       {/if}
     </div>
+    <div class="grid">
+      <MultiSelect
+        size="sm"
+        labelText="Also as"
+        label={also.length === 0
+          ? 'no other format'
+          : as
+              .slice(1)
+              .map((f) => f.short)
+              .join(', ')}
+        items={formats.filter((f) => f.id !== formatId).map((f) => ({ id: f.id, text: f.short }))}
+        bind:selectedIds={also}
+      />
+      {#if others.length > 0 && what !== 'levels'}
+        <Checkbox labelText="With {others.length === 1 ? others[0].name : `the ${others.length} other parts that show`}" bind:checked={sendsAll} />
+      {/if}
+    </div>
+    <details>
+      <summary>What each format carries of this part</summary>
+      {#if mesh}<FormatTable {mesh} chosen={as} />{/if}
+    </details>
     {#if lost.length > 0}
       <div class="lost" role="note">
         <strong>This will be lost:</strong>
@@ -140,7 +171,7 @@
       <TaskProgress task={thinning.running} />
       <Button kind="danger-tertiary" size="small" on:click={() => thinning.stop()}>Stop</Button>
     {:else}
-      <Button size="small" on:click={deliver}>Save {what === 'levels' ? 'ZIP' : format.extensions[0].toUpperCase()} file</Button>
+      <Button size="small" on:click={deliver}>Save {isZip ? 'ZIP' : format.extensions[0].toUpperCase()} file</Button>
     {/if}
   {:else}
     <p class="quiet">There is no cage to deliver yet: lay quads, bring one in, or add a start shape.</p>
@@ -157,6 +188,13 @@
     grid-template-columns: 1fr 1fr;
     gap: 12px;
     margin-bottom: 12px;
+  }
+  details {
+    margin-bottom: 12px;
+  }
+  summary {
+    cursor: pointer;
+    font-size: 13px;
   }
   .typed {
     display: grid;

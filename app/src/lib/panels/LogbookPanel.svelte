@@ -1,7 +1,9 @@
 <script lang="ts">
   import { Modal, OverflowMenu, OverflowMenuItem, TextArea, TextInput } from 'carbon-components-svelte';
-  import { entryTitle, isStored, operationById, REMOVE_PART, type Entry } from '@ulvrin/core';
+  import { entryTitle, isStored, operationById, REMOVE_PART, storeRefusal, storedBytes, type Entry } from '@ulvrin/core';
   import type { OpenJob } from '$lib/job/open-job.svelte.ts';
+  import Branches from './Branches.svelte';
+
 
   let { job }: { job: OpenJob } = $props();
 
@@ -47,6 +49,11 @@
     job.goTo(back);
   }
 
+  function storedSize({ cast, result }: Entry): string {
+    if (!result) return cast ? ' (stored)' : '';
+    return ` (stored, ${(storedBytes(result) / 2 ** 20).toFixed(1)} MB)`;
+  }
+
   /** entries from which on there is a search over them */
   const SEARCHED = 8;
   let sought = $state('');
@@ -57,13 +64,16 @@
   /** the entry that is being named */
   let naming: Entry | undefined = $state.raw();
   let [name, note] = $state(['', '']);
-  function startNaming(entry: Entry) {
+  /** it is not an entry that is named, but the way that goes on from it */
+  let branching = $state(false);
+  function startNaming(entry: Entry, asBranch = false) {
     naming = entry;
-    [name, note] = [entry.name ?? '', entry.note ?? ''];
+    branching = asBranch;
+    [name, note] = asBranch ? [`Way ${job.document.branches.length + 2}`, ''] : [entry.name ?? '', entry.note ?? ''];
   }
   function keepName() {
     const i = job.entries.findIndex(({ id }) => id === naming!.id);
-    job.rework((logbook) => logbook.describe(i, { name, note }));
+    job.rework((logbook) => (branching ? logbook.branchOff(i + 1, name.trim() || 'Another way') : logbook.describe(i, { name, note })));
     naming = undefined;
   }
 </script>
@@ -81,6 +91,7 @@
   </div>
 {/if}
 
+{#if job.document.branches.length > 0}<Branches {job} />{/if}
 {#if job.entries.length >= SEARCHED}
   <input class="search" type="search" placeholder="Find entries" aria-label="Find entries" bind:value={sought} />
 {/if}
@@ -91,7 +102,7 @@
         <button class="plain" title={i === job.cursor - 1 ? 'The job is here' : 'Go to the state after this entry'} onclick={() => job.goTo(i + 1)}>
           <span class="digit number">{i + 1}</span>
           <span>{entryTitle(entry)}</span>
-          <span class="quiet">{detail(entry)}{entry.cast ? ' (stored)' : ''}{entry.disabled ? ' (disabled)' : ''}</span>
+          <span class="quiet">{detail(entry)}{storedSize(entry)}{entry.disabled ? ' (disabled)' : ''}</span>
           {#if entry.note}<span class="note">{entry.note}</span>{/if}
           {#if entry.problem}<span class="why">{entry.problem}</span>{/if}
         </button>
@@ -110,6 +121,12 @@
               on:click={() => job.rework((logbook) => logbook.disable(i, !entry.disabled))}
             />
             {#if isReplayed(entry) && !entry.makes}<OverflowMenuItem text="Pick again" on:click={() => pickAgain(entry, i)} />{/if}
+            {#if entry.result}
+              <OverflowMenuItem text="Release its result" on:click={() => job.rework((logbook) => logbook.release(i))} />
+            {:else if !storeRefusal(entry)}
+              <OverflowMenuItem text="Store its result" on:click={() => job.rework((logbook) => logbook.store(i))} />
+            {/if}
+            {#if i < job.entries.length - 1}<OverflowMenuItem text="Try another way from here" on:click={() => startNaming(entry, true)} />{/if}
             <OverflowMenuItem text="Move up" disabled={i === 0} on:click={() => job.rework((logbook) => logbook.move(i, i - 1))} />
             <OverflowMenuItem text="Move down" disabled={i === job.cursor - 1} on:click={() => job.rework((logbook) => logbook.move(i, i + 1))} />
             <OverflowMenuItem text="Name and note" on:click={() => startNaming(entry)} />
@@ -125,7 +142,7 @@
 
 <Modal
   open={naming !== undefined}
-  modalHeading="Name and note"
+  modalHeading={branching ? 'Try another way from here' : 'Name and note'}
   primaryButtonText="Keep"
   secondaryButtonText="Cancel"
   size="xs"
@@ -134,7 +151,8 @@
   on:submit={keepName}
 >
   <TextInput labelText="Name" placeholder={naming ? entryTitle({ operation: naming.operation }) : ''} bind:value={name} maxlength={200} />
-  <TextArea labelText="Note" bind:value={note} rows={3} maxlength={4000} />
+  {#if branching}<p class="quiet">The entries behind stay as a way of their own; take it again above the logbook.</p>
+  {:else}<TextArea labelText="Note" bind:value={note} rows={3} maxlength={4000} />{/if}
 </Modal>
 
 <style>

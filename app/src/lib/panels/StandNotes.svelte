@@ -3,6 +3,7 @@
   import type { DeviationMeter } from '$lib/job/deviation-meter.svelte.ts';
   import type { OpenJob } from '$lib/job/open-job.svelte.ts';
   import { paints } from '$lib/stand/marks/registry.ts';
+  import { measuredWith } from '$lib/stand/marks/overlay.ts';
   import Brief from './Brief.svelte';
   import { isBlockFolded } from '$lib/stand/title-block/folding.svelte.ts';
   import KeeperNote from './KeeperNote.svelte';
@@ -45,7 +46,7 @@
     {/if}
     {#if !job.running}
       {#each paints.filter(({ id }) => job.view.overlays[id]) as paint (paint.id)}
-        {@const why = paint.why(meter, job.reference)}
+        {@const why = paint.why(measuredWith(meter, job.compared), job.reference)}
         {#if why}<div class="sheet raised legend" role="note" aria-label={paint.name}>{why}</div>{/if}
       {/each}
     {/if}

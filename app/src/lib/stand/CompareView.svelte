@@ -3,7 +3,7 @@
   import { describePlanReport, planReport, reportLevel, type Part } from '@ulvrin/core';
   import { theme } from '$lib/settings/theme.svelte.ts';
   import type { OpenJob } from '$lib/job/open-job.svelte.ts';
-  import { choiceKey, choiceOf, comparedPart, entriesToCompare, entryInWords } from '$lib/job/compared.ts';
+  import { choiceKey, choiceOf, entriesToCompare, entryInWords } from '$lib/job/compared.ts';
   import { lookOf } from '$lib/job/view.ts';
   import { Stand } from './stand.ts';
 
@@ -29,7 +29,7 @@
   const others = $derived(job.parts.filter((p) => p.cage && p.id !== job.active?.id));
   const entries = $derived(entriesToCompare(job.document));
   /** What is shown: it takes the place of the active part. */
-  const shown = $derived(comparedPart(job.document, choice));
+  const shown = $derived(job.compared);
   const isTriangles = $derived(job.measures !== undefined && job.measures.faces > 0 && job.measures.triangles === job.measures.faces);
   /** it lies over the first pane, from a share of it on */
   const wipe = $derived(job.view.wipe);
@@ -90,6 +90,7 @@
         >{/if}
       {#if job.active?.cage?.layers.has('region')}<option value="regions">a cage of its regions</option>{/if}
       {#each entries as entry (entry.id)}<option value={choiceKey({ entry: entry.id })}>{entryInWords(entry, job.entries)}</option>{/each}
+      {#each job.document.branches as { name } (name)}<option value={choiceKey({ branch: name })}>the way {name}</option>{/each}
       {#if typeof choice === 'object' && 'destination' in choice}<option value={choiceKey(choice)}>what {shown?.name ?? 'it'} got</option>{/if}
       {#each others as part (part.id)}<option value={choiceKey({ part: part.id })}>{part.name}</option>{/each}
     </select></label

@@ -1,6 +1,6 @@
 import type { Condition } from '@ulvrin/core';
 import Dexie, { type Table } from 'dexie';
-import type { Change, Destination, Entry, NamedSet, Routine } from '@ulvrin/core';
+import type { Branch, Change, Destination, Entry, NamedSet, Routine } from '@ulvrin/core';
 
 /** What the jobs page shows of a job, and what opening it needs besides its entries. */
 export interface JobRecord {
@@ -24,6 +24,9 @@ export interface JobRecord {
   hidden: readonly string[];
   /** ids of parts that nothing may change */
   locked?: readonly string[];
+  /** other ways it took, and what the present one is called */
+  branches?: readonly Branch[];
+  branch?: string;
   /** how many steps of the journal are done */
   position: number;
   counts: { faces: number; quads: number; triangles: number };

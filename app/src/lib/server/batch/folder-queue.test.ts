@@ -45,7 +45,9 @@ describe('a queue in a folder', () => {
     const done: string[] = [];
     const counted: DoFile = (file, settings) => (done.push(file.name), work(file, settings));
     // the first one is killed over its second file: that file never ends
-    const first = new FolderQueue(own, (file, settings) => (file.name === names[1] ? new Promise(() => undefined) : counted(file, settings)), { once: 1 });
+    const first = new FolderQueue(own, (file, settings) => (file.name === names[1] ? new Promise(() => undefined) : counted(file, settings)), {
+      once: 1
+    });
     const id = await first.start(batch);
     for (const size of [2, 3, 4]) await first.take(id, ball(size));
     await vi.waitFor(async () => expect((await first.list())[0].files.map((f) => f.is)).toEqual(['done', 'running', 'waiting']), 20_000);

@@ -5,7 +5,7 @@ import { lookOf } from '$lib/job/view.ts';
 import { theme } from '$lib/settings/theme.svelte.ts';
 import { laysOn } from '../gestures/lay.ts';
 import { cornersOf } from '../gestures/point.ts';
-import type { Measured } from '../marks/overlay.ts';
+import { measuredWith, type Measured } from '../marks/overlay.ts';
 import { paintOn } from '../marks/registry.ts';
 import type { Side } from '../sides.ts';
 import type { Stand } from '../stand.ts';
@@ -83,7 +83,7 @@ export function bindDrawing(job: OpenJob, standNow: () => Stand | undefined, mea
     const isHidden = job.isolated !== undefined || (isPreviewed && !shows);
     const paint = isHidden ? undefined : paintOn(overlays, shows);
     const cage = (shows && preview?.cage) || job.active?.cage;
-    const found = cage && paint?.values(cage, measured, job.active);
+    const found = cage && paint?.values(cage, measuredWith(measured, job.compared), job.active);
     const values = found && { ...found, ...job.view.ranges[paint!.id] };
     const inWords = (value: number) =>
       paint!.say ? `${paint!.label}: ${paint!.say(cage!, value)}` : `${paint!.label} ${millimetres(value, values!.high)} ${paint!.unit}`;

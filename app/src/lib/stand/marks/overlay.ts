@@ -17,13 +17,18 @@ export interface MarkCanvas {
   faceFill(faces: ReadonlySet<number>, material: THREE.Material): THREE.Object3D;
 }
 
-/** Distances of a surface to the reference, mm, as far as they have been measured. */
+/** Distances of a surface to the reference, mm, as far as they have been measured, and what else it is set beside. */
 export interface Measured {
   /** by point of the smooth surface, and the largest; nothing while they are measured */
   found?: { smooth: { signed: Float64Array; most: number } };
   /** why nothing is measured */
   problem?: string;
+  /** what the part is compared with, where it is and where that is painted */
+  compared?: Part;
 }
+
+/** What is measured, and what the part is compared with. */
+export const measuredWith = ({ found, problem }: Measured, compared: Part | undefined): Measured => ({ found, problem, compared });
 
 /** Something that can be shown over a part, with a switch of its own. */
 interface OverlayBase {

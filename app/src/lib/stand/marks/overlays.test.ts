@@ -7,6 +7,7 @@ import { borders } from './borders.ts';
 import { creases } from './creases.ts';
 import { density } from './density.ts';
 import { deviation } from './deviation.ts';
+import { difference } from './difference.ts';
 import { ngons, triangles } from './face-kinds.ts';
 import { corners, quadDensity, spacing } from './face-paints.ts';
 import { HoverMarks } from './hover-marks.ts';
@@ -83,6 +84,20 @@ describe('overlays draw', () => {
 
 describe('paints', () => {
   const sheet = Cage.fromPolygons(plane(20, 10, 2, 1));
+
+  it('have how far what the part is compared with lies off, and have no colour for what is nothing', () => {
+    const part = { id: 'a', name: 'Box', kind: 'cage', scheme: 'catmull-clark', borderCorners: 'sharp' } as const;
+    const boxOf = (z: number) => Cage.fromPolygons(box({ x: 20, y: 10, z }, { x: 2, y: 2, z: 2 }));
+    const [own, longer] = [boxOf(30), boxOf(32)].map((cage) => ({ ...part, cage }));
+    const off = difference.values(own.cage, { compared: longer }, own)!;
+    // each end moves by one
+    expect(off.high).toBeGreaterThan(0.5);
+    expect(off.high).toBeLessThan(1.01);
+    const same = difference.values(own.cage, { compared: { ...own, id: 'b' } }, own)!;
+    expect(Math.max(...same.values)).toBeLessThan(0.3 * same.high);
+    expect(difference.values(own.cage, {}, own)).toBeUndefined();
+    expect(difference.why({}, undefined)).toMatch(/nothing to compare with: choose two versions/);
+  });
 
   it('have what was measured of the deviation, as far in as out, or say why there is nothing to see', () => {
     const signed = Float64Array.of(0.1, -0.4, 0);

@@ -4,6 +4,7 @@ import { creases } from './creases.ts';
 import { gaussCurvature, meanCurvature } from './curvatures.ts';
 import { density } from './density.ts';
 import { deviation } from './deviation.ts';
+import { difference } from './difference.ts';
 import { corners, quadDensity, spacing } from './face-paints.ts';
 import { ngons, triangles } from './face-kinds.ts';
 import { kept } from './kept.ts';
@@ -22,6 +23,7 @@ export const cageOverlays: readonly CageOverlay[] = [triangles, ngons, poles, bo
 /** Colours over surfaces, of which one is on at a time. */
 export const paints: readonly Paint[] = [
   deviation,
+  difference,
   quadDensity,
   spacing,
   corners,

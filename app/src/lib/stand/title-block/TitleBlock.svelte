@@ -10,7 +10,7 @@
   import ZoomFit from 'carbon-icons-svelte/lib/ZoomFit.svelte';
   import { call } from '$lib/commands/registry.ts';
   import type { Workshop } from '$lib/commands/command.ts';
-  import type { Measured } from '../marks/overlay.ts';
+  import { measuredWith, type Measured } from '../marks/overlay.ts';
   import { paintOn, paints } from '../marks/registry.ts';
   import { isBlockFolded } from './folding.svelte.ts';
   import MarksCell from './MarksCell.svelte';
@@ -28,7 +28,9 @@
   const straight = $derived(view.camera?.orthographic ?? false);
   const lower = $derived(view.smooth && job.shownLevel !== undefined && job.shownLevel < view.level);
   const paint = $derived(paintOn(view.overlays, job.shows));
-  const painted = $derived(job.active?.cage && !job.preview ? paint?.values(job.active.cage, meter, job.active) : undefined);
+  const painted = $derived(
+    job.active?.cage && !job.preview ? paint?.values(job.active.cage, measuredWith(meter, job.compared), job.active) : undefined
+  );
 
   /** mm a pixel, as the last frame had it */
   let scale = $state(1);

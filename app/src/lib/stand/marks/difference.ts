@@ -1,0 +1,37 @@
+import { boundsOf, offByPoint, type Cage, type Part } from '@ulvrin/core';
+import { sentPart } from '$lib/job/compared.ts';
+import type { Paint } from './overlay.ts';
+
+/** Share of the part's extent below which a difference has no strong colour: what is less is how finely it is measured. */
+const SHOWS = 1e-4;
+
+/** Of one cage beside one other: cages are never changed once they are in a job, and what is compared is made anew with its settings. */
+const known = new WeakMap<Part, WeakMap<Cage, Float64Array>>();
+
+function offOf(cage: Cage, part: Part, other: Part): Float64Array {
+  const own = known.get(other) ?? new WeakMap<Cage, Float64Array>();
+  known.set(other, own);
+  const found = own.get(cage) ?? offByPoint(sentPart({ ...part, cage }), sentPart(other)).off;
+  own.set(cage, found);
+  return found;
+}
+
+/** How far what is compared lies off: another state, another part, or what a destination got. */
+export const difference: Paint = {
+  id: 'difference',
+  label: 'difference',
+  name: 'Difference',
+  help: 'How far what the part is compared with lies off its smooth surface',
+  ramp: 'even',
+  unit: 'mm',
+  values(cage, { compared }, part) {
+    if (!part || !compared?.cage || cage.faceCount === 0) return undefined;
+    const values = offOf(cage, part, compared);
+    const most = values.reduce((worst, d) => Math.max(worst, d), 0);
+    return values.length > 0
+      ? { by: 'point', values, low: 0, high: Math.max(most, SHOWS * boundsOf(cage.toPolygons().positions).diagonal) }
+      : undefined;
+  },
+  why: ({ compared }) =>
+    compared?.cage ? undefined : 'There is nothing to compare with: choose two versions under panes, or see what arrives somewhere in Deliver.'
+};

@@ -1,0 +1,22 @@
+import { CageError } from '../mesh/half-edges.ts';
+import { InvalidParams, OperationRefused, type Refusal } from '../operations/refusal.ts';
+import { operationById } from '../operations/registry.ts';
+import { type Entry, REMOVE_PART } from './entry.ts';
+
+/** What an entry is called in lists and in what undo says. */
+export const entryTitle = (entry: Pick<Entry, 'operation' | 'name'>): string =>
+  entry.name ?? (entry.operation === REMOVE_PART ? 'Remove part' : (operationById(entry.operation)?.name ?? entry.operation));
+
+/** Why the result of an entry cannot be stored; nothing where it can. */
+export function storeRefusal(entry: Entry): Refusal | undefined {
+  if (entry.result || entry.cast) return { found: 'Its result is stored already.' };
+  return entry.makes || operationById(entry.operation)?.kind !== 'cage' ? { found: 'Only what changes one cage can be stored.' } : undefined;
+}
+
+/** Why an entry is flagged. Errors that no operation means to throw say so, to be reported. */
+export function problemOf(entry: Entry, error: unknown): string {
+  const message = error instanceof Error ? error.message : String(error);
+  const meant = [OperationRefused, InvalidParams, CageError].some((kind) => error instanceof kind);
+  if (meant) return message;
+  return `${entryTitle(entry)} failed unexpectedly: ${message}.`;
+}
