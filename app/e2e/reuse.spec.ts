@@ -1,5 +1,5 @@
 import { expect, test, type Page } from '@playwright/test';
-import { apply, card, dialog, fill, logbook, openDemo, operation, reading, saved, settled, startShape } from './workshop.ts';
+import { apply, card, dialog, fill, logbook, openDemo, operation, reading, saved, selection, settled, standMiddle, startShape } from './workshop.ts';
 
 /** What was done is used again: routines, versions, locked parts. */
 
@@ -88,4 +88,80 @@ test('a version is kept and opened beside the job; a locked part is changed by n
   await expect(page.getByRole('banner')).toContainText('before the cut');
   await settled(page);
   await expect(reading(page, 'Quads')).toHaveText(/^96 /);
+});
+
+test('a piece is kept as a spare in one job, found on the shelf in another, and joined there; it goes out and in as a file', async ({ page }) => {
+  await startShape(page, 'Plane');
+  await page.keyboard.press('Escape');
+  const quads = Number(((await reading(page, 'Quads').textContent()) ?? '').split(' ')[0]);
+  await jobMenu(page, 'Spares');
+  await expect(dialog(page)).toContainText('The shelf is empty');
+  const form = dialog(page).getByRole('form', { name: 'Keep a spare' });
+  await form.getByLabel('Keep the whole part, under the name').fill('Hatch');
+  await form.getByLabel('Tags').fill('lid, flat');
+  await form.getByRole('button', { name: 'Keep it' }).click();
+  await expect(dialog(page).getByRole('list', { name: 'Spares' })).toContainText('Hatch');
+  const { name, bytes } = await saved(page, () => dialog(page).getByRole('button', { name: 'Export' }).click());
+  expect(name).toBe('hatch-spare.json');
+  await startShape(page, 'Box');
+  await page.keyboard.press('Escape');
+  await page.keyboard.press('Digit3');
+  await page.keyboard.press('KeyE');
+  const { x, y } = await standMiddle(page);
+  await page.mouse.click(x, y);
+  await expect(selection(page)).toContainText('1 face');
+  await jobMenu(page, 'Spares');
+  await dialog(page).getByRole('searchbox').fill('lid');
+  await expect(dialog(page).getByRole('region', { name: 'Place it' })).toContainText('It is placed on the picked face.');
+  await dialog(page).getByText('Join it').click();
+  const scale = dialog(page).getByRole('spinbutton', { name: 'Scale' });
+  await scale.fill('0.05');
+  await scale.press('Tab');
+  await dialog(page).getByRole('button', { name: 'Place it' }).click();
+  await expect(dialog(page)).toHaveCount(0);
+  await settled(page);
+  // brought in, the face out, merged, bridged
+  await expect(logbook(page)).toHaveCount(5);
+  await expect(reading(page, 'Borders')).toHaveText('0');
+  const joined = Number(((await reading(page, 'Quads').textContent()) ?? '').split(' ')[0]);
+  expect(joined).toBeGreaterThan(95 + quads);
+  // damaged, and from the future
+  await jobMenu(page, 'Spares');
+  const future = JSON.stringify({ ...(JSON.parse(new TextDecoder().decode(bytes)) as object), version: 7 });
+  await dialog(page)
+    .locator('input[type=file]')
+    .setInputFiles({ name: 'future.json', mimeType: 'application/json', buffer: Buffer.from(future) });
+  await expect(dialog(page).getByRole('alert')).toContainText('newer Ulvrin (version 7');
+});
+
+test('another way is tried from an entry, compared and taken back; a result is stored and released', async ({ page }) => {
+  await startShape(page, 'Box');
+  await page.keyboard.press('Escape');
+  await page.keyboard.press('Digit3');
+  await operation(page, 'Divide once');
+  await apply(page);
+  await page.keyboard.press('Escape');
+  await expect(reading(page, 'Quads')).toHaveText(/^384 /);
+  const menuOf = async (entry: number, act: string) => {
+    await page.getByRole('button', { name: `Menu of entry ${entry}` }).click();
+    await page.getByRole('menuitem', { name: act }).click();
+  };
+  await menuOf(2, 'Store its result');
+  await expect(logbook(page).nth(1)).toContainText(/\(stored, 0\.\d MB\)/);
+  await menuOf(2, 'Release its result');
+  await expect(logbook(page).nth(1)).not.toContainText('stored');
+  await menuOf(1, 'Try another way from here');
+  await dialog(page).getByLabel('Name').fill('Creased');
+  await dialog(page).getByRole('button', { name: 'Keep' }).click();
+  const ways = page.getByRole('list', { name: 'Ways' });
+  await expect(ways).toContainText('First way 1 entry');
+  await expect(reading(page, 'Quads')).toHaveText(/^96 /);
+  await ways.getByRole('button', { name: 'Compare' }).click();
+  await expect(page.getByTestId('compare').getByLabel('Compare with')).toHaveValue('way First way');
+  await ways.getByRole('button', { name: 'Take' }).click();
+  await expect(reading(page, 'Quads')).toHaveText(/^384 /);
+  await page.reload();
+  await settled(page);
+  await expect(ways).toContainText('Creased');
+  await expect(reading(page, 'Quads')).toHaveText(/^384 /);
 });

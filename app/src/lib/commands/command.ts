@@ -4,7 +4,7 @@ import type { OpenJob } from '$lib/job/open-job.svelte.ts';
 import type { Stand } from '$lib/stand/stand.ts';
 
 /** Windows over the workshop. */
-export type Dialog = 'lookup' | 'keys' | 'settings' | 'done-when' | 'deliver' | 'destinations' | 'density' | 'routines' | 'versions';
+export type Dialog = 'lookup' | 'keys' | 'settings' | 'done-when' | 'deliver' | 'destinations' | 'density' | 'routines' | 'spares' | 'versions';
 
 /** What a command works on: the open job, the stand once it is there, and the page round them. */
 export interface Workshop {

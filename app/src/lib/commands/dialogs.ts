@@ -11,6 +11,12 @@ export const dialogs: readonly Command[] = [
     run: ({ show }) => show('routines')
   },
   {
+    id: 'spares',
+    name: 'Spares',
+    purpose: 'Keep a piece for other jobs, or place one: on faces, vertices or along edges, by itself or joined',
+    run: ({ show }) => show('spares')
+  },
+  {
     id: 'versions',
     name: 'Versions',
     purpose: 'Keep the job as it is now under a name; open it as it was earlier',

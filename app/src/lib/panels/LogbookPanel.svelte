@@ -4,7 +4,6 @@
   import type { OpenJob } from '$lib/job/open-job.svelte.ts';
   import Branches from './Branches.svelte';
 
-
   let { job }: { job: OpenJob } = $props();
 
   function detail(entry: Entry): string {

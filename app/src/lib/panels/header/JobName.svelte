@@ -20,6 +20,7 @@
     <OverflowMenuItem text="Rename" disabled={job.lookingOn !== undefined} on:click={() => (renaming = true)} />
     <OverflowMenuItem text="Export the job" on:click={() => exportJob(job)} />
     <OverflowMenuItem text="Versions" on:click={() => call('versions', workshop)} />
+    <OverflowMenuItem text="Spares" on:click={() => call('spares', workshop)} />
     <OverflowMenuItem text="Routines" on:click={() => call('routines', workshop)} />
     <OverflowMenuItem text="Done when" disabled={job.lookingOn !== undefined} on:click={() => call('done-when', workshop)} />
     <OverflowMenuItem text="Settings" on:click={() => call('settings', workshop)} />

@@ -1,6 +1,6 @@
 import type { Condition } from '@ulvrin/core';
 import Dexie, { type Table } from 'dexie';
-import type { Branch, Change, Destination, Entry, NamedSet, Routine } from '@ulvrin/core';
+import type { Branch, Change, Destination, Entry, NamedSet, Routine, Spare } from '@ulvrin/core';
 
 /** What the jobs page shows of a job, and what opening it needs besides its entries. */
 export interface JobRecord {
@@ -86,6 +86,16 @@ export interface VersionRecord {
   bytes: number;
 }
 
+/** A spare on the shelf, with a picture as a data address where there is one. */
+export interface SpareRecord {
+  id: string;
+  /** when it was kept, ISO 8601 */
+  at: string;
+  name: string;
+  spare: Spare;
+  picture?: string;
+}
+
 /** A job's row as versions 1 and 2 had it. */
 interface OldJob extends Omit<JobRecord, 'deleted'> {
   picture?: string;
@@ -97,7 +107,7 @@ interface OldJob extends Omit<JobRecord, 'deleted'> {
  * Jobs in the browser. Entries are rows of their own, so that a large stored result is written once.
  * Version 1 kept the picture in the job's row, which was read and written with every change; version 2 moves it out. Version 3
  * moves the view out, keeps the order of entries, the journal's steps and a revision, and gives deleted jobs a date; version 4 adds
- * files that were brought in, version 5 destinations, routines and versions.
+ * files that were brought in, version 5 destinations, routines and versions, version 6 spares.
  */
 export class Database extends Dexie {
   jobs!: Table<JobRecord, string>;
@@ -110,6 +120,7 @@ export class Database extends Dexie {
   places!: Table<Destination, string>;
   routines!: Table<Routine, string>;
   versions!: Table<VersionRecord, string>;
+  spares!: Table<SpareRecord, string>;
   versionContents!: Table<{ id: string; content: Uint8Array<ArrayBuffer> }, string>;
 
   constructor(name = 'ulvrin') {
@@ -139,6 +150,7 @@ export class Database extends Dexie {
       });
     this.version(4).stores({ files: 'name, at', contents: 'name' });
     this.version(5).stores({ places: 'id, name', routines: 'name', versions: 'id, job', versionContents: 'id' });
+    this.version(6).stores({ spares: 'id, name' });
   }
 }
 

@@ -26,6 +26,7 @@
   import PlacesDialog from '$lib/panels/PlacesDialog.svelte';
   import Rack from '$lib/panels/Rack.svelte';
   import RoutinesDialog from '$lib/panels/RoutinesDialog.svelte';
+  import SparesDialog from '$lib/panels/SparesDialog.svelte';
   import SidePanel from '$lib/panels/SidePanel.svelte';
   import StandNotes from '$lib/panels/StandNotes.svelte';
   import SettingsDialog from '$lib/panels/SettingsDialog.svelte';
@@ -187,6 +188,7 @@
     <SettingsDialog bind:keys={() => keys, keepKeys} onkeys={() => (dialog = 'keys')} onclose={() => (dialog = undefined)} />
   {/if}
   {#if dialog === 'done-when'}<DoneWhenDialog job={open} onclose={() => (dialog = undefined)} />{/if}
+  {#if dialog === 'spares'}<SparesDialog job={open} onclose={() => (dialog = undefined)} />{/if}
   {#if dialog === 'routines'}<RoutinesDialog job={open} onclose={() => (dialog = undefined)} />{/if}
   {#if dialog === 'versions'}<VersionsDialog job={open} onclose={() => (dialog = undefined)} />{/if}
   {#if dialog === 'destinations'}<PlacesDialog onclose={() => (dialog = undefined)} />{/if}
