@@ -165,3 +165,52 @@ test('another way is tried from an entry, compared and taken back; a result is s
   await expect(ways).toContainText('Creased');
   await expect(reading(page, 'Quads')).toHaveText(/^384 /);
 });
+
+test('parts lie in layers: picked faces move to one, it is coloured, locked and shown alone, and parts are dragged between them', async ({
+  page
+}) => {
+  await startShape(page, 'Box');
+  await page.keyboard.press('Escape');
+  await page.keyboard.press('Digit3');
+  await page.keyboard.press('KeyE');
+  await page.getByRole('tab', { name: 'Parts' }).click();
+  await page.getByRole('button', { name: 'New layer' }).click();
+  const { x, y } = await standMiddle(page);
+  await page.mouse.click(x, y);
+  await expect(selection(page)).toContainText('1 face');
+  const menu = async (act: string) => {
+    await page.getByRole('button', { name: 'Menu of Layer 1' }).click();
+    await page.getByRole('menuitem', { name: act, exact: true }).click();
+  };
+  await menu('Move picked faces here');
+  const inLayer = page.getByRole('list', { name: 'Layer 1' }).getByRole('listitem');
+  const loose = page.getByRole('list', { name: 'Parts' }).getByRole('listitem');
+  await expect(inLayer).toHaveCount(1);
+  await expect(loose).toHaveCount(1);
+  await page.getByLabel('Colour of Layer 1').fill('#b9cfae');
+  await menu('Lock');
+  await expect(inLayer.getByLabel('locked')).toBeVisible();
+  await menu('Alone, or all');
+  await expect(loose.getByRole('button', { name: /^Show / })).toBeVisible();
+  await menu('Alone, or all');
+  // renamed, and dragged in
+  await loose.getByRole('button', { name: /^How .* is shown/ }).click();
+  await page.getByRole('menuitem', { name: 'Rename' }).click();
+  await dialog(page).getByRole('textbox', { name: 'Name' }).fill('Lid');
+  await dialog(page).getByRole('button', { name: 'Rename' }).click();
+  await expect(loose).toContainText('Lid');
+  const from = (await loose.first().boundingBox())!;
+  const to = (await inLayer.first().boundingBox())!;
+  await page.mouse.move(from.x + 8, from.y + from.height / 2);
+  await page.mouse.down();
+  for (let i = 1; i <= 8; i++) await page.mouse.move(from.x + 8, from.y + from.height / 2 + ((to.y + 4 - from.y - from.height / 2) * i) / 8);
+  await page.waitForTimeout(400);
+  await page.mouse.up();
+  await expect(inLayer).toHaveCount(2);
+  await settled(page);
+  await page.reload();
+  await settled(page);
+  await page.getByRole('tab', { name: 'Parts' }).click();
+  await expect(inLayer).toHaveCount(2);
+  await expect(page.getByLabel('Colour of Layer 1')).toHaveValue('#b9cfae');
+});

@@ -24,8 +24,8 @@ export async function openJob(path: string): Promise<{ file: JobFile; logbook: L
     throw new Complaint(`${path}: ${error.message}${rest}`);
   }
   if (file.entries.some((e) => operationById(e.operation)?.kind === 'parts')) await loadSolids();
-  const { name, sets = [], hidden = [], locked = [], doneWhen = [], branches, branch } = file;
-  return { file, logbook: new Logbook(file.entries, file.cursor, { name, sets, hidden, locked, doneWhen, branches, branch }) };
+  const { name, sets = [], hidden = [], locked = [], doneWhen = [], layers, branches, branch } = file;
+  return { file, logbook: new Logbook(file.entries, file.cursor, { name, sets, hidden, locked, doneWhen, layers, branches, branch }) };
 }
 
 const facesOf = ({ cage, mesh }: Part): number => cage?.faceCount ?? mesh!.faceStart.length - 1;

@@ -83,7 +83,7 @@ export { type Anchor, SurfaceWalk } from './hand/surface-walk.ts';
 export { cutAcross, edgeNear, filledAlong, joinedBy, rowAcross, type RowWay, slidRow } from './hand/whole-rows.ts';
 export { type LiveEdit, type MeshEdit } from './live/live-edit.ts';
 export { type Branch, FIRST_BRANCH } from './logbook/branches.ts';
-export { type Entry, type JobState, type NamedSet, type Part, REMOVE_PART } from './logbook/entry.ts';
+export { type Entry, type JobState, type Layer, type NamedSet, type Part, REMOVE_PART, RENAME_PART } from './logbook/entry.ts';
 export { type JobFile, JobFileError, readJobFile, writeJobFile } from './logbook/job-file.ts';
 export { type Change, type DocumentSettings, type Journal, journalOf, type Step } from './logbook/journal.ts';
 export { patchOf } from './logbook/laid-patch.ts';

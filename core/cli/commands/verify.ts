@@ -1,4 +1,4 @@
-import { operationById, validParams, REMOVE_PART, type Entry } from '../../src/index.ts';
+import { operationById, validParams, REMOVE_PART, RENAME_PART, type Entry } from '../../src/index.ts';
 import { type Command, flag } from '../command.ts';
 import { Complaint } from '../complaint.ts';
 import { isJobFile, openJob, replayed } from '../job-files.ts';
@@ -11,7 +11,7 @@ interface Fault {
 
 /** Why an entry is not as its operation has it; nothing where it is. */
 function faultOf(entry: Entry, known: ReadonlySet<string>): string | undefined {
-  if (entry.operation === REMOVE_PART) return undefined;
+  if (entry.operation === REMOVE_PART || entry.operation === RENAME_PART) return undefined;
   const operation = operationById(entry.operation);
   if (!operation) return `the operation "${entry.operation}" is not known to this version`;
   if (!entry.makes && !known.has(entry.part)) return `it works on part "${entry.part}", which no entry before it makes`;

@@ -1,11 +1,14 @@
 import { CageError } from '../mesh/half-edges.ts';
 import { InvalidParams, OperationRefused, type Refusal } from '../operations/refusal.ts';
 import { operationById } from '../operations/registry.ts';
-import { type Entry, REMOVE_PART } from './entry.ts';
+import { type Entry, REMOVE_PART, RENAME_PART } from './entry.ts';
+
+/** Entries that are no operations of a bench. */
+const ON_PARTS: Readonly<Record<string, string>> = { [REMOVE_PART]: 'Remove part', [RENAME_PART]: 'Rename part' };
 
 /** What an entry is called in lists and in what undo says. */
 export const entryTitle = (entry: Pick<Entry, 'operation' | 'name'>): string =>
-  entry.name ?? (entry.operation === REMOVE_PART ? 'Remove part' : (operationById(entry.operation)?.name ?? entry.operation));
+  entry.name ?? ON_PARTS[entry.operation] ?? operationById(entry.operation)?.name ?? entry.operation;
 
 /** Why the result of an entry cannot be stored; nothing where it can. */
 export function storeRefusal(entry: Entry): Refusal | undefined {

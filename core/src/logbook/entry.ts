@@ -61,8 +61,20 @@ export interface Entry {
   at: string;
 }
 
+/** Operation id of the entry that gives a part another name, `name` among its parameters. */
+export const RENAME_PART = 'rename-part';
+
 /** Operation id of the entry that takes a part out of the job. */
 export const REMOVE_PART = 'remove-part';
+
+/** A named group of parts. */
+export interface Layer {
+  name: string;
+  /** of its clay, like #a0b0c0; left out: that of the stand */
+  colour?: string;
+  /** ids */
+  parts: readonly string[];
+}
 
 /** A selection kept under a name. */
 export interface NamedSet {

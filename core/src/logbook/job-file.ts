@@ -4,7 +4,7 @@ import Joi from 'joi';
 import { joinedBytes } from '../formats/join-bytes.ts';
 import { NO_DATE } from '../formats/zip-files.ts';
 import { type Branch } from './branches.ts';
-import { type Entry, type NamedSet } from './entry.ts';
+import { type Entry, type Layer, type NamedSet } from './entry.ts';
 import { ARRAYS, type ArrayPlace, arrayPlaceSchema, type ArrayType, checkCast, checkSeam, entrySchema } from './job-file-entry.ts';
 import { checkStored } from './stored-result.ts';
 import { checksum, unpackPart, ZipPartError, type ZipPart, zipParts } from '../formats/zip-parts.ts';
@@ -21,6 +21,8 @@ export interface JobFile {
   /** ids of parts that are not shown */
   hidden?: readonly string[];
   locked?: readonly string[];
+  /** groups of parts */
+  layers?: readonly Layer[];
   /** other ways it took, and what the present one is called */
   branches?: readonly Branch[];
   branch?: string;
@@ -64,6 +66,15 @@ export const manifestSchema = Joi.object({
     .items(Joi.object({ name: Joi.string().max(200).required(), part: Joi.string().max(100).required(), selection: selectionSchema.required() })),
   hidden: Joi.array().max(10_000).items(Joi.string().max(100)),
   locked: Joi.array().max(10_000).items(Joi.string().max(100)),
+  layers: Joi.array()
+    .max(1000)
+    .items(
+      Joi.object({
+        name: Joi.string().max(200).required(),
+        colour: Joi.string().pattern(/^#[0-9a-fA-F]{6}$/),
+        parts: Joi.array().items(Joi.string().max(100)).required()
+      })
+    ),
   branch: Joi.string().max(200),
   branches: Joi.array()
     .max(100)
@@ -84,6 +95,7 @@ interface Manifest {
   sets?: NamedSet[];
   hidden?: string[];
   locked?: string[];
+  layers?: Layer[];
   branch?: string;
   branches?: { name: string; after: number[]; entries: string[] }[];
   view?: Record<string, unknown>;
@@ -136,6 +148,7 @@ export function writeJobFile({
   sets,
   hidden,
   locked,
+  layers,
   branches,
   branch,
   view
@@ -159,6 +172,7 @@ export function writeJobFile({
     sets,
     hidden,
     locked,
+    layers,
     branch,
     branches: branches?.map((b) => ({ ...b, entries: b.entries.map(({ id }) => jsonPart(id)) })),
     view
@@ -185,10 +199,10 @@ export function readJobFile(bytes: Uint8Array): JobFile {
     problems.push(...own.flatMap((r) => ('problem' in r ? [`${r.problem}, of the way ${b.name}`] : [])));
     return { ...b, entries: own.flatMap((r) => ('entry' in r ? [r.entry] : [])) };
   });
-  const { name, brief, doneWhen, cursor, sets, hidden, locked, branch, view } = manifest;
+  const { name, brief, doneWhen, cursor, sets, hidden, locked, layers, branch, view } = manifest;
   const seen = new Set<number>();
   const repeated = entries.find(({ id }) => seen.size === seen.add(id).size);
-  const job: JobFile = { name, cursor, entries, ...dropUndefined({ sets, hidden, locked, branches, branch, view, brief, doneWhen }) };
+  const job: JobFile = { name, cursor, entries, ...dropUndefined({ sets, hidden, locked, layers, branches, branch, view, brief, doneWhen }) };
   if (repeated) throw new JobFileError(`This job file is damaged: two entries have the number ${repeated.id}.`);
   if (!whole || problems.length > 0) {
     const where = problems[0] ?? 'its table of contents is missing: it was cut off';

@@ -1,6 +1,6 @@
 import { type Condition } from '../brief/conditions.ts';
 import { type Branch } from './branches.ts';
-import { type Entry, type NamedSet } from './entry.ts';
+import { type Entry, type Layer, type NamedSet } from './entry.ts';
 
 /** What a document holds beside its entries. */
 export interface DocumentSettings {
@@ -10,6 +10,8 @@ export interface DocumentSettings {
   hidden: readonly string[];
   /** ids of parts that nothing may change */
   locked: readonly string[];
+  /** groups of parts; left out: none */
+  layers?: readonly Layer[];
   /** other ways that it took; left out: none */
   branches?: readonly Branch[];
   /** what the way is called that it is on; left out: the first one */

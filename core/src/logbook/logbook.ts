@@ -59,8 +59,8 @@ export class Logbook {
     return this.document.cursor;
   }
   get settings(): DocumentSettings {
-    const { name, sets, hidden, locked, doneWhen, branches, branch } = this.document;
-    return { name, sets, hidden, locked, doneWhen, branches, branch };
+    const { name, sets, hidden, locked, doneWhen, layers, branches, branch } = this.document;
+    return { name, sets, hidden, locked, doneWhen, layers, branches, branch };
   }
   get journal(): Journal {
     return this.journalNow;

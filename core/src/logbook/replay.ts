@@ -8,7 +8,7 @@ import { operationById } from '../operations/registry.ts';
 import { Reference } from '../reference/reference.ts';
 import { emptySelection, type Selection } from '../select/selection.ts';
 import { describeLost, elementPlaces, fingerprint, foundAgain } from './element-places.ts';
-import { type Entry, type JobState, type Part, REMOVE_PART } from './entry.ts';
+import { type Entry, type JobState, type Part, REMOVE_PART, RENAME_PART } from './entry.ts';
 import { problemOf } from './entry-words.ts';
 import { putBack } from './laid-patch.ts';
 import { paramsFoundAgain, placesInParams } from './pointed-places.ts';
@@ -51,6 +51,7 @@ export function placed(state: JobState, entry: Entry): Entry {
 export function replay(state: JobState, entry: Entry): Replayed {
   if (entry.disabled) return { ...nothingDone, state, part: entry.part, notes: entry.notes };
   if (entry.operation === REMOVE_PART) return { ...nothingDone, state: { parts: state.parts.filter((p) => p.id !== entry.part) } };
+  if (entry.operation === RENAME_PART) return renamed(state, entry);
   const operation = operationById(entry.operation);
   if (!operation) throw new InvalidParams(`The operation "${entry.operation}" is not known to this version.`);
   if (entry.makes) return replayMaking(state, entry, operation);
@@ -70,6 +71,14 @@ export function replay(state: JobState, entry: Entry): Replayed {
   const found = { of: again.of + (pointed.found?.of ?? 0), byPlace: again.byPlace + (pointed.found?.byPlace ?? 0) };
   const result = replayOn(state, entry, operation, part, selection, pointed.params, same);
   return { ...result, part: part.id, found };
+}
+
+/** @throws InvalidParams where there is no such part, or no name */
+function renamed(state: JobState, { part, params }: Entry): Replayed {
+  const name = typeof params.name === 'string' ? params.name.trim().slice(0, 200) : '';
+  if (name === '') throw new InvalidParams('Rename part: a name is needed.');
+  if (!state.parts.some((p) => p.id === part)) throw new InvalidParams('Rename part: the part is not there any more.');
+  return { ...nothingDone, state: { parts: state.parts.map((p) => (p.id === part ? { ...p, name } : p)) }, part };
 }
 
 /** The stored result of an entry: nothing is computed, and nothing looked for. */

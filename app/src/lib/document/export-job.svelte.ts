@@ -11,7 +11,7 @@ const fileNameOf = (name: string): string => `${fileStem(name) || 'job'}.ulvrin`
 export function fileOf(job: OpenJob): JobFile {
   const { name, cursor, entries, sets, hidden, record, view } = job;
   const { brief } = $state.snapshot(record) as typeof record;
-  const { doneWhen, locked, branches, branch } = job.document;
+  const { doneWhen, locked, layers, branches, branch } = job.document;
   return {
     name,
     brief,
@@ -21,6 +21,7 @@ export function fileOf(job: OpenJob): JobFile {
     sets,
     hidden,
     locked,
+    layers,
     branches,
     branch,
     view: $state.snapshot(view) as unknown as Record<string, unknown>
@@ -38,8 +39,8 @@ export async function exportStored(id: string, stored?: StoredJob): Promise<bool
   const found = stored ?? (await loadJob(id));
   if (!found) return false;
   const { job, entries, view } = found;
-  const { name, brief, doneWhen, cursor, sets, hidden, locked, branches, branch } = job;
-  saveFile(writeJobFile({ name, brief, doneWhen, cursor, entries, sets, hidden, locked, branches, branch, view }), fileNameOf(name));
+  const { name, brief, doneWhen, cursor, sets, hidden, locked, layers, branches, branch } = job;
+  saveFile(writeJobFile({ name, brief, doneWhen, cursor, entries, sets, hidden, locked, layers, branches, branch, view }), fileNameOf(name));
   noteExport(id);
   return true;
 }

@@ -8,7 +8,9 @@ import {
   type Condition,
   type DocumentSettings,
   type Entry,
+  RENAME_PART,
   type JobState,
+  type Layer,
   type Logbook,
   type NewEntry,
   type Params,
@@ -73,6 +75,8 @@ export class OpenDocument {
   hidden = $derived.by(() => (void this.version, this.logbook.settings.hidden));
   /** ids of parts that nothing may change */
   locked = $derived.by(() => (void this.version, this.logbook.settings.locked));
+  /** groups of parts */
+  layers = $derived.by((): readonly Layer[] => (void this.version, this.logbook.settings.layers ?? []));
   /** other ways the job took, and what the present one is called */
   branches = $derived.by((): readonly Branch[] => (void this.version, this.logbook.settings.branches ?? []));
   branch = $derived.by(() => (void this.version, this.logbook.settings.branch));
@@ -189,6 +193,10 @@ export class OpenDocument {
 
   removePart(id: string): void {
     this.attempt(() => void this.add({ operation: REMOVE_PART, part: id, params: {}, selection: emptySelection() }));
+  }
+
+  renamePart(id: string, name: string): void {
+    this.attempt(() => void this.add({ operation: RENAME_PART, part: id, params: { name }, selection: emptySelection() }));
   }
 
   /** Walks the journal. @returns whether it was walked */

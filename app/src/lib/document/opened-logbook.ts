@@ -13,6 +13,7 @@ export const logbookOf = ({ job, entries, journal }: StoredJob): Logbook =>
       hidden: job.hidden,
       locked: job.locked ?? [],
       doneWhen: job.doneWhen ?? [],
+      layers: job.layers,
       branches: job.branches,
       branch: job.branch
     },

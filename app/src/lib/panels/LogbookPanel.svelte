@@ -1,6 +1,6 @@
 <script lang="ts">
   import { Modal, OverflowMenu, OverflowMenuItem, TextArea, TextInput } from 'carbon-components-svelte';
-  import { entryTitle, isStored, operationById, REMOVE_PART, storeRefusal, storedBytes, type Entry } from '@ulvrin/core';
+  import { entryTitle, isStored, operationById, REMOVE_PART, RENAME_PART, storeRefusal, storedBytes, type Entry } from '@ulvrin/core';
   import type { OpenJob } from '$lib/job/open-job.svelte.ts';
   import Branches from './Branches.svelte';
 
@@ -8,6 +8,7 @@
 
   function detail(entry: Entry): string {
     if (entry.operation === REMOVE_PART) return 'a part was removed';
+    if (entry.operation === RENAME_PART) return String(entry.params.name);
     if (entry.makes) return entry.makes.name;
     const { vertices, edges, faces } = entry.selection;
     const counted = (n: number, one: string, more: string) => (n === 0 ? '' : `${n.toLocaleString('en')} ${n === 1 ? one : more}`);

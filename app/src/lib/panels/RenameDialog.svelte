@@ -1,8 +1,13 @@
 <script lang="ts">
   import { Modal, TextInput } from 'carbon-components-svelte';
 
-  /** Asks for another name of a job; open while there is one to change. */
-  let { name, onclose, onrename }: { name: string | undefined; onclose: () => void; onrename: (name: string) => void } = $props();
+  /** Asks for another name of a job, or of something in one; open while there is one to change. */
+  let {
+    name,
+    what = 'job',
+    onclose,
+    onrename
+  }: { name: string | undefined; what?: string; onclose: () => void; onrename: (name: string) => void } = $props();
   let wished = $state('');
   $effect(() => {
     if (name !== undefined) wished = name;
@@ -11,7 +16,7 @@
 
 <Modal
   open={name !== undefined}
-  modalHeading="Rename the job"
+  modalHeading="Rename the {what}"
   primaryButtonText="Rename"
   secondaryButtonText="Cancel"
   size="xs"

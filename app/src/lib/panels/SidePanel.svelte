@@ -8,7 +8,7 @@
   import type { ListProps } from './lists/list.ts';
   import { listsAt } from './lists/registry.ts';
   import LogbookPanel from './LogbookPanel.svelte';
-  import PartsPanel from './PartsPanel.svelte';
+  import PartsPanel from './parts/PartsPanel.svelte';
   import Readings from './Readings.svelte';
 
   let { job, deviations, onframe }: { job: OpenJob; deviations: Deviations | undefined; onframe: ListProps['onframe'] } = $props();

@@ -20,6 +20,8 @@ export interface DrawingSettings {
   xray: boolean;
   /** overlays that are on, by id */
   overlays: Readonly<Record<string, boolean>>;
+  /** of its clay; left out: that of the theme */
+  clay?: string;
 }
 
 /** Opacity of a cage's faces over its smooth surface, and of surfaces in an x-ray. */
@@ -47,11 +49,11 @@ export class CageDrawing implements MarkCanvas {
     public part: Part,
     public cage: Cage,
     private readonly settings: DrawingSettings,
-    colours: StandColours,
+    private readonly theme: StandColours,
     /** faces that alone are drawn */
     private readonly visibleFaces: Set<number> | undefined
   ) {
-    this.colours = colours;
+    const colours = (this.colours = settings.clay ? { ...theme, clay: settings.clay } : theme);
     this.poly = cage.toPolygons();
     this.indexOf = new Int32Array(cage.vertexSlots);
     this.poly.vertexIds.forEach((v, i) => (this.indexOf[v] = i));
@@ -101,7 +103,7 @@ export class CageDrawing implements MarkCanvas {
     const { part } = this;
     return (
       cage === this.cage &&
-      colours === this.colours &&
+      colours === this.theme &&
       !this.isBehind &&
       JSON.stringify([scheme, borderCorners, plan, settings]) === JSON.stringify([part.scheme, part.borderCorners, part.plan, this.settings]) &&
       [...(isolated ?? [])].join() === [...(this.visibleFaces ?? [])].join() &&

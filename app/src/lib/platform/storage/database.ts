@@ -1,6 +1,6 @@
 import type { Condition } from '@ulvrin/core';
 import Dexie, { type Table } from 'dexie';
-import type { Branch, Change, Destination, Entry, NamedSet, Routine, Spare } from '@ulvrin/core';
+import type { Branch, Change, Destination, Entry, Layer, NamedSet, Routine, Spare } from '@ulvrin/core';
 
 /** What the jobs page shows of a job, and what opening it needs besides its entries. */
 export interface JobRecord {
@@ -24,6 +24,8 @@ export interface JobRecord {
   hidden: readonly string[];
   /** ids of parts that nothing may change */
   locked?: readonly string[];
+  /** groups of parts */
+  layers?: readonly Layer[];
   /** other ways it took, and what the present one is called */
   branches?: readonly Branch[];
   branch?: string;

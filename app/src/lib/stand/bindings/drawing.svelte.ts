@@ -19,6 +19,7 @@ const MOST_FOLLOWING = 150_000;
  */
 export function bindDrawing(job: OpenJob, standNow: () => Stand | undefined, measured: Measured, side?: Side): void {
   let framed = false;
+  const clayOf = (id: string) => job.document.layers.find(({ parts }) => parts.includes(id))?.colour;
   const moves = $derived(job.preview?.moves === true);
   const isPreviewed = $derived(job.preview !== undefined);
   const isLaying = $derived(laysOn(job));
@@ -45,7 +46,7 @@ export function bindDrawing(job: OpenJob, standNow: () => Stand | undefined, mea
       job.draft.shownParts,
       new Set(job.hidden),
       view.activePart,
-      ({ id }) => (id === view.activePart ? { ...own, level } : lookOf(view, id)),
+      ({ id }) => ({ ...(id === view.activePart ? { ...own, level } : lookOf(view, id)), clay: clayOf(id) }),
       pointing && !['space', 'surface'].includes(pointing.kind) ? undefined : preview?.cage,
       job.isolated && new Set(job.isolated)
     );
