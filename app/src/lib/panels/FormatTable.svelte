@@ -4,7 +4,8 @@
 
   /** What each format carries of a mesh, and what is lost of it. */
   let { mesh, chosen }: { mesh: PolygonMesh; chosen: readonly Format[] } = $props();
-  const has = $derived(besides(mesh).filter(({ count }) => count > 0));
+  const carried = $derived(besides(mesh));
+  const has = $derived(carried.filter(({ count }) => count > 0));
 </script>
 
 <table aria-label="What is carried">
