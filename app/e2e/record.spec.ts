@@ -33,7 +33,7 @@ test('an entry is disabled, moved, named and removed; one that does not fit any 
   await entryMenu(page, 3, 'Move up');
   await expect(logbook(page).nth(1)).toContainText('Inset');
   await expect(reading(page, 'Quads')).toHaveText(/^104 /);
-  await entryMenu(page, 2, 'Name and note');
+  await entryMenu(page, 2, 'Name, note, group');
   await page.getByRole('dialog').getByLabel('Name', { exact: true }).fill('The recess');
   await page.getByRole('dialog').getByRole('button', { name: 'Keep' }).click();
   await expect(logbook(page).nth(1)).toContainText('The recess');

@@ -160,6 +160,15 @@ test('another way is tried from an entry, compared and taken back; a result is s
   await expect(page.getByTestId('compare').getByLabel('Compare with')).toHaveValue('way First way');
   await ways.getByRole('button', { name: 'Take' }).click();
   await expect(reading(page, 'Quads')).toHaveText(/^384 /);
+  // entries under a heading, which folds
+  await menuOf(2, 'Name, note, group');
+  await dialog(page).getByLabel('Group, with entries beside it').fill('Finer');
+  await dialog(page).getByRole('button', { name: 'Keep' }).click();
+  const heading = page.getByRole('list', { name: 'Logbook' }).getByRole('button', { name: 'Finer 1 entry' });
+  await heading.click();
+  await expect(page.getByRole('list', { name: 'Logbook' })).not.toContainText('Divide once');
+  await heading.click();
+  await expect(page.getByRole('list', { name: 'Logbook' })).toContainText('Divide once');
   await page.reload();
   await settled(page);
   await expect(ways).toContainText('Creased');

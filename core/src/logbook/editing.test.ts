@@ -80,7 +80,11 @@ describe('editing a logbook', () => {
     logbook.describe(2, { name: ' The spout ', note: 'as the office drew it' });
     expect(logbook.undoes).toBe('Name Extrude');
     expect(readJobFile(bytesOf(logbook)).entries[2]).toMatchObject({ name: 'The spout', note: 'as the office drew it' });
-    logbook.describe(2, { name: '', note: '' });
+    logbook.describe(2, { group: 'Spouts' });
+    expect(logbook.entries[2]).toMatchObject({ name: 'The spout', group: 'Spouts' });
+    expect(readJobFile(bytesOf(logbook)).entries[2].group).toBe('Spouts');
+    logbook.describe(2, { name: '', note: '', group: ' ' });
+    expect(logbook.entries[2].group).toBeUndefined();
     expect(logbook.entries[2]).not.toHaveProperty('name');
     // before the part is made nothing works on it
     logbook.move(0, 2);

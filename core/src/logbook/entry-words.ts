@@ -10,6 +10,12 @@ const ON_PARTS: Readonly<Record<string, string>> = { [REMOVE_PART]: 'Remove part
 export const entryTitle = (entry: Pick<Entry, 'operation' | 'name'>): string =>
   entry.name ?? ON_PARTS[entry.operation] ?? operationById(entry.operation)?.name ?? entry.operation;
 
+/** An entry with other words of its own; empty ones are taken away, what is left out stays. */
+export function described({ name, note, group, ...entry }: Entry, given: Pick<Entry, 'name' | 'note' | 'group'>): Entry {
+  const own = Object.entries({ name, note, group, ...given }).flatMap(([key, text]) => (text?.trim() ? [[key, text.trim()]] : []));
+  return { ...entry, ...(Object.fromEntries(own) as typeof given) };
+}
+
 /** Why the result of an entry cannot be stored; nothing where it can. */
 export function storeRefusal(entry: Entry): Refusal | undefined {
   if (entry.result || entry.cast) return { found: 'Its result is stored already.' };

@@ -51,6 +51,8 @@ export interface Entry {
   /** a name and a note of its own, where somebody gave it one */
   name?: string;
   note?: string;
+  /** name of the group it is listed in, with those beside it of the same one */
+  group?: string;
   /** it stays in the list and does nothing */
   disabled?: true;
   /** what was found and done, a sentence each */

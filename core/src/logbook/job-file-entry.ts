@@ -64,6 +64,7 @@ export const entrySchema = Joi.object({
   }),
   name: Joi.string().max(200),
   note: Joi.string().max(4000),
+  group: Joi.string().max(200),
   disabled: Joi.boolean().valid(true),
   notes: Joi.array().items(Joi.string().allow('')).required(),
   problem: Joi.string(),

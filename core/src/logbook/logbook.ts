@@ -2,7 +2,7 @@ import { OperationRefused } from '../operations/refusal.ts';
 import { type Selection } from '../select/selection.ts';
 import { leavingChanges, sharedWith, takingChanges } from './branches.ts';
 import { type Entry, type JobState, type Part } from './entry.ts';
-import { entryTitle, storeRefusal } from './entry-words.ts';
+import { described, entryTitle, storeRefusal } from './entry-words.ts';
 import {
   applied,
   journalOf,
@@ -291,11 +291,10 @@ export class Logbook {
     return branch.entries.reduce(({ state }, entry) => this.memory.recall(state, entry) ?? this.doneAnew(state, entry), this.replayed(shared)).state;
   }
 
-  /** Gives an entry a name and a note of its own; empty ones are taken away. */
-  describe(index: number, { name, note }: Pick<Entry, 'name' | 'note'>): void {
-    const { name: _name, note: _note, ...entry } = this.entries[index];
-    const own = { ...(name?.trim() && { name: name.trim() }), ...(note?.trim() && { note: note.trim() }) };
-    this.replace(`Name ${entryTitle(entry)}`, index, [this.entries[index]], [{ ...entry, ...own }]);
+  /** Gives an entry a name, a note and a group of its own; empty ones are taken away, what is left out stays. */
+  describe(index: number, given: Pick<Entry, 'name' | 'note' | 'group'>): void {
+    const entry = this.entries[index];
+    this.replace(`Name ${entryTitle({ operation: entry.operation })}`, index, [entry], [described(entry, given)]);
   }
 
   /** @throws OperationRefused where the entry's part is locked */

@@ -63,17 +63,26 @@
 
   /** the entry that is being named */
   let naming: Entry | undefined = $state.raw();
-  let [name, note] = $state(['', '']);
+  let [name, note, group] = $state(['', '', '']);
+  /** groups whose entries are not listed */
+  let closed: readonly string[] = $state([]);
+  const startsGroup = (i: number) => job.entries[i].group !== undefined && job.entries[i - 1]?.group !== job.entries[i].group;
+  /** how many entries a group has from one on */
+  function groupSize(from: number): number {
+    const end = job.entries.findIndex((e, i) => i > from && e.group !== job.entries[from].group);
+    return (end < 0 ? job.entries.length : end) - from;
+  }
+  const toggleGroup = (own: string) => (closed = closed.includes(own) ? closed.filter((other) => other !== own) : [...closed, own]);
   /** it is not an entry that is named, but the way that goes on from it */
   let branching = $state(false);
   function startNaming(entry: Entry, asBranch = false) {
     naming = entry;
     branching = asBranch;
-    [name, note] = asBranch ? [`Way ${job.document.branches.length + 2}`, ''] : [entry.name ?? '', entry.note ?? ''];
+    [name, note] = asBranch ? [`Way ${job.document.branches.length + 2}`, '', ''] : [entry.name ?? '', entry.note ?? '', entry.group ?? ''];
   }
   function keepName() {
     const i = job.entries.findIndex(({ id }) => id === naming!.id);
-    job.rework((logbook) => (branching ? logbook.branchOff(i + 1, name.trim() || 'Another way') : logbook.describe(i, { name, note })));
+    job.rework((logbook) => (branching ? logbook.branchOff(i + 1, name.trim() || 'Another way') : logbook.describe(i, { name, note, group })));
     naming = undefined;
   }
 </script>
@@ -97,8 +106,23 @@
 {/if}
 <ol aria-label="Logbook">
   {#each job.entries as entry, i (entry.id)}
-    {#if isFound(entry, i)}
-      <li class:undone={i >= job.cursor} class:last={i === job.cursor - 1} class:problem={entry.problem} class:disabled={entry.disabled}>
+    {#if entry.group !== undefined && startsGroup(i)}
+      {@const isClosed = closed.includes(entry.group)}
+      <li class="group">
+        <button class="plain" aria-expanded={!isClosed} onclick={() => toggleGroup(entry.group!)}>
+          {isClosed ? '▸' : '▾'}
+          {entry.group} <span class="quiet">{groupSize(i) === 1 ? '1 entry' : `${groupSize(i)} entries`}</span>
+        </button>
+      </li>
+    {/if}
+    {#if isFound(entry, i) && !(entry.group && closed.includes(entry.group) && sought.trim() === '')}
+      <li
+        class:undone={i >= job.cursor}
+        class:last={i === job.cursor - 1}
+        class:problem={entry.problem}
+        class:disabled={entry.disabled}
+        class:grouped={entry.group}
+      >
         <button class="plain" title={i === job.cursor - 1 ? 'The job is here' : 'Go to the state after this entry'} onclick={() => job.goTo(i + 1)}>
           <span class="digit number">{i + 1}</span>
           <span>{entryTitle(entry)}</span>
@@ -129,7 +153,7 @@
             {#if i < job.entries.length - 1}<OverflowMenuItem text="Try another way from here" on:click={() => startNaming(entry, true)} />{/if}
             <OverflowMenuItem text="Move up" disabled={i === 0} on:click={() => job.rework((logbook) => logbook.move(i, i - 1))} />
             <OverflowMenuItem text="Move down" disabled={i === job.cursor - 1} on:click={() => job.rework((logbook) => logbook.move(i, i + 1))} />
-            <OverflowMenuItem text="Name and note" on:click={() => startNaming(entry)} />
+            <OverflowMenuItem text="Name, note, group" on:click={() => startNaming(entry)} />
             <OverflowMenuItem danger text="Remove" on:click={() => job.rework((logbook) => logbook.remove(i))} />
           </OverflowMenu>
         {/if}
@@ -142,7 +166,7 @@
 
 <Modal
   open={naming !== undefined}
-  modalHeading={branching ? 'Try another way from here' : 'Name and note'}
+  modalHeading={branching ? 'Try another way from here' : 'Name, note, group'}
   primaryButtonText="Keep"
   secondaryButtonText="Cancel"
   size="xs"
@@ -152,7 +176,8 @@
 >
   <TextInput labelText="Name" placeholder={naming ? entryTitle({ operation: naming.operation }) : ''} bind:value={name} maxlength={200} />
   {#if branching}<p class="quiet">The entries behind stay as a way of their own; take it again above the logbook.</p>
-  {:else}<TextArea labelText="Note" bind:value={note} rows={3} maxlength={4000} />{/if}
+  {:else}<TextArea labelText="Note" bind:value={note} rows={3} maxlength={4000} />
+    <TextInput labelText="Group, with entries beside it" placeholder="(none)" bind:value={group} maxlength={200} />{/if}
 </Modal>
 
 <style>
@@ -214,6 +239,12 @@
     display: inline-block;
     min-width: 24px;
     color: var(--soft);
+  }
+  .grouped {
+    margin-left: 12px;
+  }
+  .group button {
+    font-weight: 600;
   }
   .undone {
     opacity: 0.45;
