@@ -1,4 +1,6 @@
 import { defineConfig } from '@playwright/test';
+import { tmpdir } from 'node:os';
+import { join } from 'node:path';
 
 const PORT = 4821;
 
@@ -31,5 +33,10 @@ export default defineConfig({
       ]
     }
   },
-  webServer: { command: 'node server.mjs', port: PORT, env: { PORT: String(PORT) }, reuseExistingServer: false }
+  webServer: {
+    command: 'node server.mjs',
+    port: PORT,
+    env: { PORT: String(PORT), ULVRIN_BATCHES: join(tmpdir(), 'ulvrin-test-batches') },
+    reuseExistingServer: false
+  }
 });
