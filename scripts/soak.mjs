@@ -4,7 +4,7 @@ import { ensureChromium, ensureRedis, root, setUp } from './setup.mjs';
 
 /** Test files whose numbers `amount` raises, by how they are run. */
 const suites = {
-  core: ['damaged-files', 'element-places', 'logbook.test', 'forecast', 'surface-walk', 'cut-polygon'],
+  core: ['damaged-files', 'element-places', 'logbook.test', 'forecast', 'surface-walk', 'cut-polygon', 'operations.test'],
   browser: ['killed']
 };
 const only = process.argv.slice(2);

@@ -1,5 +1,6 @@
 import fc from 'fast-check';
 import { describe, expect, it } from 'vitest';
+import { amount } from '../../testing/amount.ts';
 import { anyCage } from '../../testing/random-meshes.ts';
 import { someParams } from '../../testing/some-params.ts';
 import { assertValid } from '../mesh/assert-valid.ts';
@@ -87,7 +88,7 @@ describe('every operation of the registry', () => {
             expect(JSON.stringify(cage.toPolygons())).toBe(before);
           }
         ),
-        { numRuns: 200 }
+        { numRuns: amount(60, 1000) }
       );
     }
   );
