@@ -73,11 +73,6 @@ export class FolderQueue implements BatchQueue {
     if (isId(id)) await rm(join(this.folder, id), { recursive: true, force: true });
   }
 
-  async close(): Promise<void> {
-    this.lanes.clear();
-    await this.lanes.onIdle();
-  }
-
   private async batch(id: string): Promise<NewBatch & { at: string }> {
     const path = join(this.folder, id, 'batch.json');
     if (!isId(id) || !existsSync(path)) throw new NotInBatch('There is no such batch any more.');

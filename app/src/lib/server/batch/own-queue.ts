@@ -13,7 +13,7 @@ let queue: BatchQueue | undefined;
 /** The queue of this server, made when it is first asked for: in Redis where `REDIS_URL` is set, in a folder where not. */
 export function ownQueue(): BatchQueue {
   if (queue) return queue;
-  const { doFile } = fileThreads();
+  const doFile = fileThreads();
   const at = { once: limits.tasks };
   if (env.REDIS_URL) return (queue = new RedisQueue(env.REDIS_URL, doFile, at));
   const own = new FolderQueue(env.ULVRIN_BATCHES || join(homedir(), '.ulvrin', 'batches'), doFile, at);

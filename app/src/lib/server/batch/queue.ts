@@ -29,7 +29,6 @@ export interface BatchQueue {
   made(id: string): Promise<BatchFile[]>;
   /** Takes a batch out, with all that was made; what is under way ends. */
   remove(id: string): Promise<void>;
-  close(): Promise<void>;
 }
 
 /** Something asked of a batch that there is not, or for a file that is not one of its. */

@@ -34,7 +34,6 @@ export class RedisQueue implements BatchQueue {
   readonly where: string;
   private readonly redis: Redis;
   private readonly queue: Queue<Named>;
-  private readonly worker: Worker<Named>;
 
   constructor(
     url: string,
@@ -47,15 +46,15 @@ export class RedisQueue implements BatchQueue {
     this.redis = new Redis(url, { maxRetriesPerRequest: 1, connectTimeout: 3000 }).on('error', silent);
     const connection = () => new Redis(url, { maxRetriesPerRequest: null }).on('error', silent);
     this.queue = new Queue<Named>(QUEUE, { connection: this.redis }).on('error', silent) as Queue<Named>;
-    this.worker = new Worker<Named>(QUEUE, (job) => this.one(job), {
+    const worker = new Worker<Named>(QUEUE, (job) => this.one(job), {
       connection: connection(),
       concurrency: at.once,
       lockDuration: SILENCE,
       stalledInterval: SILENCE / 3,
       maxStalledCount: MOST_ATTEMPTS - 1
     });
-    this.worker.on('error', silent);
-    this.worker.on('failed', (job, reason) => {
+    worker.on('error', silent);
+    worker.on('failed', (job, reason) => {
       // tried for the last time, or silent too often
       if (job && (job.finishedOn || /stalled/.test(reason.message)))
         void this.end(job.data, [], { problem: `It could not be done: ${reason.message}.` }).catch(silent);
@@ -117,12 +116,6 @@ export class RedisQueue implements BatchQueue {
       await this.redis.srem(ALL, id);
       await this.redis.del(...Object.values(keys).map((key) => key(id)));
     });
-  }
-
-  async close(): Promise<void> {
-    await this.worker.close(true);
-    await this.queue.close();
-    this.redis.disconnect();
   }
 
   private async batch(id: string): Promise<NewBatch & { at: string }> {
