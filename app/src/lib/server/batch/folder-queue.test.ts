@@ -59,6 +59,18 @@ describe('a queue in a folder', () => {
     expect(readdirSync(join(own, id, 'out')).filter((name) => name.endsWith('.part'))).toEqual([]);
   });
 
+  it('ends what is under way when its batch is taken out', async () => {
+    let stopped = false;
+    const endless: DoFile = (_file, _settings, stop) =>
+      new Promise((done) => stop!.addEventListener('abort', () => ((stopped = true), done({ problem: 'stopped' }))));
+    const queue = new FolderQueue(join(folder, 'stopped'), endless, { once: 1 });
+    const id = await queue.start(batch);
+    await queue.take(id, ball(2));
+    await vi.waitFor(async () => expect((await queue.list())[0].files[0].is).toBe('running'), 20_000);
+    await queue.remove(id);
+    expect([stopped, await queue.list()]).toEqual([true, []]);
+  });
+
   it('refuses what is no batch in a sentence, and names that lead elsewhere', async () => {
     const refusal = (given: object) => {
       try {

@@ -15,7 +15,8 @@ type Ending = { report: BatchReport } | { problem: string };
  */
 export class FolderQueue implements BatchQueue {
   readonly where = 'on this server';
-  private readonly running = new Set<string>();
+  /** what is being done, by batch and name, and what ends it */
+  private readonly running = new Map<string, AbortController>();
   private readonly lanes: PQueue;
 
   /** @param at once: files that are done at a time */
@@ -70,7 +71,9 @@ export class FolderQueue implements BatchQueue {
   }
 
   async remove(id: string): Promise<void> {
-    if (isId(id)) await rm(join(this.folder, id), { recursive: true, force: true });
+    if (!isId(id)) return;
+    for (const [key, stop] of this.running) if (key.startsWith(`${id}/`)) stop.abort();
+    await rm(join(this.folder, id), { recursive: true, force: true });
   }
 
   private async batch(id: string): Promise<NewBatch & { at: string }> {
@@ -102,11 +105,12 @@ export class FolderQueue implements BatchQueue {
     const own = join(this.folder, id);
     // taken out while it waited
     if (!existsSync(own)) return;
-    this.running.add(`${id}/${name}`);
+    const stop = new AbortController();
+    this.running.set(`${id}/${name}`, stop);
     try {
       const { settings } = await this.batch(id);
       const bytes = new Uint8Array(await readFile(join(own, 'in', name)));
-      const outcome = await this.doFile({ name, bytes }, readBatch(settings));
+      const outcome = await this.doFile({ name, bytes }, readBatch(settings), stop.signal);
       if (!existsSync(own)) return;
       const made = 'files' in outcome ? outcome.files : [];
       for (const file of made) await this.writeWhole(join(own, 'out', file.name), file.bytes);

@@ -13,8 +13,8 @@ export interface NewBatch {
 /** What becomes of one file: the files made of it, and the report; or why it could not be done. */
 export type Outcome = { files: BatchFile[]; report: BatchReport } | { problem: string };
 
-/** Does one file, in a thread. It does not throw: what goes wrong is told. */
-export type DoFile = (file: BatchFile, settings: BatchSettings) => Promise<Outcome>;
+/** Does one file, in a thread. It does not throw: what goes wrong is told. @param stop ends it before it is done */
+export type DoFile = (file: BatchFile, settings: BatchSettings, stop?: AbortSignal) => Promise<Outcome>;
 
 /** Batches with their files, and those who work on them. Every file ends with one outcome, whoever is killed in the middle. */
 export interface BatchQueue {
@@ -27,7 +27,7 @@ export interface BatchQueue {
   list(): Promise<BatchState[]>;
   /** All that was made until now, reports among it. @throws NotInBatch */
   made(id: string): Promise<BatchFile[]>;
-  /** Takes a batch out, with all that was made; what is under way ends. */
+  /** Takes a batch out, with all that was made; what is under way here ends, on other servers once it is done. */
   remove(id: string): Promise<void>;
 }
 

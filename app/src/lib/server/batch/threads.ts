@@ -11,9 +11,10 @@ export function fileThreads(): DoFile {
     maxWorkers: limits.tasks,
     workerThreadOpts: { resourceLimits: { maxOldGenerationSizeMb: limits.megabytes } }
   });
-  return async (file, settings) => {
+  return async (file, settings, stop) => {
     try {
       const work = threads.exec('file', [file, settings]) as Cancellable<Outcome, Error>;
+      stop?.addEventListener('abort', () => void work.cancel());
       return await work.timeout(1000 * limits.seconds);
     } catch (reason) {
       const isLate = reason instanceof Error && reason.name === 'TimeoutError';
