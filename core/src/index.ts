@@ -82,8 +82,18 @@ export { cornerClicked, type Intent, intentAt, openRow, pendingOf, pulledOut, ty
 export { type Anchor, SurfaceWalk } from './hand/surface-walk.ts';
 export { cutAcross, edgeNear, filledAlong, joinedBy, rowAcross, type RowWay, slidRow } from './hand/whole-rows.ts';
 export { type LiveEdit, type MeshEdit } from './live/live-edit.ts';
-export { type Branch, FIRST_BRANCH } from './logbook/branches.ts';
-export { type Entry, type JobState, type Layer, type NamedSet, type Part, REMOVE_PART, RENAME_PART } from './logbook/entry.ts';
+export { FIRST_BRANCH } from './logbook/branches.ts';
+export {
+  type Branch,
+  type Entry,
+  type JobState,
+  type Layer,
+  type NamedSet,
+  type Part,
+  REMOVE_PART,
+  RENAME_PART,
+  type StoredResult
+} from './logbook/entry.ts';
 export { type JobFile, JobFileError, readJobFile, writeJobFile } from './logbook/job-file.ts';
 export { type Change, type DocumentSettings, type Journal, journalOf, type Step } from './logbook/journal.ts';
 export { patchOf } from './logbook/laid-patch.ts';
@@ -93,7 +103,7 @@ export { Logbook, type NewEntry } from './logbook/logbook.ts';
 export { type Footing, footingsOn } from './spares/footings.ts';
 export { placedSpare, type Placing, plainSpare, readSpare, type Spare, SpareError, spareOf } from './spares/spare.ts';
 export { performRoutine, type PlainStep, perform, type Performed, type PlainPart, plainParts, takenUp } from './logbook/perform.ts';
-export { type StoredResult, storedBytes } from './logbook/stored-result.ts';
+export { storedBytes } from './logbook/stored-result.ts';
 export { replayAhead } from './logbook/replay-ahead.ts';
 export { asPreviewed, lockedRefusal, meshAsPreviewed, otherCages, type Replayed, surroundings } from './logbook/replay.ts';
 export { assertValid } from './mesh/assert-valid.ts';

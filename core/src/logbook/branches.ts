@@ -1,14 +1,6 @@
 import { OperationRefused } from '../operations/refusal.ts';
-import { type Entry } from './entry.ts';
+import { type Branch, type Entry } from './entry.ts';
 import { type Change, type DocumentState } from './journal.ts';
-
-/** Another way that a job took from one of its entries on; what comes before is shared with the way it is on now. */
-export interface Branch {
-  name: string;
-  /** ids of the entries before it, the last one of which that is there still is where it leaves */
-  after: readonly number[];
-  entries: readonly Entry[];
-}
 
 /** What a way is called that nobody named. */
 export const FIRST_BRANCH = 'First way';

@@ -4,7 +4,6 @@ import { type Params } from '../operations/operation.ts';
 import { type Selection } from '../select/selection.ts';
 import { type SurfaceSettings } from '../subdivide/level-plan.ts';
 import { type ElementPlaces } from './element-places.ts';
-import { type StoredResult } from './stored-result.ts';
 
 export type PartKind = 'reference' | 'cage';
 
@@ -20,6 +19,15 @@ export interface Part extends SurfaceSettings {
 /** All parts at one place of the logbook; never changed, only replaced. */
 export interface JobState {
   parts: readonly Part[];
+}
+
+/**
+ * The cage that an entry made, kept so that it is never computed again: its arrays by name, as they are, those of its attribute layers under
+ * `layer.NAME`. Ids are the same as in the cage it was taken from.
+ */
+export interface StoredResult {
+  arrays: Readonly<Record<string, Float64Array | Int32Array>>;
+  regionNames: readonly string[];
 }
 
 /** One thing done, as data: it can be stored, replayed and edited. Never changed once it is in a logbook, only replaced. */
@@ -76,6 +84,14 @@ export interface Layer {
   colour?: string;
   /** ids */
   parts: readonly string[];
+}
+
+/** Another way that a job took from one of its entries on; what comes before is shared with the way it is on now. */
+export interface Branch {
+  name: string;
+  /** ids of the entries before it, the last one of which that is there still is where it leaves */
+  after: readonly number[];
+  entries: readonly Entry[];
 }
 
 /** A selection kept under a name. */

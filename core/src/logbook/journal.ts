@@ -1,6 +1,5 @@
 import { type Condition } from '../brief/conditions.ts';
-import { type Branch } from './branches.ts';
-import { type Entry, type Layer, type NamedSet } from './entry.ts';
+import { type Branch, type Entry, type Layer, type NamedSet } from './entry.ts';
 
 /** What a document holds beside its entries. */
 export interface DocumentSettings {

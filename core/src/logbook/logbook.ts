@@ -15,9 +15,10 @@ import {
   type Journal,
   type Step
 } from './journal.ts';
+import { storedIfHeavy } from './heavy-results.ts';
 import { takenUp, type Performed } from './perform.ts';
 import { ReplayMemory } from './replay-memory.ts';
-import { storedIfHeavy, storedOf } from './stored-result.ts';
+import { storedOf } from './stored-result.ts';
 import { lockedRefusal, nothingDone, orFlagged, placed, refuseLocked, refuseNothingDone, replay, type Replayed } from './replay.ts';
 
 /** Results kept in memory at most; others are computed again from the nearest one. */

@@ -8,11 +8,11 @@ import { operationById } from '../operations/registry.ts';
 import { Reference } from '../reference/reference.ts';
 import { emptySelection, type Selection } from '../select/selection.ts';
 import { describeLost, elementPlaces, fingerprint, foundAgain } from './element-places.ts';
-import { type Entry, type JobState, type Part, REMOVE_PART, RENAME_PART } from './entry.ts';
+import { type Entry, type JobState, type Part, REMOVE_PART, RENAME_PART, type StoredResult } from './entry.ts';
 import { problemOf } from './entry-words.ts';
 import { putBack } from './laid-patch.ts';
 import { paramsFoundAgain, placesInParams } from './pointed-places.ts';
-import { cageOfStored, type StoredResult } from './stored-result.ts';
+import { cageOfStored } from './stored-result.ts';
 
 /** What an entry made of the state before it. */
 export interface Replayed {

@@ -1,18 +1,7 @@
 import { assertValid } from '../mesh/assert-valid.ts';
 import { knownLayers, type KnownLayer } from '../mesh/attributes.ts';
 import { Cage } from '../mesh/cage.ts';
-import { type Entry } from './entry.ts';
-import { storeRefusal } from './entry-words.ts';
-import { type Replayed } from './replay.ts';
-
-/**
- * The cage that an entry made, kept so that it is never computed again: its arrays by name, as they are, those of its attribute layers under
- * `layer.NAME`. Ids are the same as in the cage it was taken from.
- */
-export interface StoredResult {
-  arrays: Readonly<Record<string, Float64Array | Int32Array>>;
-  regionNames: readonly string[];
-}
+import { type StoredResult } from './entry.ts';
 
 const WHOLES = ['vertexEdge', 'next', 'origin', 'face', 'faceEdge'] as const;
 const FREED = ['freeVertices', 'freeEdges', 'freeFaces'] as const;
@@ -62,19 +51,6 @@ export function cageOfStored(stored: StoredResult): Cage {
 
 /** Bytes that a stored result takes. */
 export const storedBytes = ({ arrays }: StoredResult): number => Object.values(arrays).reduce((sum, { byteLength }) => sum + byteLength, 0);
-
-/** Seconds from which on a result is stored by itself: it would be computed again at every change before it. */
-const HEAVY = 5;
-
-/** An entry with its result, and a note that tells so, where it took long; else as it is. */
-export function storedIfHeavy(entry: Entry, { state, seconds = 0 }: Replayed): Entry {
-  const cage = state.parts.find(({ id }) => id === entry.part)?.cage;
-  if (seconds < HEAVY || !cage || storeRefusal(entry)) return entry;
-  const result = storedOf(cage);
-  const size = (storedBytes(result) / 2 ** 20).toFixed(1);
-  const note = `It took ${seconds.toFixed(0)} s, so its result is stored (${size} MB): changes before it do not reach it until it is released in the logbook.`;
-  return { ...entry, result, notes: [...entry.notes, note] };
-}
 
 /** What is wrong with a stored result that was read, to stand after its name; nothing where all is well. */
 export function checkStored(stored: StoredResult): string | undefined {

@@ -13,6 +13,8 @@ export interface Workshop {
   /** begins an operation, or asks for the file it needs */
   start(operation: Operation): void;
   show(dialog: Dialog): void;
+  /** leaves the workshop for the page of batches */
+  toBatches(): void;
 }
 
 /** One thing that can be called by a key, from the lookup or by a button. */

@@ -3,8 +3,6 @@ import Document from 'carbon-icons-svelte/lib/Document.svelte';
 import Location from 'carbon-icons-svelte/lib/Location.svelte';
 import Layers from 'carbon-icons-svelte/lib/Layers.svelte';
 import Send from 'carbon-icons-svelte/lib/Send.svelte';
-import { goto } from '$app/navigation';
-import { resolve } from '$app/paths';
 import { deliverySheet, formatNames } from '@ulvrin/core';
 import { fileStem, saveText } from '$lib/platform/save-file.ts';
 import type { Command, Workshop } from './command.ts';
@@ -40,7 +38,7 @@ export const delivering: readonly Command[] = [
     name: 'Batch',
     purpose: 'Do the same with many files on the server: quads, routines, levels of detail, another format, a report for each',
     rack: { bench: 8, letter: 'V', icon: Layers },
-    run: () => void goto(resolve('/batch'))
+    run: ({ toBatches }) => toBatches()
   },
   {
     id: 'sheet',

@@ -1,6 +1,7 @@
-import { Cage, cageFromRegions, formats, operationById, receive, type ComparedState, type Entry, type Part, type Sent } from '@ulvrin/core';
+import { Cage, cageFromRegions, formats, operationById, receive, type ComparedState, type Entry, type Part } from '@ulvrin/core';
 import type { OpenDocument } from '$lib/document/open-document.svelte.ts';
 import { places } from '$lib/settings/places.svelte.ts';
+import { sentPart } from './sent.ts';
 import type { Comparison } from './view.ts';
 
 type Compares = Pick<OpenDocument, 'active' | 'parts' | 'partsBefore' | 'entries' | 'cursor' | 'stateBefore' | 'branchState' | 'version'>;
@@ -43,12 +44,6 @@ function arrivedAt(part: Part, destination: string, formatId: string): Part | un
   const plan = settings ? settings.plan : { steps: new Array<'divide'>(4).fill('divide') };
   return { ...part, name: to.name, cage: Cage.fromPolygons(mesh), scheme: 'catmull-clark', borderCorners: settings?.borderCorners ?? 'sharp', plan };
 }
-
-/** A part as it is sent. */
-export const sentPart = ({ cage, scheme, borderCorners, plan }: Part): Sent => ({
-  mesh: cage!.toPolygons(),
-  settings: { scheme: scheme!, borderCorners: borderCorners!, plan }
-});
 
 /** Entries in force after which the active part was another than it is now, the last one first. */
 export const entriesToCompare = ({ active, entries, cursor }: Compares): Entry[] =>

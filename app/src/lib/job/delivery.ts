@@ -12,7 +12,7 @@ import {
   type Way
 } from '@ulvrin/core';
 import { fileStem } from '$lib/platform/save-file.ts';
-import { sentPart } from './compared.ts';
+import { sentPart } from './sent.ts';
 
 /** What of a part is sent, and what is said of it. */
 export const sendable = {

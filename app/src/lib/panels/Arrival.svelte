@@ -2,7 +2,7 @@
   import { untrack } from 'svelte';
   import { Button, Select, SelectItem } from 'carbon-components-svelte';
   import { isEmpty, lengthInWords, type Advice, type DeliveryReport, type Part, type Way } from '@ulvrin/core';
-  import { sentPart } from '$lib/job/compared.ts';
+  import { sentPart } from '$lib/job/sent.ts';
   import type { OpenJob } from '$lib/job/open-job.svelte.ts';
   import { places } from '$lib/settings/places.svelte.ts';
   import { difference } from '$lib/stand/marks/difference.ts';

@@ -2,7 +2,7 @@
   import { Button, Checkbox, Modal, MultiSelect, RadioButton, RadioButtonGroup, Select, SelectItem } from 'carbon-components-svelte';
   import { dividedCage, fewerLevels, formats, losses, type DeliveryRecord, type DeliveryReport, type PolygonMesh, type Way } from '@ulvrin/core';
   import { exportJob } from '$lib/document/export-job.svelte.ts';
-  import { sentPart } from '$lib/job/compared.ts';
+  import { sentPart } from '$lib/job/sent.ts';
   import { makeParcel, recordOf, sendable, type Sendable } from '$lib/job/delivery.ts';
   import type { OpenJob } from '$lib/job/open-job.svelte.ts';
   import { problemOf } from '$lib/job/refusal-of.ts';

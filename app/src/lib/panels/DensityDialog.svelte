@@ -1,7 +1,7 @@
 <script lang="ts">
   import { Button, Modal } from 'carbon-components-svelte';
   import { differenceInWords, formats, type DensityRow } from '@ulvrin/core';
-  import { sentPart } from '$lib/job/compared.ts';
+  import { sentPart } from '$lib/job/sent.ts';
   import { places } from '$lib/settings/places.svelte.ts';
   import { OwnTask } from '$lib/tasks/own-task.svelte.ts';
   import Choice from './Choice.svelte';

@@ -1,5 +1,5 @@
 import { boundsOf, offByPoint, type Cage, type Part } from '@ulvrin/core';
-import { sentPart } from '$lib/job/compared.ts';
+import { sentPart } from '$lib/job/sent.ts';
 import type { Paint } from './overlay.ts';
 
 /** Share of the part's extent below which a difference has no strong colour: what is less is how finely it is measured. */

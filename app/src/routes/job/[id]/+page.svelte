@@ -25,6 +25,8 @@
   import MissingJob from '$lib/panels/MissingJob.svelte';
   import PlacesDialog from '$lib/panels/PlacesDialog.svelte';
   import Rack from '$lib/panels/Rack.svelte';
+  import { goto } from '$app/navigation';
+  import { resolve } from '$app/paths';
   import RoutinesDialog from '$lib/panels/RoutinesDialog.svelte';
   import SparesDialog from '$lib/panels/SparesDialog.svelte';
   import SidePanel from '$lib/panels/SidePanel.svelte';
@@ -60,7 +62,7 @@
 
   const workshop = $derived.by((): Workshop | undefined => {
     if (!job) return undefined;
-    return { job, stand, start, show: (asked) => (dialog = asked) };
+    return { job, stand, start, show: (asked) => (dialog = asked), toBatches: () => void goto(resolve('/batch')) };
   });
 
   onMount(() => {
