@@ -1,5 +1,5 @@
 <script lang="ts">
-  import { Button, Checkbox, Modal, MultiSelect, RadioButton, RadioButtonGroup, Select, SelectItem } from 'carbon-components-svelte';
+  import { Button, Checkbox, Modal, RadioButton, RadioButtonGroup, Select, SelectItem } from 'carbon-components-svelte';
   import { dividedCage, fewerLevels, formats, losses, type DeliveryRecord, type DeliveryReport, type PolygonMesh, type Way } from '@ulvrin/core';
   import { exportJob } from '$lib/document/export-job.svelte.ts';
   import { sentPart } from '$lib/job/sent.ts';
@@ -125,18 +125,16 @@
       {/if}
     </div>
     <div class="grid">
-      <MultiSelect
-        size="sm"
-        labelText="Also as"
-        label={also.length === 0
-          ? 'no other format'
-          : as
-              .slice(1)
-              .map((f) => f.short)
-              .join(', ')}
-        items={formats.filter((f) => f.id !== formatId).map((f) => ({ id: f.id, text: f.short }))}
-        bind:selectedIds={also}
-      />
+      <fieldset>
+        <legend>Also as</legend>
+        {#each formats.filter((f) => f.id !== formatId) as { id, short } (id)}
+          <Checkbox
+            labelText={short}
+            checked={also.includes(id)}
+            on:check={({ detail }) => (also = detail ? [...also, id] : also.filter((own) => own !== id))}
+          />
+        {/each}
+      </fieldset>
       {#if others.length > 0 && what !== 'levels'}
         <Checkbox labelText="With {others.length === 1 ? others[0].name : `the ${others.length} other parts that show`}" bind:checked={sendsAll} />
       {/if}
@@ -188,6 +186,22 @@
     grid-template-columns: 1fr 1fr;
     gap: 12px;
     margin-bottom: 12px;
+  }
+  fieldset {
+    display: flex;
+    flex-wrap: wrap;
+    gap: 0 12px;
+    grid-column: 1 / -1;
+    padding: 0;
+    border: 0;
+  }
+  fieldset :global(.bx--form-item) {
+    flex: none;
+  }
+  legend {
+    width: 100%;
+    font-size: 12px;
+    color: var(--soft);
   }
   details {
     margin-bottom: 12px;
