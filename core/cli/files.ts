@@ -8,6 +8,7 @@ import {
   losses,
   tooLarge,
   plainName,
+  stemOf,
   writeMesh,
   type BroughtIn,
   type PolygonMesh,
@@ -17,7 +18,7 @@ import {
 import { Complaint } from './complaint.ts';
 
 /** The name of a file without folders, packing and extension. */
-export const stemOf = (path: string): string => plainName(basename(path)).replace(/\.[^.]*$/, '');
+export const stemOfPath = (path: string): string => stemOf(basename(path));
 
 /** A mesh from a file, plain or packed. @throws Complaint where there is none, or it is none of the formats */
 export function read(path: string | undefined): BroughtIn {
@@ -57,7 +58,7 @@ export function write(path: string | undefined, mesh: PolygonMesh, settings: Par
   if (!path) throw new Complaint('An output file is missing.');
   const format = formatOf(path);
   for (const sentence of losses(format, mesh)) process.stderr.write(`${sentence}\n`);
-  const bytes = writeMesh(mesh, format, { name: stemOf(path), ...settings });
+  const bytes = writeMesh(mesh, format, { name: stemOfPath(path), ...settings });
   writeFileSync(path, /\.gz$/i.test(path) ? gzipSync(bytes) : bytes);
 }
 

@@ -1,5 +1,15 @@
 import { readFileSync } from 'node:fs';
-import { JobFileError, loadSolids, Logbook, operationById, readJobFile, replayAhead, type JobFile, type Part } from '../src/index.ts';
+import {
+  documentSettings,
+  JobFileError,
+  loadSolids,
+  Logbook,
+  operationById,
+  readJobFile,
+  replayAhead,
+  type JobFile,
+  type Part
+} from '../src/index.ts';
 import { Complaint } from './complaint.ts';
 
 /** What `info` and `replay` tell of a job. */
@@ -24,8 +34,7 @@ export async function openJob(path: string): Promise<{ file: JobFile; logbook: L
     throw new Complaint(`${path}: ${error.message}${rest}`);
   }
   if (file.entries.some((e) => operationById(e.operation)?.kind === 'parts')) await loadSolids();
-  const { name, sets = [], hidden = [], locked = [], doneWhen = [], layers, branches, branch } = file;
-  return { file, logbook: new Logbook(file.entries, file.cursor, { name, sets, hidden, locked, doneWhen, layers, branches, branch }) };
+  return { file, logbook: new Logbook(file.entries, file.cursor, documentSettings(file)) };
 }
 
 const facesOf = ({ cage, mesh }: Part): number => cage?.faceCount ?? mesh!.faceStart.length - 1;

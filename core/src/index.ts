@@ -54,7 +54,7 @@ export { describeHole, type Hole, holeAlong } from './fill/hole.ts';
 export { fillRing, type Gap, gapsOf } from './fill/nested.ts';
 export { bringIn, type BringInOptions, type BroughtIn } from './formats/bring-in.ts';
 export { besides, type Format, losses, type WriteOptions } from './formats/format.ts';
-export { plainName } from './formats/gzip.ts';
+export { plainName, stemOf } from './formats/gzip.ts';
 export { joinedBytes } from './formats/join-bytes.ts';
 export { obj } from './formats/obj.ts';
 export { ply } from './formats/ply.ts';
@@ -83,19 +83,9 @@ export { type Anchor, SurfaceWalk } from './hand/surface-walk.ts';
 export { cutAcross, edgeNear, filledAlong, joinedBy, rowAcross, type RowWay, slidRow } from './hand/whole-rows.ts';
 export { type LiveEdit, type MeshEdit } from './live/live-edit.ts';
 export { FIRST_BRANCH } from './logbook/branches.ts';
-export {
-  type Branch,
-  type Entry,
-  type JobState,
-  type Layer,
-  type NamedSet,
-  type Part,
-  REMOVE_PART,
-  RENAME_PART,
-  type StoredResult
-} from './logbook/entry.ts';
+export { type Branch, type Entry, type JobState, type Layer, type NamedSet, type Part, REMOVE_PART, RENAME_PART } from './logbook/entry.ts';
 export { type JobFile, JobFileError, readJobFile, writeJobFile } from './logbook/job-file.ts';
-export { type Change, type DocumentSettings, type Journal, journalOf, type Step } from './logbook/journal.ts';
+export { type Change, documentSettings, type DocumentSettings, type Journal, journalOf, type Step } from './logbook/journal.ts';
 export { patchOf } from './logbook/laid-patch.ts';
 export { entryTitle, storeRefusal } from './logbook/entry-words.ts';
 export { describeLater } from './logbook/later.ts';
@@ -103,7 +93,7 @@ export { Logbook, type NewEntry } from './logbook/logbook.ts';
 export { type Footing, footingsOn } from './spares/footings.ts';
 export { placedSpare, type Placing, plainSpare, readSpare, type Spare, SpareError, spareOf } from './spares/spare.ts';
 export { performRoutine, type PlainStep, perform, type Performed, type PlainPart, plainParts, takenUp } from './logbook/perform.ts';
-export { storedBytes } from './logbook/stored-result.ts';
+export { bytesOf } from './mesh/cage-arrays.ts';
 export { replayAhead } from './logbook/replay-ahead.ts';
 export { asPreviewed, lockedRefusal, meshAsPreviewed, otherCages, type Replayed, surroundings } from './logbook/replay.ts';
 export { assertValid } from './mesh/assert-valid.ts';
@@ -228,6 +218,7 @@ export {
   doBatchFile,
   failureInWords,
   readBatch,
+  reportInWords,
   twinsAmong
 } from './deliver/batch.ts';
 export { type DetailLevel, detailLevels, type DetailSettings, fewerLevels } from './deliver/detail-levels.ts';

@@ -4,7 +4,7 @@ import { availableParallelism } from 'node:os';
 import { basename, join } from 'node:path';
 import { fileURLToPath } from 'node:url';
 import { pool } from 'workerpool';
-import { type BatchReport, doBatchFile, failureInWords, lengthInWords, readBatch, twinsAmong } from '../../src/index.ts';
+import { type BatchReport, doBatchFile, failureInWords, readBatch, reportInWords, twinsAmong } from '../../src/index.ts';
 import { type Command, text } from '../command.ts';
 import { Complaint } from '../complaint.ts';
 import { number, readJson } from '../files.ts';
@@ -32,13 +32,6 @@ function isDone(reportPath: string, stamp: string, out: string): boolean {
     return false;
   }
 }
-
-const inWords = ({ faces, visible, difference }: BatchReport): string =>
-  [
-    `${faces.toLocaleString('en')} faces`,
-    ...(visible === undefined ? [] : [visible === 0 ? 'nothing that shows' : `${visible} that show`]),
-    ...(difference === undefined ? [] : [`${lengthInWords(difference)} off there`])
-  ].join(', ');
 
 /** Does the same with many files in some threads; what is done already is not done again. */
 export const batch: Command = {
@@ -76,7 +69,7 @@ export const batch: Command = {
         for (const part of made) writeWhole(join(out, part.name), part.bytes);
         // the report comes last: with it all is there
         writeWhole(reportPath, JSON.stringify({ stamp, ...report }, undefined, 1));
-        tell(file, inWords(report));
+        tell(file, reportInWords(report));
       } catch (error) {
         failed++;
         tell(file, `failed: ${failureInWords(error, MOST_MEMORY)}`);

@@ -3,10 +3,11 @@ import { autoQuads } from '../autoquad/auto-quads.ts';
 import { type Finding } from '../check/findings/finding.ts';
 import { reportOn } from '../check/report.ts';
 import { bringIn } from '../formats/bring-in.ts';
-import { plainName } from '../formats/gzip.ts';
+import { stemOf } from '../formats/gzip.ts';
 import { formats, writeMesh } from '../formats/registry.ts';
 import { playRoutine, readRoutine, type Routine } from '../logbook/routine.ts';
 import { Cage } from '../mesh/cage.ts';
+import { lengthInWords } from '../numeric/length-words.ts';
 import { validParams } from '../operations/apply.ts';
 import { autoQuadsOperation, autoQuadsOptions } from '../operations/lay/lay-quads.ts';
 import { type Params } from '../operations/operation.ts';
@@ -65,9 +66,6 @@ export function readBatch(data: unknown): BatchSettings {
   return { ...given, to, routine: given.routine === undefined ? undefined : readRoutine(given.routine) };
 }
 
-/** The stem of a file's name: what comes of the file is called by it. */
-const stemOf = (name: string): string => plainName(name).replace(/\.[^.]*$/, '');
-
 /** Why files cannot be done together, in a sentence: what comes of two of the same stem would be written one over the other. Nothing where they can. */
 export function twinsAmong(names: readonly string[]): string | undefined {
   const stems = names.map(stemOf);
@@ -97,6 +95,14 @@ export interface BatchReport {
   /** names of the files that were made, the finest first */
   files: string[];
 }
+
+/** What came of a file, in a line. */
+export const reportInWords = ({ faces, visible, difference }: BatchReport): string =>
+  [
+    `${faces.toLocaleString('en')} faces`,
+    ...(visible === undefined ? [] : [visible === 0 ? 'nothing that shows' : `${visible} that show`]),
+    ...(difference === undefined ? [] : [`${lengthInWords(difference)} off there`])
+  ].join(', ');
 
 /** A file of a batch with its bytes. */
 export interface BatchFile {

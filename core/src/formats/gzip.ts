@@ -9,6 +9,9 @@ const CHUNK = 1 << 20;
 /** The name of a file without what says that it is packed. */
 export const plainName = (name: string): string => name.replace(/\.gz$/i, '');
 
+/** The name of a file without packing and extension. */
+export const stemOf = (name: string): string => plainName(name).replace(/\.[^.]*$/, '');
+
 /**
  * Unpacks a gzip file (RFC 1952) of any number of members; checksum and length of each are verified, and memory grows with
  * what is really unpacked.

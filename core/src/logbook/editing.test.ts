@@ -41,6 +41,27 @@ function started(): Logbook {
 }
 
 describe('editing a logbook', () => {
+  it('does several things as one step, all of them or none, and what was undone before stays to be done again', () => {
+    const logbook = started();
+    logbook.undo();
+    const [before, { journal }] = [placesOf(logbook), logbook];
+    const fails = () => {
+      logbook.add(move('a', 20, 7));
+      logbook.add(move('a', 20, 0));
+    };
+    expect(() => logbook.together('Twice', fails)).toThrow(OperationRefused);
+    expect(placesOf(logbook)).toEqual(before);
+    expect(logbook.journal).toBe(journal);
+    expect(logbook.redoes).toBeDefined();
+    logbook.together('Twice', () => [1, 2].forEach(() => logbook.add(extrude('a', 0))));
+    const after = placesOf(logbook);
+    expect([logbook.cursor, logbook.undoes, logbook.redoes]).toEqual([4, 'Twice', undefined]);
+    logbook.undo();
+    expect(placesOf(logbook)).toEqual(before);
+    logbook.redo();
+    expect(placesOf(logbook)).toEqual(after);
+  });
+
   it('disables an entry, and enables it again with the same outcome', () => {
     const logbook = started();
     const before = placesOf(logbook);

@@ -1,4 +1,5 @@
 import { type Cage } from '../mesh/cage.ts';
+import { type CageArrays } from '../mesh/cage-arrays.ts';
 import { type PolygonMesh } from '../mesh/polygon-mesh.ts';
 import { type Params } from '../operations/operation.ts';
 import { type Selection } from '../select/selection.ts';
@@ -19,15 +20,6 @@ export interface Part extends SurfaceSettings {
 /** All parts at one place of the logbook; never changed, only replaced. */
 export interface JobState {
   parts: readonly Part[];
-}
-
-/**
- * The cage that an entry made, kept so that it is never computed again: its arrays by name, as they are, those of its attribute layers under
- * `layer.NAME`. Ids are the same as in the cage it was taken from.
- */
-export interface StoredResult {
-  arrays: Readonly<Record<string, Float64Array | Int32Array>>;
-  regionNames: readonly string[];
 }
 
 /** One thing done, as data: it can be stored, replayed and edited. Never changed once it is in a logbook, only replaced. */
@@ -55,7 +47,7 @@ export interface Entry {
    */
   seam?: Int32Array;
   /** the cage it made, where that is stored: it is not computed again, whatever comes before it, until it is released */
-  result?: StoredResult;
+  result?: CageArrays;
   /** a name and a note of its own, where somebody gave it one */
   name?: string;
   note?: string;

@@ -1,35 +1,25 @@
-import { conditionsSchema, type Condition } from '../brief/conditions.ts';
+import { conditionsSchema } from '../brief/conditions.ts';
 import { strFromU8, strToU8, zipSync } from 'fflate';
 import Joi from 'joi';
+import { checkArrays } from '../mesh/cage-arrays.ts';
 import { joinedBytes } from '../formats/join-bytes.ts';
 import { NO_DATE } from '../formats/zip-files.ts';
-import { type Branch, type Entry, type Layer, type NamedSet } from './entry.ts';
+import { type Entry, type NamedSet } from './entry.ts';
+import { type DocumentSettings } from './journal.ts';
 import { ARRAYS, type ArrayPlace, arrayPlaceSchema, type ArrayType, checkCast, checkSeam, entrySchema } from './job-file-entry.ts';
-import { checkStored } from './stored-result.ts';
 import { checksum, unpackPart, ZipPartError, type ZipPart, zipParts } from '../formats/zip-parts.ts';
 
 /** Version written; newer files are refused. */
 export const JOB_FILE_VERSION = 2;
 
 /** A job as it goes into one file; see docs/job-file.md. */
-export interface JobFile {
+export interface JobFile extends Partial<DocumentSettings> {
   name: string;
   cursor: number;
   entries: readonly Entry[];
-  sets?: readonly NamedSet[];
-  /** ids of parts that are not shown */
-  hidden?: readonly string[];
-  locked?: readonly string[];
-  /** groups of parts */
-  layers?: readonly Layer[];
-  /** other ways it took, and what the present one is called */
-  branches?: readonly Branch[];
-  branch?: string;
   /** view settings, kept as they are */
   view?: Record<string, unknown>;
   brief?: string;
-  /** when it is done */
-  doneWhen?: readonly Condition[];
 }
 
 /** A job file that is damaged, too new, or none at all; the message is a sentence that says where. */
@@ -84,22 +74,16 @@ export const manifestSchema = Joi.object({
   doneWhen: conditionsSchema
 });
 
-interface Manifest {
+interface Manifest extends Partial<Omit<DocumentSettings, 'branches'>> {
   version: number;
   name: string;
   cursor: number;
   /** version 2: names of parts; version 1: the entries themselves */
   entries: unknown[];
   parts?: Record<string, { bytes: number; crc32: number }>;
-  sets?: NamedSet[];
-  hidden?: string[];
-  locked?: string[];
-  layers?: Layer[];
-  branch?: string;
   branches?: { name: string; after: number[]; entries: string[] }[];
   view?: Record<string, unknown>;
   brief?: string;
-  doneWhen?: Condition[];
 }
 
 const jsonPart = (id: number) => `entries/${id}.json`;
@@ -319,7 +303,7 @@ function decodeEntry(raw: unknown, which: string, arraysOf: () => Uint8Array): E
     if (entry[key]) entry[key] = fetchAll(`${which}.${key}`, entry[key] as unknown as Record<string, unknown>) as never;
   if (entry.seam) entry.seam = fetch(`${which}.seam`, entry.seam as unknown as ArrayPlace) as Int32Array<ArrayBuffer>;
   if (entry.result) entry.result = { ...entry.result, arrays: fetchAll(`${which}.stored`, entry.result.arrays as never) as never };
-  const broken = entry.result && checkStored(entry.result);
+  const broken = entry.result && checkArrays(entry.result);
   if (broken) throw new JobFileError(`the stored result of ${which} ${broken}`);
   const problem = entry.cast && (checkCast(entry.cast) ?? checkSeam(entry.cast, entry.seam));
   if (problem) throw new JobFileError(`the mesh of ${which} ${problem}`);

@@ -19,6 +19,19 @@ export interface DocumentSettings {
   doneWhen: readonly Condition[];
 }
 
+/** What a document holds beside its entries, out of whatever has it among other things; what is missing is empty. */
+export function documentSettings({
+  name = '',
+  sets = [],
+  hidden = [],
+  locked = [],
+  doneWhen = [],
+  ...from
+}: Partial<DocumentSettings>): DocumentSettings {
+  const { layers, branches, branch } = from;
+  return { name, sets, hidden, locked, doneWhen, layers, branches, branch };
+}
+
 /** A document at one time: entries in order, of which the first `cursor` are in force. */
 export interface DocumentState extends DocumentSettings {
   entries: readonly Entry[];
@@ -101,4 +114,14 @@ export function merged({ steps, position }: Journal, entry: Entry): Journal | un
   if (at < 0) return undefined;
   const changes = last.changes.map((c, i) => (i === at ? { ...c, in: [entry] } : c)) as Change[];
   return { steps: [...steps.slice(0, -1), { ...last, changes }], position };
+}
+
+/** The list with one entry at another place: which entries change places, from where on, and how they stand then. Nothing where it is there already. */
+export function movedWithin(entries: readonly Entry[], index: number, to: number): { at: number; out: Entry[]; in: Entry[] } | undefined {
+  const goal = Math.max(0, Math.min(to, entries.length - 1));
+  if (goal === index) return undefined;
+  const at = Math.min(index, goal);
+  const out = entries.slice(at, Math.max(index, goal) + 1);
+  const rest = out.filter((e) => e !== entries[index]);
+  return { at, out, in: goal < index ? [entries[index], ...rest] : [...rest, entries[index]] };
 }

@@ -2,23 +2,23 @@ import { OperationRefused } from '../operations/refusal.ts';
 import { type Selection } from '../select/selection.ts';
 import { leavingChanges, sharedWith, takingChanges } from './branches.ts';
 import { type Entry, type JobState, type Part } from './entry.ts';
-import { described, entryTitle, storeRefusal } from './entry-words.ts';
+import { described, entryTitle } from './entry-words.ts';
 import {
   applied,
+  documentSettings,
   journalOf,
   merged,
+  movedWithin,
   recorded,
   reverted,
   type Change,
   type DocumentSettings,
   type DocumentState,
-  type Journal,
-  type Step
+  type Journal
 } from './journal.ts';
-import { storedIfHeavy } from './heavy-results.ts';
 import { takenUp, type Performed } from './perform.ts';
 import { ReplayMemory } from './replay-memory.ts';
-import { storedOf } from './stored-result.ts';
+import { storedIfHeavy, withResult } from './stored-entries.ts';
 import { lockedRefusal, nothingDone, orFlagged, placed, refuseLocked, refuseNothingDone, replay, type Replayed } from './replay.ts';
 
 /** Results kept in memory at most; others are computed again from the nearest one. */
@@ -26,8 +26,6 @@ const KEPT_RESULTS = 40;
 
 /** An entry to be added; the logbook gives it its number, date and places. */
 export type NewEntry = Omit<Entry, 'id' | 'notes' | 'at' | 'places'> & { notes?: string[]; at?: string };
-
-const NO_SETTINGS: DocumentSettings = { name: '', sets: [], hidden: [], locked: [], doneWhen: [] };
 
 /** What an entry made, and of what. */
 interface Tried {
@@ -44,11 +42,13 @@ export class Logbook {
   private readonly results = new Map<number, Replayed>();
   private readonly memory = new ReplayMemory();
   private journalNow: Journal;
+  /** changes that become one step, while several things are done together */
+  private gathered?: Change[];
   /** how many entries were done again so far, and not taken from what is known of them */
   replays = 0;
 
   /** @param journal steps that led here; for documents that have none, those that add the entries */
-  constructor(entries: readonly Entry[] = [], cursor = entries.length, settings: DocumentSettings = NO_SETTINGS, journal?: Journal) {
+  constructor(entries: readonly Entry[] = [], cursor = entries.length, settings: DocumentSettings = documentSettings({}), journal?: Journal) {
     this.document = { ...settings, entries, cursor: Math.min(cursor, entries.length) };
     this.journalNow = journal ?? journalOf(entries, this.document.cursor, entryTitle);
   }
@@ -60,8 +60,7 @@ export class Logbook {
     return this.document.cursor;
   }
   get settings(): DocumentSettings {
-    const { name, sets, hidden, locked, doneWhen, layers, branches, branch } = this.document;
-    return { name, sets, hidden, locked, doneWhen, layers, branches, branch };
+    return documentSettings(this.document);
   }
   get journal(): Journal {
     return this.journalNow;
@@ -202,27 +201,18 @@ export class Logbook {
 
   /** Moves an entry to another place; all from the earlier of both places on is done again. */
   move(index: number, to: number): void {
-    const { entries } = this;
-    const goal = Math.max(0, Math.min(to, entries.length - 1));
-    if (goal === index) return;
+    const moved = movedWithin(this.entries, index, to);
+    if (!moved) return;
     this.refuseLockedEntry(index);
-    const [from, end] = [Math.min(index, goal), Math.max(index, goal) + 1];
-    const out = entries.slice(from, end);
-    const rest = out.filter((e) => e !== entries[index]);
-    const moved = goal < index ? [entries[index], ...rest] : [...rest, entries[index]];
-    this.replace(`Move ${entryTitle(entries[index])}`, from, out, moved);
+    this.replace(`Move ${entryTitle(this.entries[index])}`, moved.at, moved.out, moved.in);
   }
 
   /** Leaves an entry in the list without effect, or lets it work again. */
   disable(index: number, disabled: boolean): void {
     this.refuseLockedEntry(index);
     const { disabled: _before, problem: _problem, ...entry } = this.entries[index];
-    this.replace(
-      `${disabled ? 'Disable' : 'Enable'} ${entryTitle(entry)}`,
-      index,
-      [this.entries[index]],
-      [{ ...entry, ...(disabled && { disabled }) }]
-    );
+    const changed = { ...entry, ...(disabled && { disabled }) };
+    this.replace(`${disabled ? 'Disable' : 'Enable'} ${entryTitle(entry)}`, index, [this.entries[index]], [changed]);
   }
 
   /**
@@ -245,17 +235,11 @@ export class Logbook {
    * @throws OperationRefused where it made no cage, or has a result that is stored already
    */
   store(index: number): void {
-    const { entries } = this;
-    const refusal = storeRefusal(entries[index]);
-    if (refusal) throw new OperationRefused(refusal);
-    const made = this.replayed(index + 1);
-    const cage = made.state.parts.find((p) => p.id === entries[index].part)?.cage;
-    if (!cage || made.problem !== undefined) throw new OperationRefused({ found: 'It made no cage.', instead: 'Mend the entry first.' });
-    const before = this.replayed(index).state;
-    const kept: Entry = { ...entries[index], result: storedOf(cage) };
-    this.replace(`Store ${entryTitle(kept)}`, index, [entries[index]], [kept]);
-    this.memory.keep(before, kept, made);
-    this.keep(index + 1, made);
+    const entry = this.entries[index];
+    const [before, made] = [this.replayed(index).state, this.replayed(index + 1)];
+    const kept = withResult(entry, made);
+    this.replace(`Store ${entryTitle(kept)}`, index, [entry], [kept]);
+    this.remember(index, kept, { before, made });
   }
 
   /** Lets an entry compute its result again. */
@@ -336,9 +320,24 @@ export class Logbook {
 
   private record(label: string, changes: Change[]): void {
     if (changes.length === 0) return;
-    const step: Step = { label, changes };
     this.become(changes.reduce(applied, this.document));
-    this.journalNow = recorded(this.journalNow, step);
+    if (this.gathered) this.gathered.push(...changes);
+    else this.journalNow = recorded(this.journalNow, { label, changes });
+  }
+
+  /** Does several things as one step: all of them, or none where one throws. */
+  together(label: string, work: () => void): void {
+    const before = this.document;
+    const changes = (this.gathered = [] as Change[]);
+    try {
+      work();
+    } catch (error) {
+      this.become(before);
+      throw error;
+    } finally {
+      this.gathered = undefined;
+    }
+    if (changes.length > 0) this.journalNow = recorded(this.journalNow, { label, changes });
   }
 
   /** Takes up another state; results of entries that are the same up to there stay at hand. */

@@ -1,4 +1,5 @@
 import { Cage } from '../mesh/cage.ts';
+import { cageOfArrays, type CageArrays } from '../mesh/cage-arrays.ts';
 import { isUnchanged } from '../mesh/difference.ts';
 import { type PolygonMesh } from '../mesh/polygon-mesh.ts';
 import { applyOperation, applyPartsOperation, applySurfaceOperation, applyToMesh, refuseBadPositions, validParams } from '../operations/apply.ts';
@@ -8,11 +9,10 @@ import { operationById } from '../operations/registry.ts';
 import { Reference } from '../reference/reference.ts';
 import { emptySelection, type Selection } from '../select/selection.ts';
 import { describeLost, elementPlaces, fingerprint, foundAgain } from './element-places.ts';
-import { type Entry, type JobState, type Part, REMOVE_PART, RENAME_PART, type StoredResult } from './entry.ts';
+import { type Entry, type JobState, type Part, REMOVE_PART, RENAME_PART } from './entry.ts';
 import { problemOf } from './entry-words.ts';
 import { putBack } from './laid-patch.ts';
 import { paramsFoundAgain, placesInParams } from './pointed-places.ts';
-import { cageOfStored } from './stored-result.ts';
 
 /** What an entry made of the state before it. */
 export interface Replayed {
@@ -82,8 +82,8 @@ function renamed(state: JobState, { part, params }: Entry): Replayed {
 }
 
 /** The stored result of an entry: nothing is computed, and nothing looked for. */
-function storedReplayed(state: JobState, part: Part, entry: Entry, stored: StoredResult): Replayed {
-  const cage = cageOfStored(stored);
+function storedReplayed(state: JobState, part: Part, entry: Entry, stored: CageArrays): Replayed {
+  const cage = cageOfArrays(stored);
   return { ...nothingDone, state: { parts: state.parts.map((p) => (p === part ? { ...p, cage } : p)) }, part: part.id, notes: entry.notes };
 }
 

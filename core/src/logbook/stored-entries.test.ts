@@ -1,9 +1,9 @@
 import { describe, expect, it } from 'vitest';
+import { bytesOf } from '../mesh/cage-arrays.ts';
 import { selectFaces, emptySelection } from '../select/selection.ts';
 import { readJobFile, writeJobFile } from './job-file.ts';
 import { Logbook, type NewEntry } from './logbook.ts';
 import { perform, plainParts, takenUp } from './perform.ts';
-import { storedBytes } from './stored-result.ts';
 
 const box = (across = 4): NewEntry => ({
   operation: 'start-shape',
@@ -54,12 +54,17 @@ describe('a stored result', () => {
     const again = new Logbook(read.entries, 4);
     expect(polygons(again)).toEqual(polygons(logbook));
     expect([...again.state.parts[0].cage!.faces()]).toEqual([...logbook.state.parts[0].cage!.faces()]);
-    expect(storedBytes(read.entries[3].result!)).toBeGreaterThan(1000);
+    expect(bytesOf(read.entries[3].result!)).toBeGreaterThan(1000);
     const next = Int32Array.from(read.entries[3].result!.arrays.next);
     next[0] = next[2];
     const broken = { ...read.entries[3], result: { ...read.entries[3].result!, arrays: { ...read.entries[3].result!.arrays, next } } };
     const file = writeJobFile({ name: 'Job', cursor: 4, entries: [...read.entries.slice(0, 3), broken] });
     expect(() => readJobFile(file)).toThrow(/stored result of entry 4 .* is broken/);
+    const { arrays } = read.entries[3].result!;
+    const taken = { ...arrays, freeVertices: Int32Array.of(...arrays.freeVertices, 0) };
+    const reused = { ...read.entries[3], result: { ...read.entries[3].result!, arrays: taken } };
+    const reusing = writeJobFile({ name: 'Job', cursor: 4, entries: [...read.entries.slice(0, 3), reused] });
+    expect(() => readJobFile(reusing)).toThrow(/stored result of entry 4 .* do not fit each other/);
   });
 
   it('is kept by itself where the entry took long in another thread, and that is told', () => {
