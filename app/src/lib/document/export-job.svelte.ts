@@ -1,4 +1,4 @@
-import { writeJobFile, type JobFile } from '@ulvrin/core';
+import { documentSettings, writeJobFile, type JobFile } from '@ulvrin/core';
 import type { OpenJob } from '$lib/job/open-job.svelte.ts';
 import { fileStem, saveFile } from '$lib/platform/save-file.ts';
 import type { JobRecord } from '$lib/platform/storage/database.ts';
@@ -8,24 +8,9 @@ import { noteExport } from '$lib/platform/storage/storage-state.ts';
 const fileNameOf = (name: string): string => `${fileStem(name) || 'job'}.ulvrin`;
 
 /** The job on the page as a file's content. */
-export function fileOf(job: OpenJob): JobFile {
-  const { name, cursor, entries, sets, hidden, record, view } = job;
+export function fileOf({ document, cursor, entries, record, view }: OpenJob): JobFile {
   const { brief } = $state.snapshot(record) as typeof record;
-  const { doneWhen, locked, layers, branches, branch } = job.document;
-  return {
-    name,
-    brief,
-    doneWhen,
-    cursor,
-    entries,
-    sets,
-    hidden,
-    locked,
-    layers,
-    branches,
-    branch,
-    view: $state.snapshot(view) as unknown as Record<string, unknown>
-  };
+  return { ...documentSettings(document), brief, cursor, entries, view: $state.snapshot(view) as unknown as Record<string, unknown> };
 }
 
 /** Saves the whole job as a file, logbook and references included. */
@@ -38,15 +23,15 @@ export function exportJob(job: OpenJob): void {
 export async function exportStored(id: string, stored?: StoredJob): Promise<boolean> {
   const found = stored ?? (await loadJob(id));
   if (!found) return false;
-  const { job, entries, view } = found;
-  const { name, brief, doneWhen, cursor, sets, hidden, locked, layers, branches, branch } = job;
-  saveFile(writeJobFile({ name, brief, doneWhen, cursor, entries, sets, hidden, locked, layers, branches, branch, view }), fileNameOf(name));
+  const { job, entries, branches, view } = found;
+  const { brief, cursor, name } = job;
+  saveFile(writeJobFile({ ...documentSettings({ ...job, branches }), brief, cursor, entries, view }), fileNameOf(name));
   noteExport(id);
   return true;
 }
 
 /** Makes a job of what a job file holds. @param own what it has in place of what the file says */
-export const jobFromFile = ({ entries, view, ...rest }: JobFile, own: Partial<JobRecord> = {}): Promise<JobRecord> =>
+export const jobFromFile = ({ entries, view, ...rest }: JobFile, own: Partial<Omit<JobRecord, 'branches'>> = {}): Promise<JobRecord> =>
   createJob({ ...rest, ...own, id: newJobId() }, entries, view);
 
 /** Keeps what is on the page as another job, where its own cannot be written any more. @returns the new job's id */

@@ -9,6 +9,7 @@ import {
   type DocumentSettings,
   type Entry,
   RENAME_PART,
+  stemOf,
   type JobState,
   type Layer,
   type Logbook,
@@ -176,7 +177,7 @@ export class OpenDocument {
   addBroughtIn(result: BroughtIn, fileName: string, as: 'reference' | 'cage', settings: Params): void {
     this.attempt(() => {
       const id = crypto.randomUUID();
-      const name = this.freeName(fileName.replace(/(\.gz)$/i, '').replace(/\.[^.]+$/, ''));
+      const name = this.freeName(stemOf(fileName));
       const entry: NewEntry = {
         operation: bringInFile.id,
         part: id,
@@ -285,9 +286,10 @@ export class OpenDocument {
   private snapshot(): Snapshot {
     // a replay may still put flags and notes on entries: it comes first
     const counts = countsOf(this.logbook.state.parts);
-    const { entries, cursor, settings, journal } = this.logbook;
+    const { entries, cursor, journal } = this.logbook;
+    const { branches, ...settings } = this.logbook.settings;
     this.record = { ...this.record, ...settings, changed: new Date().toISOString(), cursor, counts };
-    return { job: this.record, entries, journal };
+    return { job: this.record, entries, branches, journal };
   }
 
   /** Writes what changed since the last time, the view included. @returns when it is committed, or could not be */

@@ -1,24 +1,10 @@
-import { Logbook, replayAhead, type Performed } from '@ulvrin/core';
+import { documentSettings, Logbook, replayAhead, type Performed } from '@ulvrin/core';
 import type { StoredJob } from '$lib/platform/storage/job-store.ts';
 import { RunningTask } from '$lib/tasks/task-runner.svelte.ts';
 
 /** The logbook of a stored job; nothing of it is replayed yet. */
-export const logbookOf = ({ job, entries, journal }: StoredJob): Logbook =>
-  new Logbook(
-    entries,
-    job.cursor,
-    {
-      name: job.name,
-      sets: job.sets,
-      hidden: job.hidden,
-      locked: job.locked ?? [],
-      doneWhen: job.doneWhen ?? [],
-      layers: job.layers,
-      branches: job.branches,
-      branch: job.branch
-    },
-    journal
-  );
+export const logbookOf = ({ job, entries, branches, journal }: StoredJob): Logbook =>
+  new Logbook(entries, job.cursor, documentSettings({ ...job, branches }), journal);
 
 /** Milliseconds that replaying may take before the page is drawn again. */
 const SLICE = 50;

@@ -1,16 +1,20 @@
-import type { Entry, Journal, Step } from '@ulvrin/core';
+import type { Branch, Entry, Journal, Step } from '@ulvrin/core';
 import type { JobRecord } from '$lib/platform/storage/database.ts';
-import { JobChangedElsewhere, JobDeleted, type Writing } from '$lib/platform/storage/job-store.ts';
+import { branchRow, entriesOf, JobChangedElsewhere, JobDeleted, type Writing } from '$lib/platform/storage/job-store.ts';
 
 /** What a document is now, to be written. */
 export interface Snapshot {
-  job: Omit<JobRecord, 'revision' | 'order' | 'position'>;
+  job: Omit<JobRecord, 'revision' | 'order' | 'position' | 'branches'>;
   entries: readonly Entry[];
+  branches?: readonly Branch[];
   journal: Journal;
 }
 
 /** How far saving is. `lost`: the job is not this page's to write any more. */
 export type SaveState = { is: 'saved' | 'saving' } | { is: 'failed'; why: string; full: boolean } | { is: 'lost'; to: 'another page' | 'the trash' };
+
+/** The entries of a document, those of its other ways included. */
+const allOf = ({ entries, branches = [] }: Pick<Snapshot, 'entries' | 'branches'>): Entry[] => [...entries, ...branches.flatMap((b) => b.entries)];
 
 /** What the browser says when there is no room. */
 const isFull = (error: unknown): boolean =>
@@ -40,13 +44,13 @@ export class SaveQueue {
    * @param told is called whenever the state changes
    */
   constructor(
-    stored: { entries: readonly Entry[]; journal?: Journal },
+    stored: { entries: readonly Entry[]; branches?: readonly Branch[]; journal?: Journal },
     private revision: number,
     private readonly read: () => Snapshot,
     private readonly write: (writing: Writing, revision: number) => Promise<number>,
     private readonly told: (state: SaveState, revision: number) => void
   ) {
-    for (const entry of stored.entries) this.entries.set(entry.id, entry);
+    for (const entry of allOf(stored)) this.entries.set(entry.id, entry);
     this.steps = (stored.journal?.steps ?? []).map((step, seq) => ({ seq, step }));
   }
 
@@ -96,18 +100,16 @@ export class SaveQueue {
   }
 
   /** What differs from what is stored. */
-  private writingOf({ job, entries, journal }: Snapshot): Writing {
+  private writingOf({ job, entries, branches, journal }: Snapshot): Writing {
     // entries that only steps know still are kept for their stored results
     const known = new Map<number, Entry>();
-    for (const { changes } of journal.steps)
-      for (const change of changes)
-        if (change.kind === 'entries') for (const entry of [...change.out, ...change.in]) if (entry.cast) known.set(entry.id, entry);
-    for (const entry of entries) known.set(entry.id, entry);
+    for (const { changes } of journal.steps) for (const entry of changes.flatMap(entriesOf)) if (entry.cast) known.set(entry.id, entry);
+    for (const entry of allOf({ entries, branches })) known.set(entry.id, entry);
     const numbered = this.numbered(journal.steps);
     const before = new Map(this.steps.map(({ seq, step }) => [seq, step]));
     const numbers = new Set(numbered.map(({ seq }) => seq));
     return {
-      job: { ...job, revision: 0, order: entries.map((e) => e.id), position: journal.position },
+      job: { ...job, revision: 0, order: entries.map((e) => e.id), branches: branches?.map(branchRow), position: journal.position },
       entries: [...known.values()].filter((e) => this.entries.get(e.id) !== e),
       gone: [...this.entries.keys()].filter((id) => !known.has(id)),
       steps: numbered.filter(({ seq, step }) => before.get(seq) !== step),

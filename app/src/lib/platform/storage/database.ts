@@ -27,7 +27,7 @@ export interface JobRecord {
   /** groups of parts */
   layers?: readonly Layer[];
   /** other ways it took, and what the present one is called */
-  branches?: readonly Branch[];
+  branches?: readonly BranchRecord[];
   branch?: string;
   /** how many steps of the journal are done */
   position: number;
@@ -36,7 +36,10 @@ export interface JobRecord {
   deleted?: string;
 }
 
-/** An entry of the logbook, or one that only steps of the journal know any more. */
+/** Another way that a job took; its entries are rows as those of the logbook are, so that listing jobs does not read them. */
+export type BranchRecord = Omit<Branch, 'entries'> & { order: number[] };
+
+/** An entry of the logbook, or of another way, or one that only steps of the journal know any more. */
 export type EntryRecord = Entry & { job: string };
 
 /** A step of the journal; the stored results of its entries are in the table of entries. */

@@ -1,7 +1,8 @@
 import 'fake-indexeddb/auto';
 import Dexie from 'dexie';
 import { beforeEach, describe, expect, it } from 'vitest';
-import { emptySelection, Logbook, type Entry } from '@ulvrin/core';
+import { documentSettings, emptySelection, Logbook, type Entry } from '@ulvrin/core';
+import { SaveQueue } from '../../document/save-queue.ts';
 import { Database } from './database.ts';
 import {
   createJob,
@@ -53,6 +54,34 @@ describe('jobs in the browser', () => {
       expect.objectContaining({ changes: [expect.objectContaining({ in: [expect.objectContaining({ cast: expect.anything() })] })] })
     );
     expect(await loadJob('b', db)).toBeUndefined();
+  });
+
+  it('have their other ways beside their entries, with what these brought in; a listed job and its steps hold none of that', async () => {
+    const logbook = new Logbook([entry(1), entry(2), entry(3)], 3, documentSettings({ name: 'Lamp' }));
+    logbook.branchOff(1, 'slim');
+    const { branches } = logbook.settings;
+    await createJob({ ...logbook.settings, id: 'a' }, logbook.entries, undefined, db);
+    const first = (await loadJob('a', db))!;
+    expect(first.branches).toEqual(branches);
+    const { entries } = logbook;
+    const queue = new SaveQueue(
+      first,
+      first.job.revision,
+      () => ({ job: first.job, entries, branches: logbook.settings.branches, journal: logbook.journal }),
+      (what, revision) => saveJob(what, revision, db),
+      () => undefined
+    );
+    await queue.save();
+    expect(JSON.stringify(await db.jobs.toArray())).not.toContain('made up');
+    expect(JSON.stringify(await db.steps.toArray())).not.toContain('positions');
+    logbook.dropBranch(branches![0].name);
+    await queue.save();
+    // forgotten, it still comes back with an undo
+    const stored = (await loadJob('a', db))!;
+    expect(stored.branches).toEqual([]);
+    const again = new Logbook(stored.entries, stored.job.cursor, documentSettings({ ...stored.job, branches: stored.branches }), stored.journal);
+    again.undo();
+    expect(again.settings.branches).toEqual(branches);
   });
 
   it('write only what changed and take out what is gone, and count their revisions', async () => {

@@ -1,11 +1,13 @@
-import { journalOf, entryTitle, type Change, type Entry, type Journal, type Step } from '@ulvrin/core';
+import { journalOf, entryTitle, type Branch, type Change, type DocumentSettings, type Entry, type Journal, type Step } from '@ulvrin/core';
 import type { Table } from 'dexie';
-import { database, type Database, type JobRecord, type StepRecord } from './database.ts';
+import { database, type BranchRecord, type Database, type JobRecord, type StepRecord } from './database.ts';
 
 /** A job with everything in it. */
 export interface StoredJob {
   job: JobRecord;
   entries: Entry[];
+  /** other ways that it took */
+  branches?: Branch[];
   journal?: Journal;
   view?: Record<string, unknown>;
 }
@@ -55,9 +57,11 @@ export async function loadJob(id: string, db: Database = database()): Promise<St
   );
   if (!job) return undefined;
   const byId = new Map(rows.map(({ job: _job, ...entry }) => [entry.id, entry as Entry]));
-  const entries = job.order.map((entryId) => byId.get(entryId) ?? missingEntry(entryId));
+  const inOrder = (ids: readonly number[]) => ids.map((entryId) => byId.get(entryId) ?? missingEntry(entryId));
+  const entries = inOrder(job.order);
+  const branches = job.branches?.map(({ order, ...branch }) => ({ ...branch, entries: inOrder(order) }));
   const journal = stepRows.length > 0 ? { steps: stepRows.map((row) => stepOf(row, byId)), position: job.position } : undefined;
-  return { job, entries, journal, view: view?.view };
+  return { job, entries, branches, journal, view: view?.view };
 }
 
 /** Stands in the place of an entry whose row is gone: it is flagged, so that no hole goes unseen. */
@@ -73,8 +77,21 @@ const missingEntry = (id: number): Entry => ({
 
 /** Steps hold their entries without stored results: these are in the entries' own rows, which are never twice. */
 const light = ({ cast, ...entry }: Entry): Entry => (cast ? ({ ...entry, stored: true } as Entry) : entry);
-const eachEntry = (change: Change, turn: (entry: Entry) => Entry): Change =>
-  change.kind === 'entries' ? { ...change, out: change.out.map(turn), in: change.in.map(turn) } : change;
+function eachEntry(change: Change, turn: (entry: Entry) => Entry): Change {
+  if (change.kind === 'entries') return { ...change, out: change.out.map(turn), in: change.in.map(turn) };
+  const turned = (settings: Partial<DocumentSettings>) =>
+    settings.branches ? { ...settings, branches: settings.branches.map((b) => ({ ...b, entries: b.entries.map(turn) })) } : settings;
+  return { ...change, before: turned(change.before), after: turned(change.after) };
+}
+
+/** The entries that a change tells of, those of ways that were left or forgotten included. */
+export function entriesOf(change: Change): readonly Entry[] {
+  if (change.kind === 'entries') return [...change.out, ...change.in];
+  return [change.before, change.after].flatMap(({ branches = [] }) => branches.flatMap((b) => b.entries));
+}
+
+/** A branch as the job's row has it. */
+export const branchRow = ({ entries, ...branch }: Branch): BranchRecord => ({ ...branch, order: entries.map(({ id }) => id) });
 
 function stepOf({ label, changes }: StepRecord, byId: ReadonlyMap<number, Entry>): Step {
   const whole = ({ stored, ...entry }: Entry & { stored?: boolean }): Entry => (stored ? { ...entry, cast: byId.get(entry.id)?.cast } : entry);
@@ -82,7 +99,7 @@ function stepOf({ label, changes }: StepRecord, byId: ReadonlyMap<number, Entry>
 }
 
 export async function createJob(
-  job: Pick<JobRecord, 'id' | 'name'> & Partial<JobRecord>,
+  { branches = [], ...job }: Pick<JobRecord, 'id' | 'name'> & Partial<Omit<JobRecord, 'branches'>> & { branches?: readonly Branch[] },
   entries: readonly Entry[] = [],
   view?: Record<string, unknown>,
   db: Database = database()
@@ -96,13 +113,14 @@ export async function createJob(
     counts: { faces: 0, quads: 0, triangles: 0 },
     position: 0,
     ...job,
-    order: entries.map((e) => e.id)
+    order: entries.map((e) => e.id),
+    branches: branches.map(branchRow)
   };
   const { steps, position } = journalOf(entries, record.cursor, entryTitle);
   record.position = position;
   await db.transaction('rw', db.jobs, db.entries, db.steps, db.views, async () => {
     await db.jobs.add(record);
-    await db.entries.bulkPut(entries.map((e) => ({ ...e, job: record.id })));
+    await db.entries.bulkPut([...entries, ...branches.flatMap((b) => b.entries)].map((e) => ({ ...e, job: record.id })));
     await db.steps.bulkPut(steps.map((step, seq) => stepRow(record.id, seq, step)));
     if (view) await db.views.put({ job: record.id, view });
   });
