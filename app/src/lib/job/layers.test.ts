@@ -25,8 +25,11 @@ const told = (document: ReturnType<typeof started>) =>
 describe('layers', () => {
   it('hold parts in order; a part is in one of them, or in none', () => {
     const document = started();
-    addLayer(document, ['a']);
-    addLayer(document, ['c', 'a']);
+    addLayer(document);
+    moveToLayer(document, 'a', document.layers[0]);
+    addLayer(document);
+    moveToLayer(document, 'a', document.layers[1]);
+    moveToLayer(document, 'c', document.layers[1], 0);
     expect(told(document)).toEqual([
       ['Layer 1', ''],
       ['Layer 2', 'ca'],
@@ -53,7 +56,8 @@ describe('layers', () => {
 
   it('are hidden, locked and shown alone as one', () => {
     const document = started();
-    addLayer(document, ['a', 'b']);
+    addLayer(document);
+    for (const id of ['a', 'b']) moveToLayer(document, id, document.layers[0]);
     const [layer] = document.layers;
     toggleLayer(document, layer, 'locked');
     expect(document.locked).toEqual(['a', 'b']);
@@ -64,6 +68,6 @@ describe('layers', () => {
     expect(document.hidden).toEqual(['c']);
     soloLayer(document, layer);
     expect(document.hidden).toEqual([]);
-    expect(document.said.slice(1)).toEqual(['Lock Layer 1', 'Unlock Layer 1', 'Hide Layer 1', 'Show Layer 1 alone', 'Show all parts']);
+    expect(document.said.slice(3)).toEqual(['Lock Layer 1', 'Unlock Layer 1', 'Hide Layer 1', 'Show Layer 1 alone', 'Show all parts']);
   });
 });

@@ -23,11 +23,10 @@ export function freeLayerName(layers: readonly Layer[]): string {
 }
 
 /** Puts a new layer behind the others, in a colour of its own. */
-export function addLayer(document: Held, parts: readonly string[] = []): void {
+export function addLayer(document: Held): void {
   const { layers } = document;
   const name = freeLayerName(layers);
-  const rest = layers.map((l) => ({ ...l, parts: l.parts.filter((id) => !parts.includes(id)) }));
-  document.settle(`Add ${name}`, { layers: [...rest, { name, colour: layerColours[layers.length % layerColours.length], parts }] });
+  document.settle(`Add ${name}`, { layers: [...layers, { name, colour: layerColours[layers.length % layerColours.length], parts: [] }] });
 }
 
 /** Puts a part into a layer, at a place among its parts, and out of the one it was in. @param layer left out: into none */

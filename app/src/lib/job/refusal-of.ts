@@ -1,4 +1,4 @@
-import { CageError, InvalidParams, OperationRefused, type Refusal } from '@ulvrin/core';
+import { CageError, InvalidParams, OperationRefused, SpareError, type Refusal } from '@ulvrin/core';
 
 /** What an error says. */
 export const messageOf = (error: unknown): string => (error instanceof Error ? error.message : String(error));
@@ -16,7 +16,7 @@ export async function problemOf(work: () => unknown): Promise<string> {
 /** Why an operation refused, out of what it threw; what it never meant to throw is told too, and goes to the browser's console. */
 export function refusalOf(error: unknown): Refusal {
   if (error instanceof OperationRefused) return error.refusal;
-  if (error instanceof InvalidParams || error instanceof CageError) return { found: error.message };
+  if (error instanceof InvalidParams || error instanceof CageError || error instanceof SpareError) return { found: error.message };
   console.error(error);
   return { found: `It failed unexpectedly (${messageOf(error)}); nothing was changed.` };
 }

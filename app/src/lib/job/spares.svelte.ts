@@ -15,6 +15,7 @@ import {
   type Cage,
   type Footing,
   type Logbook,
+  type NewEntry,
   type Params,
   type Placing,
   type Selection,
@@ -48,26 +49,19 @@ export function placeSpare(job: OpenJob, spare: Spare, how: PlacedHow): boolean 
   const footings = active?.cage && !isEmpty(selection) ? footingsOn(active.cage, selection, how.along) : [ORIGIN];
   const picked = $state.snapshot(selection) as Selection;
   const id = crypto.randomUUID();
-  return job.rework((logbook) => {
-    let added = 0;
-    const add = (operation: string, part: string, params: Params, of: Selection, more: object = {}) => {
+  const place = (logbook: Logbook) => {
+    const add: Add = (operation, part, params, of, more = {}) =>
       logbook.add({ operation, part, params: validParams(operationById(operation)!, params), selection: of, ...more });
-      added++;
-    };
-    try {
-      if (footings.length === 0) throw new SpareError('What is picked faces no way: pick faces, vertices or a chain of edges.');
-      const makes = { name: job.document.freeName(spare.name), kind: 'cage', scheme: 'catmull-clark', borderCorners: 'sharp' } as const;
-      const cast = placedSpare(spare, footings, how);
-      add(bringInFile.id, id, { file: spare.name, as: 'cage' }, emptySelection(), { name: `Place ${spare.name}`, cast, makes });
-      if (how.joins) join(logbook, add, active!.id, id, picked);
-    } catch (error) {
-      while (added-- > 0) logbook.undo();
-      throw error;
-    }
-  });
+    if (footings.length === 0) throw new SpareError('What is picked faces no way: pick faces, vertices or a chain of edges.');
+    const makes = { name: job.document.freeName(spare.name), kind: 'cage', scheme: 'catmull-clark', borderCorners: 'sharp' } as const;
+    const cast = placedSpare(spare, footings, how);
+    add(bringInFile.id, id, { file: spare.name, as: 'cage' }, emptySelection(), { name: `Place ${spare.name}`, cast, makes });
+    if (how.joins) join(logbook, add, active!.id, id, picked);
+  };
+  return job.rework((logbook) => logbook.together(`Place ${spare.name}`, () => place(logbook)));
 }
 
-type Add = (operation: string, part: string, params: Params, of: Selection) => void;
+type Add = (operation: string, part: string, params: Params, of: Selection, more?: Partial<NewEntry>) => void;
 
 /** Takes the picked faces of a part out, merges the spare into it, and bridges both rims, their counts matched. */
 function join(logbook: Logbook, add: Add, part: string, spare: string, { faces }: Selection): void {
