@@ -357,7 +357,6 @@
     background: var(--hover);
   }
   .problem {
-    color: var(--brick);
     margin-top: 12px;
   }
   .empty {

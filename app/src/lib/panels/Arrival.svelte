@@ -6,7 +6,7 @@
   import type { OpenJob } from '$lib/job/open-job.svelte.ts';
   import { places } from '$lib/settings/places.svelte.ts';
   import { difference } from '$lib/stand/marks/difference.ts';
-  import { paints } from '$lib/stand/marks/registry.ts';
+  import { withPaint } from '$lib/stand/marks/registry.ts';
   import { OwnTask } from '$lib/tasks/own-task.svelte.ts';
   import TaskProgress from './TaskProgress.svelte';
 
@@ -68,7 +68,7 @@
     job.view.wipe = undefined;
     job.view.sides = [];
     job.view.smooth = true;
-    for (const paint of paints) job.view.overlays[paint.id] = paint.id === difference.id;
+    job.view.overlays = withPaint(job.view.overlays, difference.id);
     if (!isEmpty(job.selection)) job.selection = { vertices: [], edges: [], faces: [] };
     job.saveViewSoon();
     onclose();
@@ -137,8 +137,5 @@
     box-shadow:
       -8px 0 0 var(--panel),
       -11px 0 0 var(--cobalt);
-  }
-  .problem {
-    color: var(--brick);
   }
 </style>

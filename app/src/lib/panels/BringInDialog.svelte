@@ -13,17 +13,7 @@
     Select,
     SelectItem
   } from 'carbon-components-svelte';
-  import {
-    millimetres,
-    plainName,
-    tooLarge,
-    JobFileError,
-    readJobFile,
-    emptySelection,
-    type BroughtIn,
-    type Entry,
-    type JobFile
-  } from '@ulvrin/core';
+  import { millimetres, stemOf, tooLarge, JobFileError, readJobFile, emptySelection, type BroughtIn, type Entry, type JobFile } from '@ulvrin/core';
   import { RunningTask, TaskStopped } from '$lib/tasks/task-runner.svelte.ts';
   import { jobFromFile } from '$lib/document/export-job.svelte.ts';
   import { messageOf } from '$lib/job/refusal-of.ts';
@@ -98,7 +88,7 @@
     await goto(resolve('/job/[id]', { id: record.id }));
   }
 
-  const name = $derived(plainName(file.name).replace(/\.[^.]+$/, ''));
+  const name = $derived(stemOf(file.name));
 
   async function take(intoOpen: boolean) {
     if (!result) return;

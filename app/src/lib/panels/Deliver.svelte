@@ -221,9 +221,6 @@
     padding-left: 8px;
     margin-bottom: 12px;
   }
-  .problem {
-    color: var(--brick);
-  }
   .arrival {
     margin: 12px 0 14px;
   }

@@ -116,7 +116,4 @@
     font-size: 14px;
     font-weight: 600;
   }
-  .problem {
-    color: var(--brick);
-  }
 </style>

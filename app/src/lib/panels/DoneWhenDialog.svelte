@@ -96,7 +96,4 @@
     margin-top: 16px;
     justify-items: stretch;
   }
-  .problem {
-    color: var(--brick);
-  }
 </style>

@@ -1,6 +1,6 @@
 <script lang="ts">
   import { Modal, OverflowMenu, OverflowMenuItem, TextArea, TextInput } from 'carbon-components-svelte';
-  import { entryTitle, isStored, operationById, REMOVE_PART, RENAME_PART, storeRefusal, storedBytes, type Entry } from '@ulvrin/core';
+  import { entryTitle, isStored, operationById, REMOVE_PART, RENAME_PART, storeRefusal, bytesOf, type Entry } from '@ulvrin/core';
   import type { OpenJob } from '$lib/job/open-job.svelte.ts';
   import Branches from './Branches.svelte';
 
@@ -51,7 +51,7 @@
 
   function storedSize({ cast, result }: Entry): string {
     if (!result) return cast ? ' (stored)' : '';
-    return ` (stored, ${(storedBytes(result) / 2 ** 20).toFixed(1)} MB)`;
+    return ` (stored, ${(bytesOf(result) / 2 ** 20).toFixed(1)} MB)`;
   }
 
   /** entries from which on there is a search over them */

@@ -112,7 +112,4 @@
     display: flex;
     gap: 8px;
   }
-  .problem {
-    color: var(--brick);
-  }
 </style>

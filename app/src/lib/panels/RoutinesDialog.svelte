@@ -168,7 +168,4 @@
     align-items: center;
     gap: 8px;
   }
-  .problem {
-    color: var(--brick);
-  }
 </style>

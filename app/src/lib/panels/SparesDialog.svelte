@@ -164,7 +164,4 @@
     align-items: center;
     gap: 12px;
   }
-  .problem {
-    color: var(--brick);
-  }
 </style>

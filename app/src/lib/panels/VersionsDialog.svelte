@@ -81,7 +81,4 @@
   li > span {
     flex: 1;
   }
-  .problem {
-    color: var(--brick);
-  }
 </style>

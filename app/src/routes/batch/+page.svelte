@@ -123,7 +123,4 @@
       gap: 0;
     }
   }
-  .problem {
-    color: var(--brick);
-  }
 </style>

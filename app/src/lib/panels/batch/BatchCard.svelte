@@ -1,6 +1,6 @@
 <script lang="ts">
   import { Button, ProgressBar } from 'carbon-components-svelte';
-  import { lengthInWords, type BatchReport } from '@ulvrin/core';
+  import { reportInWords } from '@ulvrin/core';
   import { isOver, type BatchState, type FileState } from '$lib/batch/state.ts';
   import { changedWhen } from '../jobs/wall.ts';
 
@@ -19,14 +19,8 @@
     ].join(', ')
   );
 
-  const inWords = ({ faces, visible, difference }: BatchReport): string =>
-    [
-      `${faces.toLocaleString('en')} faces`,
-      ...(visible === undefined ? [] : [visible === 0 ? 'nothing that shows' : `${visible} that show`]),
-      ...(difference === undefined ? [] : [`${lengthInWords(difference)} off there`])
-    ].join(', ');
   const waits = { awaited: 'not sent yet', waiting: 'waits', running: 'being done' };
-  const told = (file: FileState): string => (file.is === 'done' ? inWords(file.report) : file.is === 'failed' ? file.problem : waits[file.is]);
+  const told = (file: FileState): string => (file.is === 'done' ? reportInWords(file.report) : file.is === 'failed' ? file.problem : waits[file.is]);
   const details = (file: FileState): string =>
     file.is === 'done' ? [...file.report.notes, ...file.report.losses, file.report.gravest ?? ''].filter(Boolean).join('\n') : '';
 </script>

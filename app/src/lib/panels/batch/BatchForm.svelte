@@ -169,7 +169,4 @@
     align-items: center;
     gap: 12px;
   }
-  .problem {
-    color: var(--brick);
-  }
 </style>

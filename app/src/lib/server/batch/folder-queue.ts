@@ -1,13 +1,10 @@
-import { readBatch, type BatchFile, type BatchReport } from '@ulvrin/core';
+import { readBatch, type BatchFile } from '@ulvrin/core';
 import { existsSync } from 'node:fs';
 import { mkdir, readdir, readFile, rename, rm, writeFile } from 'node:fs/promises';
 import { join } from 'node:path';
 import PQueue from 'p-queue';
 import type { BatchState, FileState } from '$lib/batch/state.ts';
-import { isId, newId, NotInBatch, reportFile, type BatchQueue, type DoFile, type NewBatch } from './queue.ts';
-
-/** How a file ended, beside what was made. */
-type Ending = { report: BatchReport } | { problem: string };
+import { endingOf, fileState, isId, madeFiles, newId, NotInBatch, type BatchQueue, type DoFile, type Ending, type NewBatch } from './queue.ts';
 
 /**
  * Batches in a folder, done by threads of this server. Every batch has a folder of its own: `batch.json`, what came in `in`, what was made in `out`,
@@ -17,6 +14,8 @@ export class FolderQueue implements BatchQueue {
   readonly where = 'on this server';
   /** what is being done, by batch and name, and what ends it */
   private readonly running = new Map<string, AbortController>();
+  /** how files ended, as far as it was read: an ending stays what it is */
+  private readonly endings = new Map<string, Ending>();
   private readonly lanes: PQueue;
 
   /** @param at once: files that are done at a time */
@@ -60,19 +59,14 @@ export class FolderQueue implements BatchQueue {
   }
 
   async made(id: string): Promise<BatchFile[]> {
-    const { files } = await this.stateOf(id);
-    const out = join(this.folder, id, 'out');
-    const reports = files.flatMap((f) => (f.is === 'done' ? [f.report] : []));
-    const made = reports.flatMap((report) => report.files);
-    return [
-      ...(await Promise.all(made.map(async (name) => ({ name, bytes: new Uint8Array(await readFile(join(out, name))) })))),
-      ...reports.map((report) => reportFile(report.name, report))
-    ];
+    const state = await this.stateOf(id);
+    return madeFiles(state, async (name) => new Uint8Array(await readFile(join(this.folder, id, 'out', name))));
   }
 
   async remove(id: string): Promise<void> {
     if (!isId(id)) return;
     for (const [key, stop] of this.running) if (key.startsWith(`${id}/`)) stop.abort();
+    for (const key of this.endings.keys()) if (key.startsWith(`${id}/`)) this.endings.delete(key);
     await rm(join(this.folder, id), { recursive: true, force: true });
   }
 
@@ -84,17 +78,19 @@ export class FolderQueue implements BatchQueue {
 
   private async stateOf(id: string): Promise<BatchState> {
     const { name, at, files } = await this.batch(id);
-    return { id, name, at, files: await Promise.all(files.map((file) => this.fileState(id, file))) };
+    return { id, name, at, files: await Promise.all(files.map((file) => this.stateOfFile(id, file))) };
   }
 
-  private async fileState(id: string, name: string): Promise<FileState> {
-    const ended = join(this.folder, id, 'ended', name);
-    if (existsSync(ended)) {
-      const ending = JSON.parse(await readFile(ended, 'utf8')) as Ending;
-      return 'report' in ending ? { name, is: 'done', ...ending } : { name, is: 'failed', ...ending };
-    }
-    if (this.running.has(`${id}/${name}`)) return { name, is: 'running' };
-    return { name, is: existsSync(join(this.folder, id, 'in', name)) ? 'waiting' : 'awaited' };
+  private async stateOfFile(id: string, name: string): Promise<FileState> {
+    const ending = await this.endingOf(id, name);
+    const isHere = existsSync(join(this.folder, id, 'in', name));
+    return fileState(name, ending, this.running.has(`${id}/${name}`) ? 'running' : isHere ? 'waiting' : 'awaited');
+  }
+
+  private async endingOf(id: string, name: string): Promise<Ending | undefined> {
+    const [key, path] = [`${id}/${name}`, join(this.folder, id, 'ended', name)];
+    if (!this.endings.has(key) && existsSync(path)) this.endings.set(key, JSON.parse(await readFile(path, 'utf8')) as Ending);
+    return this.endings.get(key);
   }
 
   private queue(id: string, name: string): void {
@@ -112,9 +108,8 @@ export class FolderQueue implements BatchQueue {
       const bytes = new Uint8Array(await readFile(join(own, 'in', name)));
       const outcome = await this.doFile({ name, bytes }, readBatch(settings), stop.signal);
       if (!existsSync(own)) return;
-      const made = 'files' in outcome ? outcome.files : [];
+      const { made, ending } = endingOf(outcome);
       for (const file of made) await this.writeWhole(join(own, 'out', file.name), file.bytes);
-      const ending: Ending = 'report' in outcome ? { report: outcome.report } : outcome;
       await this.writeWhole(join(own, 'ended', name), JSON.stringify(ending));
     } catch (reason) {
       // the batch was taken out under it, or the disk is full: the file waits until the server starts again

@@ -1,7 +1,7 @@
 import { error } from '@sveltejs/kit';
 import { BatchError, InvalidParams, readBatch, RoutineError, twinsAmong, type BatchFile, type BatchReport, type BatchSettings } from '@ulvrin/core';
 import Joi from 'joi';
-import type { BatchState } from '$lib/batch/state.ts';
+import type { BatchState, FileState } from '$lib/batch/state.ts';
 
 /** A batch as it is given: settings as plain data, and the names of the files that will come. */
 export interface NewBatch {
@@ -12,6 +12,9 @@ export interface NewBatch {
 
 /** What becomes of one file: the files made of it, and the report; or why it could not be done. */
 export type Outcome = { files: BatchFile[]; report: BatchReport } | { problem: string };
+
+/** How a file ended, beside what was made. */
+export type Ending = { report: BatchReport } | { problem: string };
 
 /** Does one file, in a thread. It does not throw: what goes wrong is told. @param stop ends it before it is done */
 export type DoFile = (file: BatchFile, settings: BatchSettings, stop?: AbortSignal) => Promise<Outcome>;
@@ -78,8 +81,22 @@ export const newId = (): string => `${Date.now().toString(36)}-${crypto.randomUU
 /** Whether a text can be an id: nothing that names a folder elsewhere. */
 export const isId = (text: string): boolean => /^[a-z0-9-]{1,60}$/.test(text);
 
-/** A report as the file beside what was made. */
-export const reportFile = (name: string, report: BatchReport): BatchFile => ({
-  name: `${name}.json`,
-  bytes: new TextEncoder().encode(JSON.stringify(report, undefined, 1))
-});
+/** What there is to keep of an outcome: the files, and how it ended. */
+export const endingOf = (outcome: Outcome): { made: BatchFile[]; ending: Ending } =>
+  'problem' in outcome ? { made: [], ending: outcome } : { made: outcome.files, ending: { report: outcome.report } };
+
+/** How far a file is that ended so, or that did not end yet. */
+export function fileState(name: string, ending: Ending | undefined, otherwise: 'awaited' | 'waiting' | 'running'): FileState {
+  if (!ending) return { name, is: otherwise };
+  return 'report' in ending ? { name, is: 'done', ...ending } : { name, is: 'failed', ...ending };
+}
+
+/** All that was made of a batch, and beside it the report of each file. @param read gets what was made by its name */
+export async function madeFiles({ files }: BatchState, read: (name: string) => Uint8Array | Promise<Uint8Array>): Promise<BatchFile[]> {
+  const reports = files.flatMap((f) => (f.is === 'done' ? [f.report] : []));
+  const made = reports.flatMap((report) => report.files);
+  return [
+    ...(await Promise.all(made.map(async (name) => ({ name, bytes: await read(name) })))),
+    ...reports.map((report) => ({ name: `${report.name}.json`, bytes: new TextEncoder().encode(JSON.stringify(report, undefined, 1)) }))
+  ];
+}

@@ -1,15 +1,14 @@
-import { readBatch, type BatchFile, type BatchReport } from '@ulvrin/core';
+import { readBatch, type BatchFile } from '@ulvrin/core';
 import { Queue, Worker, type Job } from 'bullmq';
 import { Redis } from 'ioredis';
-import type { BatchState, FileState } from '$lib/batch/state.ts';
-import { newId, NotInBatch, QueueAway, reportFile, type BatchQueue, type DoFile, type NewBatch } from './queue.ts';
+import type { BatchState } from '$lib/batch/state.ts';
+import { endingOf, fileState, madeFiles, newId, NotInBatch, QueueAway, type BatchQueue, type DoFile, type Ending, type NewBatch } from './queue.ts';
 
 /** What a job of the queue names: a file of a batch. */
 interface Named {
   id: string;
   name: string;
 }
-type Ending = { report: BatchReport } | { problem: string };
 
 const QUEUE = 'ulvrin-batch';
 const ALL = 'ulvrin:batches';
@@ -44,10 +43,9 @@ export class RedisQueue implements BatchQueue {
     this.where = `by every server at the queue of ${host}`;
     const silent = () => undefined;
     this.redis = new Redis(url, { maxRetriesPerRequest: 1, connectTimeout: 3000 }).on('error', silent);
-    const connection = () => new Redis(url, { maxRetriesPerRequest: null }).on('error', silent);
     this.queue = new Queue<Named>(QUEUE, { connection: this.redis }).on('error', silent) as Queue<Named>;
     const worker = new Worker<Named>(QUEUE, (job) => this.one(job), {
-      connection: connection(),
+      connection: new Redis(url, { maxRetriesPerRequest: null }).on('error', silent),
       concurrency: at.once,
       lockDuration: SILENCE,
       stalledInterval: SILENCE / 3,
@@ -101,13 +99,9 @@ export class RedisQueue implements BatchQueue {
 
   made(id: string): Promise<BatchFile[]> {
     return this.reached(async () => {
-      const { files } = await this.stateOf(id, new Set());
+      const state = await this.stateOf(id, new Set());
       const out = await this.redis.hgetallBuffer(keys.out(id));
-      const reports = files.flatMap((f) => (f.is === 'done' ? [f.report] : []));
-      return [
-        ...reports.flatMap((report) => report.files.map((name) => ({ name, bytes: new Uint8Array(out[name]) }))),
-        ...reports.map((report) => reportFile(report.name, report))
-      ];
+      return madeFiles(state, (name) => new Uint8Array(out[name]));
     });
   }
 
@@ -127,15 +121,11 @@ export class RedisQueue implements BatchQueue {
   private async stateOf(id: string, active: ReadonlySet<string>): Promise<BatchState> {
     const { name, at, files } = await this.batch(id);
     const [here, ended] = await Promise.all([this.redis.hkeys(keys.in(id)), this.redis.hgetall(keys.ended(id))]);
-    const fileState = (file: string): FileState => {
-      if (ended[file]) {
-        const ending = JSON.parse(ended[file]) as Ending;
-        return 'report' in ending ? { name: file, is: 'done', ...ending } : { name: file, is: 'failed', ...ending };
-      }
-      if (active.has(`${id}/${file}`)) return { name: file, is: 'running' };
-      return { name: file, is: here.includes(file) ? 'waiting' : 'awaited' };
+    const stateOfFile = (file: string) => {
+      const ending = ended[file] ? (JSON.parse(ended[file]) as Ending) : undefined;
+      return fileState(file, ending, active.has(`${id}/${file}`) ? 'running' : here.includes(file) ? 'waiting' : 'awaited');
     };
-    return { id, name, at, files: files.map(fileState) };
+    return { id, name, at, files: files.map(stateOfFile) };
   }
 
   private async one({ data }: Job<Named>): Promise<void> {
@@ -149,7 +139,8 @@ export class RedisQueue implements BatchQueue {
     if (text === null || bytes === null || ended === 1) return;
     const { settings } = JSON.parse(text) as NewBatch;
     const outcome = await this.doFile({ name, bytes: new Uint8Array(bytes) }, readBatch(settings));
-    await this.end(data, 'files' in outcome ? outcome.files : [], 'report' in outcome ? { report: outcome.report } : outcome);
+    const { made, ending } = endingOf(outcome);
+    await this.end(data, made, ending);
   }
 
   /** Sets how a file ended, with all that was made of it, at once; once it is set it stays. */

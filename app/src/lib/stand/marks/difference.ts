@@ -5,15 +5,15 @@ import type { Paint } from './overlay.ts';
 /** Share of the part's extent below which a difference has no strong colour: what is less is how finely it is measured. */
 const SHOWS = 1e-4;
 
-/** Of one cage beside one other: cages are never changed once they are in a job, and what is compared is made anew with its settings. */
-const known = new WeakMap<Part, WeakMap<Cage, Float64Array>>();
+/** Of each part what was measured last: a part is made anew with whatever changes in it, as what it is compared with is. */
+const known = new WeakMap<Part, { cage: Cage; other: Part; off: Float64Array }>();
 
 function offOf(cage: Cage, part: Part, other: Part): Float64Array {
-  const own = known.get(other) ?? new WeakMap<Cage, Float64Array>();
-  known.set(other, own);
-  const found = own.get(cage) ?? offByPoint(sentPart({ ...part, cage }), sentPart(other)).off;
-  own.set(cage, found);
-  return found;
+  const found = known.get(part);
+  if (found?.cage === cage && found.other === other) return found.off;
+  const { off } = offByPoint(sentPart({ ...part, cage }), sentPart(other));
+  known.set(part, { cage, other, off });
+  return off;
 }
 
 /** How far what is compared lies off: another state, another part, or what a destination got. */

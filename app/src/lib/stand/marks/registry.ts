@@ -45,5 +45,11 @@ export const overlays: readonly (CageOverlay | Paint)[] = [...cageOverlays, ...p
 export const paintOn = (on: Readonly<Record<string, boolean>>, shows?: string): Paint | undefined =>
   paints.find(({ id }) => (shows ? id === shows : on[id]));
 
+/** The switches with one paint on, or none, and the marks as they are. */
+export const withPaint = (on: Readonly<Record<string, boolean>>, paint: string): Record<string, boolean> => ({
+  ...on,
+  ...Object.fromEntries(paints.map(({ id }) => [id, id === paint]))
+});
+
 /** Which are on at first, by id. */
 export const startOverlays = (): Record<string, boolean> => Object.fromEntries(overlays.map(({ id, initial }) => [id, initial ?? false]));

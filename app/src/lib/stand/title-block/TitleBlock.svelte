@@ -11,7 +11,7 @@
   import { call } from '$lib/commands/registry.ts';
   import type { Workshop } from '$lib/commands/command.ts';
   import { measuredWith, type Measured } from '../marks/overlay.ts';
-  import { paintOn, paints } from '../marks/registry.ts';
+  import { paintOn, paints, withPaint } from '../marks/registry.ts';
   import { isBlockFolded } from './folding.svelte.ts';
   import MarksCell from './MarksCell.svelte';
   import PanesCell from './PanesCell.svelte';
@@ -94,8 +94,7 @@
         aria-label="Paint"
         title={paint?.help ?? 'What colours the surface'}
         value={paint?.id ?? ''}
-        onchange={(e) =>
-          change({ overlays: { ...view.overlays, ...Object.fromEntries(paints.map(({ id }) => [id, id === e.currentTarget.value])) } })}
+        onchange={(e) => change({ overlays: withPaint(view.overlays, e.currentTarget.value) })}
       >
         <option value="">clay</option>
         {#each paints as { id, label } (id)}<option value={id}>{label}</option>{/each}
