@@ -61,12 +61,17 @@ test('jobs are renamed, duplicated, deleted, and brought back', async ({ page })
   await dialog(page).getByRole('button', { name: 'Rename' }).click();
   await fromMenu(tile(page, 'Cleat for the landing stage'), 'Duplicate');
   await expect(tile(page, 'Cleat for the landing stage copy')).toBeVisible();
+  await fromMenu(tile(page, 'Cleat for the landing stage copy'), 'Keep as a template');
+  await page.getByRole('button', { name: 'Start a job from Cleat for the landing stage copy' }).click();
+  await page.waitForURL(/\/job\//);
+  await settled(page);
+  await page.goto('/');
   await fromMenu(tile(page, 'Cleat for the landing stage'), 'Delete');
   await expect(tile(page, 'Cleat for the landing stage')).toHaveCount(0);
   await page.getByRole('button', { name: 'Undo' }).click();
   await expect(tile(page, 'Cleat for the landing stage')).toBeVisible();
   await page.reload();
-  await expect(page.getByRole('article').filter({ hasText: 'Cleat for the landing stage' })).toHaveCount(2);
+  await expect(page.getByRole('article').filter({ hasText: 'Cleat for the landing stage' })).toHaveCount(4);
 });
 
 test('a job goes into one file and comes back; a damaged one is refused and changes nothing', async ({ page }) => {

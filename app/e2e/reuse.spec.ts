@@ -83,6 +83,14 @@ test('a version is kept and opened beside the job; a locked part is changed by n
   await expect(reading(page, 'Quads')).toHaveText(/^384 /);
   await page.keyboard.press('Control+KeyZ');
   await settled(page);
+  // what it was comes back in place, and goes with an undo
+  await jobMenu(page, 'Versions');
+  await page.getByRole('list', { name: 'Versions' }).getByRole('button', { name: 'Restore' }).click();
+  await settled(page);
+  await expect(reading(page, 'Quads')).toHaveText(/^96 /);
+  await page.keyboard.press('Control+KeyZ');
+  await settled(page);
+  await expect(reading(page, 'Quads')).toHaveText(/^384 /);
   await jobMenu(page, 'Versions');
   await page.getByRole('list', { name: 'Versions' }).getByRole('button', { name: 'Open as a job' }).click();
   await expect(page.getByRole('banner')).toContainText('before the cut');

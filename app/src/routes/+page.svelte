@@ -16,6 +16,7 @@
   import RecentFiles from '$lib/panels/jobs/RecentFiles.svelte';
   import StartHere from '$lib/panels/jobs/StartHere.svelte';
   import StorageRoom from '$lib/panels/jobs/StorageRoom.svelte';
+  import TemplateTiles from '$lib/panels/jobs/TemplateTiles.svelte';
   import TrashTiles from '$lib/panels/jobs/TrashTiles.svelte';
   import { shownJobs, sorts, type SortBy } from '$lib/panels/jobs/wall.ts';
   import { listDemos, openDemo, type DemoEntry } from '$lib/job/demo-files.ts';
@@ -25,6 +26,7 @@
     duplicateJob,
     emptyTrash,
     listJobs,
+    listTemplates,
     listTrash,
     newJobId,
     renameJob,
@@ -40,6 +42,7 @@
 
   /** nothing until the storage has answered */
   let jobs: Tile[] | undefined = $state();
+  let templates: Tile[] = $state([]);
   let trash: Tile[] = $state([]);
   let files: FileRecord[] = $state.raw([]);
   let room: Room | undefined = $state.raw();
@@ -70,7 +73,7 @@
   });
 
   async function refresh() {
-    [jobs, trash, files] = await Promise.all([listJobs(), listTrash(), recentFiles()]);
+    [jobs, templates, trash, files] = await Promise.all([listJobs(), listTemplates(), listTrash(), recentFiles()]);
     room = await roomLeft();
   }
 
@@ -129,6 +132,12 @@
       tellOpenPages(job.id, { is: 'restored' });
     });
 
+  const startFrom = (template: Tile) =>
+    doing(async () => {
+      const job = await duplicateJob(template.id, { name: template.name });
+      if (job) await goto(resolve('/job/[id]', { id: job.id }));
+    });
+
   let making = false;
   async function emptyJob() {
     if (making) return;
@@ -149,6 +158,7 @@
   const acts = (job: Tile) => [
     { text: 'Rename', run: () => (renaming = job) },
     { text: 'Duplicate', run: () => doing(() => duplicateJob(job.id)) },
+    { text: 'Keep as a template', run: () => doing(() => duplicateJob(job.id, { name: job.name, template: true })) },
     { text: 'Export', run: () => doing(() => exportStored(job.id)) },
     ...(job.demo ? [{ text: 'Reset', run: () => resetDemo(job) }] : []),
     { text: 'Delete', danger: true, run: () => remove(job) }
@@ -229,6 +239,8 @@
         <button class="drop" onclick={() => chooser.click()}><Upload size={20} />Drop a mesh or a job anywhere on this page</button>
       {/if}
     </div>
+
+    <TemplateTiles {templates} onstart={startFrom} onrename={(template) => (renaming = template)} onremove={remove} />
 
     <RecentFiles
       {files}
@@ -333,7 +345,7 @@
   .sort {
     margin-left: auto;
   }
-  .tiles {
+  main :global(.tiles) {
     display: grid;
     grid-template-columns: repeat(auto-fill, minmax(220px, 1fr));
     gap: 16px;

@@ -4,6 +4,7 @@ import { amount } from '../../testing/amount.ts';
 import { emptySelection, selectFaces } from '../select/selection.ts';
 import { OperationRefused } from '../operations/refusal.ts';
 import { readJobFile, writeJobFile } from './job-file.ts';
+import { documentSettings } from './journal.ts';
 import { Logbook, type NewEntry } from './logbook.ts';
 
 const box = (part: string, across = 4): NewEntry => ({
@@ -60,6 +61,23 @@ describe('editing a logbook', () => {
     expect(placesOf(logbook)).toEqual(before);
     logbook.redo();
     expect(placesOf(logbook)).toEqual(after);
+  });
+
+  it('is put back to an earlier version as one step', () => {
+    const logbook = started();
+    const version = readJobFile(bytesOf(logbook));
+    const early = placesOf(logbook);
+    logbook.add(extrude('a', 3));
+    logbook.remove(1);
+    logbook.change('Rename', { name: 'Later' });
+    const [late, names] = [placesOf(logbook), logbook.settings.name];
+    logbook.restore('Restore the version', { ...documentSettings({ ...version, name: 'Early' }), entries: version.entries, cursor: version.cursor });
+    expect([placesOf(logbook), logbook.settings.name]).toEqual([early, 'Early']);
+    const added = logbook.add(move('a', 20, 1));
+    expect(logbook.entries.filter(({ id }) => id === added.id)).toHaveLength(1);
+    logbook.undo();
+    logbook.undo();
+    expect([placesOf(logbook), logbook.settings.name]).toEqual([late, names]);
   });
 
   it('disables an entry, and enables it again with the same outcome', () => {

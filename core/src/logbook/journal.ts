@@ -79,6 +79,12 @@ export function reverted(state: DocumentState, change: Change): DocumentState {
   return { ...state, entries: spliced(state.entries, at, change.in.length, out), cursor: cursor[0] };
 }
 
+/** The changes that make one document of another, the entries as a whole. */
+export const wholeChange = (from: DocumentState, to: DocumentState): Change[] => [
+  { kind: 'entries', at: 0, out: from.entries, in: to.entries, cursor: [from.cursor, to.cursor] },
+  { kind: 'settings', before: documentSettings(from), after: documentSettings(to) }
+];
+
 /** Steps kept at most; the oldest go first. */
 export const MOST_STEPS = 500;
 

@@ -11,6 +11,7 @@ import {
   movedWithin,
   recorded,
   reverted,
+  wholeChange,
   type Change,
   type DocumentSettings,
   type DocumentState,
@@ -81,12 +82,6 @@ export class Logbook {
   }
   get redoes(): string | undefined {
     return this.journalNow.steps[this.journalNow.position]?.label;
-  }
-  get canUndo(): boolean {
-    return this.undoes !== undefined;
-  }
-  get canRedo(): boolean {
-    return this.redoes !== undefined;
   }
 
   part(id: string | undefined): Part | undefined {
@@ -274,6 +269,11 @@ export class Logbook {
     if (!branch) return undefined;
     const shared = Math.min(this.cursor, sharedWith(this.entries, branch));
     return branch.entries.reduce(({ state }, entry) => this.memory.recall(state, entry) ?? this.doneAnew(state, entry), this.replayed(shared)).state;
+  }
+
+  /** Puts another document in the place of this one, as one step: what was there comes back with an undo. */
+  restore(label: string, to: DocumentState): void {
+    this.record(label, wholeChange(this.document, to));
   }
 
   /** Gives an entry a name, a note and a group of its own; empty ones are taken away, what is left out stays. */

@@ -7,7 +7,7 @@
   import { problemOf } from '$lib/job/refusal-of.ts';
   import type { VersionRecord } from '$lib/platform/storage/database.ts';
   import { DAYS, forgetVersion, HOURS, keepVersion, openVersion, versionsOf } from '$lib/platform/storage/versions.ts';
-  import { writeJobFile } from '@ulvrin/core';
+  import { documentSettings, writeJobFile } from '@ulvrin/core';
   import { changedWhen } from './jobs/wall.ts';
 
   /** What the job was at earlier times, kept by hand and by itself. */
@@ -33,6 +33,15 @@
     });
   };
 
+  const restore = ({ id, name: own, at }: VersionRecord) =>
+    attempt(async () => {
+      const { entries, cursor, ...settings } = await openVersion(id);
+      // the job's own name stays, and so do ways it took since then
+      const { branches, branch } = job.document;
+      const to = { ...documentSettings({ ...settings, name: job.name, branches, branch }), entries, cursor };
+      if (job.rework((logbook) => logbook.restore(`Restore ${own ?? `the version of ${changedWhen(at)}`}`, to))) onclose();
+    });
+
   const open = ({ id, name: own, at }: VersionRecord) =>
     attempt(async () => {
       const version = await openVersion(id);
@@ -57,6 +66,7 @@
             >{changedWhen(version.at)}, {version.entries} {version.entries === 1 ? 'entry' : 'entries'}, {(version.bytes / 1024).toFixed(0)} kB</span
           ></span
         >
+        <button class="plain act" title="The job becomes what it was then; one undo takes that back" onclick={() => restore(version)}>Restore</button>
         <button class="plain act" onclick={() => open(version)}>Open as a job</button>
         <button class="plain act" onclick={() => attempt(() => forgetVersion(version.id))}>Remove</button>
       </li>

@@ -5,16 +5,24 @@
   import { changedWhen, countsLine } from './wall.ts';
 
   /** One of the jobs stored here: its picture opens it, its menu does the rest. */
-  let { job, acts }: { job: Tile; acts: { text: string; danger?: boolean; run: (job: Tile) => void }[] } = $props();
+  interface Props {
+    job: Tile;
+    acts: { text: string; danger?: boolean; run: (job: Tile) => void }[];
+    /** what its picture does in place of opening it */
+    onstart?: () => void;
+  }
+  let { job, acts, onstart }: Props = $props();
 </script>
 
 <article class="tile">
-  <a href={resolve('/job/[id]', { id: job.id })} aria-label="Open {job.name}">
+  {#snippet seen()}
     {#if job.picture}<img src={job.picture} alt="" />{:else}<div class="blank">no picture yet</div>{/if}
     <strong title={job.name}>{job.name}</strong>
     <span class="quiet">{countsLine(job)}</span>
     <span class="quiet number when">{changedWhen(job.changed)}</span>
-  </a>
+  {/snippet}
+  {#if onstart}<button class="plain open" aria-label="Start a job from {job.name}" onclick={onstart}>{@render seen()}</button>
+  {:else}<a class="open" href={resolve('/job/[id]', { id: job.id })} aria-label="Open {job.name}">{@render seen()}</a>{/if}
   <div class="menu">
     <OverflowMenu flipped size="sm" iconDescription="Menu of {job.name}" aria-label="Menu of {job.name}">
       {#each acts as { text, danger, run } (text)}<OverflowMenuItem {text} {danger} hasDivider={danger} on:click={() => run(job)} />{/each}
@@ -30,21 +38,23 @@
     border-radius: var(--corner);
     overflow: visible;
   }
-  a {
+  .open {
     display: grid;
     gap: 2px;
-    padding-bottom: 10px;
+    width: 100%;
+    padding: 0 0 10px;
+    text-align: left;
     color: inherit;
     text-decoration: none;
     font-size: 12px;
   }
-  a > :not(img, .blank) {
+  .open > :not(img, .blank) {
     padding: 0 12px;
   }
-  a:hover {
+  .open:hover {
     box-shadow: var(--shadow);
   }
-  a:hover strong {
+  .open:hover strong {
     color: var(--cobalt);
   }
   img,

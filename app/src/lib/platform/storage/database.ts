@@ -32,6 +32,8 @@ export interface JobRecord {
   /** how many steps of the journal are done */
   position: number;
   counts: { faces: number; quads: number; triangles: number };
+  /** new jobs are started from it; it stays as it is */
+  template?: boolean;
   /** when it went to the trash, ISO 8601 */
   deleted?: string;
 }

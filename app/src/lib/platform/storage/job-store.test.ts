@@ -12,6 +12,7 @@ import {
   JobChangedElsewhere,
   JobDeleted,
   listJobs,
+  listTemplates,
   listTrash,
   loadJob,
   renameJob,
@@ -128,6 +129,16 @@ describe('jobs in the browser', () => {
     expect((await listTrash(db)).map((j) => j.name)).toEqual(['Lantern']);
     await restoreJob('a', db);
     expect([(await listJobs(db)).length, (await listTrash(db)).length]).toEqual([2, 0]);
+  });
+
+  it('are started from a template, which stays as it is and is not among the jobs', async () => {
+    await createJob({ id: 'a', name: 'Lamp' }, [entry(1)], undefined, db);
+    const template = (await duplicateJob('a', { name: 'Lamp', template: true }, db))!;
+    expect((await listJobs(db)).map((j) => j.id)).toEqual(['a']);
+    const started = (await duplicateJob(template.id, { name: 'Lamp' }, db))!;
+    expect((await listTemplates(db)).map((j) => j.id)).toEqual([template.id]);
+    expect((await listJobs(db)).map((j) => j.id).sort()).toEqual(['a', started.id].sort());
+    expect((await loadJob(started.id, db))!.entries).toEqual([entry(1)]);
   });
 
   it('stay in the trash for thirty days, and go for good after', async () => {

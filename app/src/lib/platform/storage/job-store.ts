@@ -45,7 +45,9 @@ async function tiles(db: Database, wanted: (job: JobRecord) => boolean): Promise
   return jobs.filter(wanted).map((j) => ({ ...j, picture: byJob.get(j.id) }));
 }
 
-export const listJobs = (db: Database = database()): Promise<Tile[]> => tiles(db, (j) => !j.deleted);
+export const listJobs = (db: Database = database()): Promise<Tile[]> => tiles(db, (j) => !j.deleted && !j.template);
+/** Jobs that others are started from. */
+export const listTemplates = (db: Database = database()): Promise<Tile[]> => tiles(db, (j) => !j.deleted && j.template === true);
 /** Deleted jobs, the one deleted last first. */
 export const listTrash = async (db: Database = database()): Promise<Tile[]> =>
   (await tiles(db, (j) => j.deleted !== undefined)).sort((a, b) => (a.deleted! < b.deleted! ? 1 : -1));
@@ -176,7 +178,16 @@ export async function duplicateJob(id: string, changes: Partial<JobRecord> = {},
   return db.transaction('rw', db.jobs, db.entries, db.steps, db.views, db.pictures, async () => {
     const job = await db.jobs.get(id);
     if (!job) return undefined;
-    const copy: JobRecord = { ...job, id: newJobId(), name: `${job.name} copy`, demo: undefined, changed: now(), revision: 1, ...changes };
+    const copy: JobRecord = {
+      ...job,
+      id: newJobId(),
+      name: `${job.name} copy`,
+      demo: undefined,
+      template: false,
+      changed: now(),
+      revision: 1,
+      ...changes
+    };
     await db.jobs.add(copy);
     for (const table of [db.entries, db.steps, db.views, db.pictures] as Table<{ job: string }>[]) {
       const rows = await table.where('job').equals(id).toArray();
