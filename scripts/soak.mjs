@@ -1,11 +1,11 @@
-// npm run soak [-- NAME ...]: the long tests in full: random walks, mutated files, killed pages. NAME chooses test files by a part of their names.
+// npm run soak [-- NAME ...]: the long tests in full: random walks, mutated files, killed pages, whole jobs. NAME chooses test files by a part of their names.
 import { spawnSync } from 'node:child_process';
 import { ensureChromium, ensureRedis, root, setUp } from './setup.mjs';
 
 /** Test files whose numbers `amount` raises, by how they are run. */
 const suites = {
   core: ['damaged-files', 'element-places', 'logbook.test', 'forecast', 'surface-walk', 'cut-polygon', 'operations.test'],
-  browser: ['killed']
+  browser: ['killed', 'whole-jobs']
 };
 const only = process.argv.slice(2);
 const chosen = (names) => (only.length === 0 ? names : names.filter((name) => only.some((part) => name.includes(part))));

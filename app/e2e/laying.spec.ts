@@ -1,14 +1,7 @@
-import { expect, test, type Page } from '@playwright/test';
-import { apply, card, fill, fromAbove, marks, operation, reading, selection, told } from './workshop.ts';
+import { expect, test } from '@playwright/test';
+import { apply, card, drag, fill, fromAbove, marks, operation, reading, selection, told } from './workshop.ts';
 
 /** Whole jobs of laying by hand, as somebody with a pointer does them. */
-
-async function drag(page: Page, from: [number, number], to: [number, number], steps = 10): Promise<void> {
-  await page.mouse.move(...from);
-  await page.mouse.down();
-  await page.mouse.move(...to, { steps });
-  await page.mouse.up();
-}
 
 test('strokes across the back become a skin, then a plate on both sides of the middle', async ({ page }) => {
   const at = await fromAbove(page);

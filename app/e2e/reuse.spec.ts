@@ -1,12 +1,22 @@
 import { expect, test, type Page } from '@playwright/test';
-import { apply, card, dialog, fill, logbook, openDemo, operation, reading, saved, selection, settled, standMiddle, startShape } from './workshop.ts';
+import {
+  apply,
+  card,
+  dialog,
+  fill,
+  logbook,
+  openDemo,
+  operation,
+  reading,
+  saved,
+  selection,
+  settled,
+  standMiddle,
+  startShape,
+  jobMenu
+} from './workshop.ts';
 
 /** What was done is used again: routines, versions, locked parts. */
-
-const jobMenu = async (page: Page, act: string) => {
-  await page.getByRole('button', { name: 'Job menu' }).click();
-  await page.getByRole('menuitem', { name: act }).click();
-};
 
 test('a routine made of entries on a box is exported, and played on the buoy, whose own edges it finds', async ({ page }) => {
   await startShape(page, 'Box');

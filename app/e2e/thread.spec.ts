@@ -8,7 +8,7 @@ test('a sculpt dropped on the page becomes quads, is looked at smooth, changed, 
   await expect(page.getByRole('heading', { name: 'Your jobs' })).toBeVisible();
   await dropFile(page, 'newt.obj', writeMesh(marshNewt(0.6), obj));
   await expect(dialog(page)).toContainText('triangles');
-  await expect(dialog(page)).toContainText('1 islands, genus 0');
+  await expect(dialog(page)).toContainText('1 island, genus 0');
   await expect(dialog(page).getByRole('radio', { name: /reference/ })).toBeChecked();
   await dialog(page).getByRole('button', { name: 'As a new job' }).click();
   await page.waitForURL(/\/job\//);

@@ -161,3 +161,33 @@ export async function fromAbove(page: Page) {
   const place = await lookFrom(page, 'top');
   return (x: number, z: number) => place(x, 20, z);
 }
+
+/** Clicks with Shift held: what is clicked is picked as well. */
+export async function addClick(page: Page, at: [number, number]): Promise<void> {
+  await page.keyboard.down('Shift');
+  await page.mouse.click(...at);
+  await page.keyboard.up('Shift');
+}
+
+/** Ends the running card, then clears what is picked. */
+export async function clear(page: Page): Promise<void> {
+  await page.keyboard.press('Escape');
+  await page.keyboard.press('Escape');
+}
+
+/** Chooses an entry of a list of the card. */
+export const choose = (page: Page, field: string, entry: string) => card(page).getByLabel(field, { exact: true }).selectOption({ label: entry });
+
+/** Drags from one place to another, in page pixels. */
+export async function drag(page: Page, from: [number, number], to: [number, number], steps = 10): Promise<void> {
+  await page.mouse.move(...from);
+  await page.mouse.down();
+  await page.mouse.move(...to, { steps });
+  await page.mouse.up();
+}
+
+/** Something of the job's own menu. */
+export async function jobMenu(page: Page, act: string): Promise<void> {
+  await page.getByRole('button', { name: 'Job menu' }).click();
+  await page.getByRole('menuitem', { name: act }).click();
+}

@@ -68,8 +68,8 @@ export function factsOf(cage: Cage): MeshFacts {
   };
 }
 
-/** From this many faces on, a mesh of triangles is taken for a sculpt or a scan. */
-const DENSE = 5000;
+/** From this many faces on, a mesh of triangles is taken for a sculpt, a scan or an export, not for a cage. */
+const DENSE = 2000;
 
 /**
  * Bytes of a file to polygons that a cage can hold, with everything that was found; one that is called .gz is unpacked first.

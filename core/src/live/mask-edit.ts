@@ -3,6 +3,7 @@ import { type Dab } from '../even/dabs.ts';
 import { maskedVertices } from '../even/mask.ts';
 import { netOf } from '../even/vertex-net.ts';
 import { type Cage } from '../mesh/cage.ts';
+import { counted } from '../operations/shared/words.ts';
 import { StrokeEdit } from './stroke-edit.ts';
 
 /** From this share on a vertex is masked wholly. */
@@ -24,7 +25,7 @@ export class MaskEdit extends StrokeEdit {
   get notes(): readonly string[] {
     if (this.done === 0) return [];
     const { cage } = this;
-    return [`Masked: ${maskedVertices(cage).length.toLocaleString('en')} of ${cage.vertexCount.toLocaleString('en')} vertices.`];
+    return [`Masked: ${maskedVertices(cage).length.toLocaleString('en')} of ${counted(cage.vertexCount, 'vertex', 'vertices')}.`];
   }
 
   private begun(): BrushTouch {

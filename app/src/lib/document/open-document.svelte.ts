@@ -192,6 +192,18 @@ export class OpenDocument {
     });
   }
 
+  /** Uses a part that was brought in as what quads are laid over, or as a cage to work on; what comes after is done again. */
+  useAs({ id, name }: Part, kind: Part['kind']): void {
+    this.rework((logbook) => {
+      const entries = logbook.entries.map((entry) =>
+        entry.part === id && entry.operation === bringInFile.id
+          ? { ...entry, params: { ...entry.params, as: kind }, makes: { ...entry.makes!, kind } }
+          : entry
+      );
+      logbook.restore(`Use ${name} as a ${kind}`, { ...logbook.settings, entries, cursor: logbook.cursor });
+    });
+  }
+
   removePart(id: string): void {
     this.attempt(() => void this.add({ operation: REMOVE_PART, part: id, params: {}, selection: emptySelection() }));
   }

@@ -170,6 +170,10 @@ describe('an open job', () => {
     expect(job.active!.name).toBe('Box');
     job.undo();
     expect(job.parts).toHaveLength(3);
+    job.document.useAs(job.parts[2], 'reference');
+    expect(job.parts.map((p) => p.kind)).toEqual(['cage', 'reference', 'reference']);
+    job.undo();
+    expect(job.parts.map((p) => p.kind)).toEqual(['cage', 'reference', 'cage']);
     expect((await reopened()).parts).toHaveLength(3);
   });
 

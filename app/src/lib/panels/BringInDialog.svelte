@@ -13,7 +13,18 @@
     Select,
     SelectItem
   } from 'carbon-components-svelte';
-  import { millimetres, stemOf, tooLarge, JobFileError, readJobFile, emptySelection, type BroughtIn, type Entry, type JobFile } from '@ulvrin/core';
+  import {
+    counted,
+    millimetres,
+    stemOf,
+    tooLarge,
+    JobFileError,
+    readJobFile,
+    emptySelection,
+    type BroughtIn,
+    type Entry,
+    type JobFile
+  } from '@ulvrin/core';
   import { RunningTask, TaskStopped } from '$lib/tasks/task-runner.svelte.ts';
   import { jobFromFile } from '$lib/document/export-job.svelte.ts';
   import { messageOf } from '$lib/job/refusal-of.ts';
@@ -152,7 +163,7 @@
         'en'
       )} triangles,
       {result.facts.quads.toLocaleString('en')} quads, {result.facts.ngons.toLocaleString('en')} n-gons)<br />
-      {size} mm, {result.facts.borders} borders, {result.facts.islands} islands, genus {result.facts.genus}
+      {size} mm, {counted(result.facts.borders, 'border')}, {counted(result.facts.islands, 'island')}, genus {result.facts.genus}
     </p>
     {#if result.notes.length > 0}
       <ul class="notes" aria-label="What was found and done">

@@ -5,7 +5,7 @@ import { emptySelection, selectFaces, selectVertices } from '../../select/select
 import { applyOperation } from '../apply.ts';
 import { type CageOperation, type Surroundings } from '../operation.ts';
 import { refuse } from '../refusal.ts';
-import { counted } from '../shared/words.ts';
+import { counted, facesChanged } from '../shared/words.ts';
 
 /** Kinds that can be mended in one go, by id. */
 const FIXED_TOGETHER = ['cut-end', 'triangle', 'n-gon', 'crack', 'tee', 'hole', 'unbraced-corner', 'open-crease', 'turned', 'inside'] as const;
@@ -35,7 +35,7 @@ export const fixAllWith = (operationNamed: (id: string) => CageOperation): CageO
     const apply: Apply = (id, on, pick, numbers) => applyOperation(operationNamed(id), on, pick, numbers, around);
     const { cage: made, fixed, left, before, after } = fixAll({ cage, settings: around.surface, reference: around.reference }, which, apply);
     if (fixed === 0 && left.length === 0) refuse('No finding of this kind shows.', undefined, 'Choose another kind.');
-    const notes = [`${counted(fixed, 'finding')} mended: ${made.faceCount - cage.faceCount} faces more.`];
+    const notes = [`${counted(fixed, 'finding')} mended: ${facesChanged(made.faceCount - cage.faceCount)}.`];
     const others = [...new Set([...before.keys(), ...after.keys()])].filter((kind) => (after.get(kind) ?? 0) !== (before.get(kind) ?? 0));
     notes.push(...others.map((kind) => `${kindCounted(kind, before.get(kind) ?? 0)} before, ${after.get(kind) ?? 0} after.`));
     if (left.length > 0) notes.push(`${counted(left.length, 'finding')} left: their fixes are refused there, or would make something graver.`);

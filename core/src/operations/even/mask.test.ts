@@ -73,7 +73,7 @@ describe('masks', () => {
     const cage = Cage.fromPolygons(plane(8, 8, 8, 8));
     const set = (from: Cage, params: Params, faces: number[] = []) => run('set-mask', from, selectFaces(faces), params);
     const one = set(cage, {}, [0]);
-    expect([masked(one.cage), one.notes[0]]).toEqual([4, 'Masked: 4 vertices of 81.']);
+    expect([masked(one.cage), one.notes[0]]).toEqual([4, 'Masked: 4 of 81 vertices.']);
     const two = set(one.cage, { how: 'add' }, [63]).cage;
     expect(masked(two)).toBe(8);
     expect(masked(set(two, { how: 'take' }, [0]).cage)).toBe(4);

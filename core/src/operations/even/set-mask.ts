@@ -105,7 +105,7 @@ function run(cage: Cage, selection: Selection, params: Params): CageResult {
   const made = withMask(cage, meant(cage, selection, params as unknown as MaskParams));
   const masked = maskedVertices(made).length;
   const all = masked === made.vertexCount && masked > 0 ? ' All of them: nothing moves until some are free.' : '';
-  return { cage: made, selection, notes: [`Masked: ${counted(masked, 'vertex', 'vertices')} of ${made.vertexCount.toLocaleString('en')}.${all}`] };
+  return { cage: made, selection, notes: [`Masked: ${masked.toLocaleString('en')} of ${counted(made.vertexCount, 'vertex', 'vertices')}.${all}`] };
 }
 
 const when = (by: string) => ({ when: { field: 'by', is: by } });

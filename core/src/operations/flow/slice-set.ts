@@ -9,7 +9,7 @@ import { facesOf, isEmpty, selectEdges, selectFaces, verticesOf, type Selection 
 import { type CageOperation, type CageResult, type Params } from '../operation.ts';
 import { refuse } from '../refusal.ts';
 import { viewField } from '../shared/view-field.ts';
-import { counted } from '../shared/words.ts';
+import { counted, facesChanged } from '../shared/words.ts';
 import { fitPanelCells } from './panel-cells.ts';
 import { faceGroups, outlineOf } from '../shared/extrude-walls.ts';
 
@@ -132,7 +132,7 @@ function run(cage: Cage, selection: Selection, params: Params): CageResult {
   }
   if (planes === 0) refuse('No plane crosses the faces.', selectFaces(start), 'Choose another axis, a count of 1 or more, or a smaller offset.');
   const beside = [...copy.faces()].filter((f) => !faces.has(f) && cage.hasFace(f) && copy.faceSize(f) > cage.faceSize(f)).length;
-  const notes = [`${planes} plane${planes === 1 ? '' : 's'}: ${copy.faceCount - cage.faceCount} faces more.`];
+  const notes = [`${counted(planes, 'plane')}: ${facesChanged(copy.faceCount - cage.faceCount)}.`];
   if (beside > 0) notes.push(`${counted(beside, 'face')} beside got more corners: cut them as well, or run the cuts out.`);
   return { cage: copy, selection: selectEdges([...edges].filter((e) => copy.hasEdge(e))), notes };
 }

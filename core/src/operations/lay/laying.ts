@@ -11,7 +11,10 @@ const WELD = 0.012;
 const USUAL = 80;
 
 /** What is said where there is nothing to lay on. */
-export const NO_REFERENCE: Refusal = { found: 'The job has no reference to lay on.', instead: 'Bring a dense mesh in as a reference (bench 1).' };
+export const NO_REFERENCE: Refusal = {
+  found: 'The job has no reference to lay on.',
+  instead: 'Bring a dense mesh in as a reference (bench 1), or use a part as one: its menu under Parts does that.'
+};
 
 /** The field for how near things have to be to be welded. */
 export const weldField = (): Joi.NumberSchema => Joi.number().min(0).max(1e6).default(1).label('Weld within').unit('mm').meta({ step: 0.1 });

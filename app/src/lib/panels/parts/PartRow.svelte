@@ -5,7 +5,7 @@
   import TrashCan from 'carbon-icons-svelte/lib/TrashCan.svelte';
   import View from 'carbon-icons-svelte/lib/View.svelte';
   import ViewOff from 'carbon-icons-svelte/lib/ViewOff.svelte';
-  import type { Part } from '@ulvrin/core';
+  import { bringInFile, type Part } from '@ulvrin/core';
   import { moveToLayer } from '$lib/job/layers.ts';
   import type { OpenJob } from '$lib/job/open-job.svelte.ts';
   import type { OwnLook } from '$lib/job/view.ts';
@@ -13,6 +13,8 @@
   /** One part in the list: shown or not, worked on, and what its menu does. */
   let { job, part, onrename }: { job: OpenJob; part: Part; onrename: () => void } = $props();
   const hidden = $derived(job.hidden.includes(part.id));
+  const isBroughtIn = $derived(job.entries.some(({ part: id, operation }) => id === part.id && operation === bringInFile.id));
+  const other = $derived(part.kind === 'cage' ? 'reference' : 'cage');
   const locked = $derived(job.document.locked.includes(part.id));
   const { layers } = $derived(job.document);
   const own = $derived(layers.find(({ parts }) => parts.includes(part.id)));
@@ -53,6 +55,7 @@
     <OverflowMenuItem text={locked ? 'Unlock' : 'Lock'} on:click={() => job.document.toggleLocked(part)} />
     <OverflowMenuItem text="Alone, or all" on:click={() => job.document.solo(part)} />
     <OverflowMenuItem text="Rename" on:click={onrename} />
+    {#if isBroughtIn}<OverflowMenuItem text="Use as a {other}" on:click={() => job.document.useAs(part, other)} />{/if}
     {#each layers.filter((l) => l !== own) as layer (layer.name)}
       <OverflowMenuItem text="To {layer.name}" on:click={() => moveToLayer(job.document, part.id, layer)} />
     {/each}
