@@ -25,7 +25,7 @@ describe('ulvrin on the command line', () => {
   it('info tells counts, as text and as JSON, of packed files too', () => {
     const sphere = file('sphere.obj.gz', gzipSync(writeMesh(quadSphere(10, 4), obj)));
     expect(ulvrin('info', sphere).stdout).toMatch(
-      /98 vertices, 192 edges, 96 faces: 0 triangles, 96 quads, 0 n-gons\n0 borders, 1 islands, genus 0, 20\.00 x/
+      /98 vertices, 192 edges, 96 faces: 0 triangles, 96 quads, 0 n-gons\n0 borders, 1 island, genus 0, 20\.00 x/
     );
     const facts = JSON.parse(ulvrin('info', sphere, '--json').stdout) as Record<string, unknown>;
     expect(facts).toMatchObject({ quads: 96, borders: 0, islands: 1, suggestion: 'cage' });

@@ -53,7 +53,7 @@ export { fillHole, fillMethods, MOST_GRID_EDGES } from './fill/fill-hole.ts';
 export { describeHole, type Hole, holeAlong } from './fill/hole.ts';
 export { fillRing, type Gap, gapsOf } from './fill/nested.ts';
 export { bringIn, type BringInOptions, type BroughtIn } from './formats/bring-in.ts';
-export { besides, type Format, losses, type WriteOptions } from './formats/format.ts';
+export { besides, type Format, FormatError, losses, type WriteOptions } from './formats/format.ts';
 export { plainName, stemOf } from './formats/gzip.ts';
 export { joinedBytes } from './formats/join-bytes.ts';
 export { obj } from './formats/obj.ts';

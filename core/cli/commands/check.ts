@@ -1,12 +1,12 @@
 import { writeFileSync } from 'node:fs';
 import { basename } from 'node:path';
-import { Cage, findingsAsJson, reportCsv, reportHtml, reportOn, type PartReport, type PolygonMesh } from '../../src/index.ts';
+import { Cage, findingsAsJson, FormatError, reportCsv, reportHtml, reportOn, type PartReport, type PolygonMesh } from '../../src/index.ts';
 import { type Command, flag, text } from '../command.ts';
 import { Complaint } from '../complaint.ts';
 import { read, surfaceOf } from '../files.ts';
 
-/** What the process ends with where something shows. */
-const SOME_VISIBLE = 2;
+/** What the process ends with where something shows, and where some file could not be read. */
+const [SOME_VISIBLE, SOME_UNREAD] = [2, 1];
 
 /** Findings of some files: as text, as JSON, as a sheet with a row a file, or as a page. */
 export const check: Command = {
@@ -16,7 +16,7 @@ export const check: Command = {
   run(files, values) {
     if (files.length === 0) throw new Complaint('A file to check is missing.');
     const reference = typeof values.reference === 'string' ? read(values.reference).mesh : undefined;
-    const reports = files.map((file) => reportOf(file, reference));
+    const { reports, unread } = reportsOf(files, reference);
     const visible = reports.some(({ findings }) => findings.some((f) => f.visible));
     if (values.json) {
       const asJson = reports.map(({ name, findings }) => ({ ...(files.length > 1 && { file: name }), findings: findingsAsJson(findings) }));
@@ -24,9 +24,27 @@ export const check: Command = {
     } else if (values.csv) process.stdout.write(reportCsv(reports));
     else if (typeof values.html === 'string') writeFileSync(values.html, reportHtml(files.map((f) => basename(f)).join(', '), reports));
     else for (const report of reports) process.stdout.write(asText(report));
+    for (const problem of unread) process.stderr.write(`${problem}\n`);
+    if (unread.length > 0) process.stderr.write(`${reports.length} of ${files.length} files were checked.\n`);
     if (visible) process.exitCode = SOME_VISIBLE;
+    if (unread.length > 0) process.exitCode = SOME_UNREAD;
   }
 };
+
+/** A report on each file that can be read, and why the others cannot. @throws Complaint or FormatError where there is one file alone */
+function reportsOf(files: readonly string[], reference: PolygonMesh | undefined): { reports: PartReport[]; unread: string[] } {
+  const reports: PartReport[] = [];
+  const unread: string[] = [];
+  for (const file of files) {
+    try {
+      reports.push(reportOf(file, reference));
+    } catch (error) {
+      if (files.length === 1 || !(error instanceof Complaint || error instanceof FormatError)) throw error;
+      unread.push(error.message.includes(basename(file)) ? error.message : `${basename(file)}: ${error.message}`);
+    }
+  }
+  return { reports, unread };
+}
 
 function reportOf(file: string, reference: PolygonMesh | undefined): PartReport {
   const part = read(file);

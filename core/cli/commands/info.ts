@@ -1,3 +1,4 @@
+import { counted } from '../../src/index.ts';
 import { type Command, flag } from '../command.ts';
 import { read } from '../files.ts';
 import { isJobFile, jobInfo } from '../job-files.ts';
@@ -17,7 +18,7 @@ function meshInfo(file: string | undefined, json: boolean): void {
   const lines = [
     `${file} (${formatName})`,
     `${facts.vertices} vertices, ${facts.edges} edges, ${facts.faces} faces: ${facts.triangles} triangles, ${facts.quads} quads, ${facts.ngons} n-gons`,
-    `${facts.borders} borders, ${facts.islands} islands, genus ${facts.genus}, ${size} mm`,
+    `${counted(facts.borders, 'border')}, ${counted(facts.islands, 'island')}, genus ${facts.genus}, ${size} mm`,
     ...notes
   ];
   process.stdout.write(lines.join('\n') + '\n');

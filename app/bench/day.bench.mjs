@@ -1,0 +1,101 @@
+// A day's work: 300 operations over eight demo jobs in one page. What it holds in memory after the first job and at the end, how fast the same ten
+// operations are at both times, and what is stored.
+import { pageTools } from './page-tools.mjs';
+
+const JOBS = ['Mooring cleat', 'Vent elbow', 'Channel buoy', 'Horn throat', 'Bellows', 'Deck grating', 'Newt foot', 'Lamp housing'];
+const OPERATIONS = 300;
+/** Bars: memory at the end over that after the first job, and scripting of the last ten operations over that of the first ten. */
+const BARS = { memory: 1.5, speed: 1.5 };
+const MOST = 15_000;
+
+/** One round of operations on whatever cage is open, each one an entry, or a step of the journal. */
+const rounds = [
+  { name: 'move', pick: 'KeyQ', bench: 3, key: 'KeyZ', field: 'Y', value: 0.5 },
+  { name: 'undo', key: 'Control+KeyZ' },
+  { name: 'redo', key: 'Control+Shift+KeyZ' },
+  { name: 'crease', pick: 'KeyW', bench: 4, key: 'KeyZ', field: 'Sharpness', value: 2 },
+  { name: 'undo', key: 'Control+KeyZ' },
+  { name: 'extrude', pick: 'KeyE', bench: 3, key: 'KeyF', field: 'Distance', value: 1 },
+  { name: 'scale', key: 'KeyC', field: 'All three', value: 90 },
+  { name: 'relax', bench: 6, list: 'Relax area', field: 'Passes', value: 3 },
+  { name: 'undo', key: 'Control+KeyZ' },
+  { name: 'add loop', pick: 'KeyW', bench: 3, key: 'KeyA', field: 'Fraction', value: 0.4 }
+];
+
+/** @param browser that is running @param home address of the application */
+export async function dayBench(browser, home) {
+  const context = await browser.newContext({ reducedMotion: 'reduce', viewport: { width: 1280, height: 800 } });
+  const page = await context.newPage();
+  page.setDefaultTimeout(MOST);
+  const { stand, card, rest, scripting } = await pageTools(page);
+  const cdp = await context.newCDPSession(page);
+  const memory = async () => {
+    await cdp.send('HeapProfiler.collectGarbage');
+    return (await page.evaluate(() => performance.memory.usedJSHeapSize)) / 2 ** 20;
+  };
+  const open = async (name) => {
+    await page.goto(home);
+    await page.getByRole('button', { name, exact: true }).click();
+    await page.waitForURL(/\/job\//);
+    await rest();
+    if (name === 'Lamp housing') {
+      await page.keyboard.press('Digit2');
+      await page.getByRole('button', { name: 'Cage from regions', exact: true }).click();
+      await card.getByRole('button', { name: 'Apply' }).click();
+      await rest();
+    }
+  };
+  let [done, refused] = [0, 0];
+  /** Does one operation, and tells its scripting in ms; what is refused counts as well: it is told as it would be to a person. */
+  const operate = async ({ pick, bench, key, list, field, value }) => {
+    await page.keyboard.press('Escape');
+    await page.keyboard.press('Escape');
+    if (pick) {
+      await page.keyboard.press(pick);
+      const box = await stand.boundingBox();
+      await page.mouse.click(box.x + box.width / 2 + 12, box.y + box.height / 2 + 9);
+    }
+    if (bench) await page.keyboard.press(`Digit${bench}`);
+    await rest();
+    const before = await scripting();
+    if (list) await page.getByRole('button', { name: list, exact: true }).click();
+    else await page.keyboard.press(key);
+    const input = field && card.getByLabel(field, { exact: true });
+    if (input && (await input.isVisible().catch(() => false))) {
+      await input.fill(String(value));
+      await input.press('Enter');
+    } else if (field) refused++;
+    await rest();
+    done++;
+    return (await scripting()) - before;
+  };
+  const ten = async () => {
+    let sum = 0;
+    for (const round of rounds) sum += await operate(round);
+    return sum;
+  };
+  const storage = () => page.evaluate(async () => (await navigator.storage.estimate()).usage / 2 ** 20);
+
+  await open(JOBS[0]);
+  const first = await ten();
+  await ten();
+  const afterFirst = { memory: await memory(), storage: await storage() };
+  const each = Math.ceil((OPERATIONS - 2 * rounds.length - rounds.length) / (JOBS.length - 1) / rounds.length);
+  for (const name of JOBS.slice(1)) {
+    await open(name);
+    for (let i = 0; i < each && done < OPERATIONS - rounds.length; i++) await ten();
+  }
+  await open(JOBS[0]);
+  const last = await ten();
+  const atEnd = { memory: await memory(), storage: await storage() };
+  const told = (value, bar) => `${value.toFixed(2)}, bar ${bar}: ${value <= bar ? 'kept' : 'MISSED'}`;
+  process.stdout.write(`\nA day's work: ${done} operations over ${JOBS.length} jobs, ${refused} of them refused with a reason\n`);
+  process.stdout.write(
+    `  memory after the first job ${afterFirst.memory.toFixed(0)} MB, at the end ${atEnd.memory.toFixed(0)} MB: ${told(atEnd.memory / afterFirst.memory, BARS.memory)}\n`
+  );
+  process.stdout.write(
+    `  ten operations on the cleat: scripting ${first.toFixed(0)} ms first, ${last.toFixed(0)} ms at the end: ${told(last / first, BARS.speed)}\n`
+  );
+  process.stdout.write(`  stored: ${afterFirst.storage.toFixed(1)} MB after the first job, ${atEnd.storage.toFixed(1)} MB at the end\n`);
+  await context.close();
+}
