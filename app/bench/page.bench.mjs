@@ -27,6 +27,7 @@ const server = spawn(process.execPath, [fileURLToPath(new URL('../server.mjs', i
 const browser = await chromium.launch({ executablePath: '/usr/bin/chromium', args: FLAGS });
 try {
   const home = `http://localhost:${PORT}/`;
+  while (!(await fetch(home).catch(() => undefined))) await new Promise((later) => setTimeout(later, 200));
   const asked = process.argv.slice(2);
   if (asked.length === 0 || asked.includes('page')) {
     await measure();

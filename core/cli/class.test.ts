@@ -45,18 +45,11 @@ it('thirty messy files are checked in one go: a row for each that can be read, a
   expect(status).toBe(1);
   for (const name of ['student-28.ply', 'student-29.obj', 'student-30.stl']) expect(stderr).toContain(name);
   expect(stderr.trim().split('\n').at(-1)).toBe('27 of 30 files were checked.');
-  const [head, ...rows] = stdout
-    .trim()
-    .split('\r\n')
-    .map((line) => line.split(','));
-  expect(rows).toHaveLength(27);
-  const column = head.indexOf('visible findings') - head.length;
-  const found = new Map(rows.map((row) => [row[0], row]));
-  for (const { name, visible } of messy) {
-    const row = found.get(name)!;
-    // the last column is a sentence, with commas in it
-    const findings = Number(row[head.length + column]);
-    expect(findings, `${name}: ${visible.map(({ kind }) => kind).join(', ')}`).toBeGreaterThanOrEqual(visible.length > 0 ? 1 : 0);
-  }
-  expect(Number(found.get('student-27.obj')!.at(-2))).toBe(0);
+  const cells = (line: string) => Array.from(line.matchAll(/(?:^|,)("(?:[^"]|"")*"|[^,]*)/g), ([, cell]) => cell);
+  const [head, ...rows] = stdout.trim().split('\r\n').map(cells);
+  const findings = new Map(rows.map((row) => [row[0], Number(row[head.indexOf('visible findings')])]));
+  expect(findings.size).toBe(27);
+  for (const { name, visible } of messy)
+    if (visible.length > 0) expect(findings.get(name), `${name}: ${visible.map(({ kind }) => kind).join(', ')}`).toBeGreaterThanOrEqual(1);
+  expect(findings.get('student-27.obj')).toBe(0);
 });
