@@ -2,7 +2,8 @@
 // npm run pictures demos: takes those of the demo jobs instead, which are shipped with the application.
 import { chromium } from '@playwright/test';
 import { spawn } from 'node:child_process';
-import { mkdirSync, writeFileSync } from 'node:fs';
+import { mkdirSync, mkdtempSync, writeFileSync } from 'node:fs';
+import { tmpdir } from 'node:os';
 import { join } from 'node:path';
 import { ensureChromium, root, setUp } from './setup.mjs';
 
@@ -15,6 +16,8 @@ const views = {
     await page.goto('/');
     for (const name of ['Channel buoy', 'Mooring cleat', 'Marsh newt']) {
       await openDemo(page, name);
+      // a picture is kept a while after the view has changed
+      await page.waitForTimeout(3000);
       await page.goto('/');
       await page.getByRole('button', { name, exact: true }).waitFor();
     }
@@ -26,6 +29,7 @@ const views = {
         .waitFor();
     // one in the trash, as it is found there
     await openDemo(page, 'Bellows');
+    await page.waitForTimeout(3000);
     await page.goto('/');
     const bellows = page.getByRole('article').filter({ has: page.getByRole('link', { name: 'Open Bellows' }) });
     await bellows.locator('img').waitFor();
@@ -149,21 +153,16 @@ const views = {
     await card.getByLabel('Y', { exact: true }).press('Tab');
     await still(page);
   },
-  async bevel(page) {
-    const card = page.getByRole('region', { name: 'Card' });
-    await card.getByRole('button', { name: 'Discard' }).click();
-    await page.getByTestId('stand').hover({ position: { x: 20, y: 300 } });
-    await page.keyboard.press('Escape');
-    await page.keyboard.press('KeyW');
-    await page.getByText('Find and pick').click();
-    await card.getByLabel('What to find').selectOption({ label: 'Edges sharper than' });
-    await card.getByLabel('Number to find by', { exact: true }).fill('40');
-    await card.getByRole('button', { name: 'Pick', exact: true }).click();
-    await page.getByRole('button', { name: 'Bevel', exact: true }).click();
-    await card.getByLabel('Width', { exact: true }).fill('2');
-    await card.getByLabel('Segments', { exact: true }).fill('5');
-    await card.getByLabel('Profile', { exact: true }).selectOption('drawn');
-    await still(page);
+  async batch(page) {
+    await page.goto('/batch');
+    const form = page.getByRole('form', { name: 'New batch' });
+    const files = ['mooring-cleat', 'vent-elbow', 'horn-throat', 'channel-buoy'].map((name) => join(root, `app/static/demo/${name}.obj`));
+    await form.locator('input[type=file]').setInputFiles(files);
+    await form.getByLabel('Name').fill('Castings for the landing stage');
+    await form.getByLabel('Save as').selectOption({ label: 'PLY' });
+    await form.getByLabel('Tell what arrives at').selectOption({ label: 'Model room' });
+    await form.getByRole('button', { name: 'Start' }).click();
+    await page.getByText('4 of 4 done').waitFor({ timeout: 90_000 });
   },
   async hand(page) {
     // a patch of quads on the newt's back, and the next one where the pointer is
@@ -319,7 +318,7 @@ const only = process.argv.slice(2);
 setUp();
 ensureChromium();
 const server = spawn(process.execPath, [join(root, 'app/server.mjs')], {
-  env: { ...process.env, PORT: String(PORT) },
+  env: { ...process.env, PORT: String(PORT), ULVRIN_BATCHES: mkdtempSync(join(tmpdir(), 'ulvrin-pictures-')) },
   stdio: ['ignore', 'pipe', 'inherit']
 });
 await new Promise((ready) => server.stdout.once('data', ready));

@@ -46,8 +46,13 @@ export async function dayBench(browser, home) {
     }
   };
   let [done, refused] = [0, 0];
-  /** Does one operation, and tells its scripting in ms; what is refused counts as well: it is told as it would be to a person. */
+  /** whether the last operation was done: only then is there something of it to undo */
+  let applied = false;
+  const isThere = (locator) => locator.isVisible().catch(() => false);
+  /** Does one operation, and tells its scripting in ms; what is refused counts as well: the reason is told, as it would be to a person. */
   const operate = async ({ pick, bench, key, list, field, value }) => {
+    done++;
+    if (!field && !applied) return 0;
     await page.keyboard.press('Escape');
     await page.keyboard.press('Escape');
     if (pick) {
@@ -58,15 +63,25 @@ export async function dayBench(browser, home) {
     if (bench) await page.keyboard.press(`Digit${bench}`);
     await rest();
     const before = await scripting();
-    if (list) await page.getByRole('button', { name: list, exact: true }).click();
+    if (list) await page.getByRole('button', { name: list, exact: true }).click({ force: true });
     else await page.keyboard.press(key);
-    const input = field && card.getByLabel(field, { exact: true });
-    if (input && (await input.isVisible().catch(() => false))) {
-      await input.fill(String(value));
-      await input.press('Enter');
-    } else if (field) refused++;
+    if (field) {
+      const input = card.getByLabel(field, { exact: true });
+      applied = await isThere(input);
+      if (applied) {
+        await input.fill(String(value));
+        await input.press('Enter');
+        applied = await card
+          .getByText('still open')
+          .waitFor({ timeout: 5000 })
+          .then(
+            () => true,
+            () => false
+          );
+      }
+      if (!applied) refused++;
+    }
     await rest();
-    done++;
     return (await scripting()) - before;
   };
   const ten = async () => {

@@ -28,7 +28,7 @@ test('many files are done on the server, each is told of, and what was made come
   await form.getByRole('button', { name: 'Start' }).click();
   const batch = page.getByRole('region', { name: 'Two balls and a torn one' });
   await expect(batch).toContainText('2 of 3 done, 1 failed', { timeout: 60_000 });
-  await expect(batch.getByRole('listitem').first()).toContainText(/96 faces, nothing that shows, 0\.0+ mm off there|96 faces, nothing that shows/);
+  await expect(batch.getByRole('listitem').first()).toContainText('96 faces, nothing that shows, the same there');
   await expect(batch.getByRole('listitem').last()).toContainText('line 1');
   // it is there when the page is opened again
   await page.reload();

@@ -1,51 +1,9 @@
 import { expect, test, type Page } from '@playwright/test';
-import { apply, card, fill, logbook, lookFrom, openDemo, reading, saved, selection, settled, startShape, told } from './workshop.ts';
+import { apply, card, fill, logbook, lookFrom, openDemo, saved, selection, settled, startShape, told } from './workshop.ts';
 
 /** Findings: what shows, why, and how it is mended. */
 
 const shows = (page: Page) => page.getByRole('list', { name: 'Findings that show' }).getByRole('listitem');
-const brief = (page: Page, text: string | RegExp) => page.getByRole('region', { name: 'Brief' }).getByRole('listitem').filter({ hasText: text });
-
-test('the elbow: the check says where it bulges and why; its cut is run out, its flange braced, and nothing shows any more', async ({ page }) => {
-  await openDemo(page, 'Vent elbow');
-  await expect(brief(page, 'nothing that shows')).not.toHaveClass(/done/);
-  await page.keyboard.press('KeyT');
-  await page.keyboard.press('Digit7');
-  await expect(shows(page)).toHaveCount(3);
-  await expect(shows(page).first()).toContainText(
-    /^16 edges bend sharply with nothing to hold them: the smooth surface leaves the flats beside them by /
-  );
-  // the next one by its key: picked, framed, its fixes offered
-  await page.keyboard.press('KeyZ');
-  await page.keyboard.press('KeyZ');
-  await expect(selection(page)).toContainText('1 face');
-  await expect(shows(page).nth(1)).toContainText(/A face of five sides where a cut ends on a bend of 45°: the smooth surface bulges by 0\.\d+ mm\./);
-  await expect(shows(page).nth(1)).toHaveClass(/now/);
-  await settled(page);
-  await page.keyboard.press('KeyX');
-  await expect(card(page)).toContainText('Run cut out');
-  await apply(page);
-  await expect(shows(page)).toHaveCount(2);
-  await page.keyboard.press('Escape');
-  // all of a kind in one go, told before it is done
-  await page.getByRole('button', { name: 'Fix all of a kind', exact: true }).click();
-  await expect(page.getByTestId('forecast')).toContainText(/1 finding mended: \d+ faces more\..*1 cut that ends in a face before, 0 after\./);
-  await apply(page);
-  await expect(reading(page, 'N-gons')).toHaveText(/^0/);
-  await page.keyboard.press('Escape');
-  // the flange, edge by edge as the list has them
-  for (let left = await shows(page).count(); left > 0; left--) {
-    await shows(page).first().getByRole('button').first().click();
-    await shows(page).first().getByRole('button', { name: 'Support loops there' }).click();
-    await expect(card(page)).toContainText('Brace');
-    await apply(page);
-    await page.keyboard.press('Escape');
-    await expect(shows(page)).toHaveCount(left - 1);
-  }
-  await expect(page.getByText('Nothing that shows.')).toBeVisible();
-  await expect(brief(page, 'nothing that shows')).toHaveClass(/done/);
-  await expect(brief(page, 'creased or braced')).toHaveClass(/done/);
-});
 
 test('a finding is left with a reason, which is kept, and taken up again', async ({ page }) => {
   await openDemo(page, 'Vent elbow');

@@ -170,29 +170,6 @@ test('what is masked through the part stays where the rest is relaxed; nothing m
   await expect(card(page)).toContainText('All of these vertices are held: they are masked');
 });
 
-test("the newt's lumpy foot: relaxing ticks spread and volume; plain smoothing loses it from the side", async ({ page }) => {
-  await openDemo(page, 'Newt foot');
-  const brief = page.getByRole('region', { name: 'Brief' });
-  await expect(brief).toContainText('Spread of edge lengths 0.21 or less');
-  await page.keyboard.press('Digit6');
-  await operation(page, 'Relax area');
-  await card(page).getByLabel('By', { exact: true }).selectOption({ label: 'Plain smoothing' });
-  await apply(page);
-  const percent = async () => Number(/Volume ([+-][\d.]+) %/.exec(await page.locator('.message').innerText())![1]);
-  await expect(page.locator('.message')).toContainText('Volume -');
-  expect(await percent()).toBeLessThan(-15);
-  await page.keyboard.press('Control+KeyZ');
-  await operation(page, 'Relax area');
-  await card(page).getByLabel('By', { exact: true }).selectOption({ label: 'Relaxing (volume kept)' });
-  // the slider previews to and fro
-  const slider = card(page).getByLabel('Strength, dragged');
-  await slider.fill('80');
-  await slider.fill('50');
-  await apply(page);
-  await expect(page.locator('.message')).toContainText(/Volume [+-]0\.00 %/);
-  await expect(page.getByRole('listitem').filter({ hasText: 'Spread of edge lengths 0.21 or less' })).toHaveClass(/done/);
-});
-
 test('a region flooded to sharp edges is named, relaxed with its outline still; a lock keeps what it holds flat', async ({ page }) => {
   await startShape(page, 'Box', { 'Faces across': 6, 'Faces up': 6, 'Faces deep': 6 });
   await page.keyboard.press('Digit6');

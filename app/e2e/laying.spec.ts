@@ -121,7 +121,6 @@ test('a leg laid by hand on both sides joins the automatic body with quads alone
   await expect(reading(page, 'Borders')).toHaveText('0');
   await expect(reading(page, 'Triangles')).toHaveText(/^0/);
   await expect(brief.getByRole('listitem').filter({ hasText: '24 faces laid by hand' })).toHaveClass(/done/);
-  await page.screenshot({ path: '/tmp/shots/leg.png' });
 });
 
 test('an edge is kept while the part is held; landmarks take what is laid elsewhere', async ({ page }) => {

@@ -3,27 +3,6 @@ import { apply, card, openDemo, reading, startShape, told } from './workshop.ts'
 
 /** Triangulated parts read by their surfaces. */
 
-test('the lamp housing becomes a cage of its surfaces, divided once and held until its smooth surface lies on it', async ({ page }) => {
-  await openDemo(page, 'Lamp housing');
-  const brief = page.getByRole('region', { name: 'Brief' });
-  await page.keyboard.press('Digit2');
-  await page.getByRole('button', { name: 'Cage from regions', exact: true }).click();
-  await expect(page.getByTestId('forecast')).toContainText('A cage of 96 faces.');
-  await apply(page);
-  await expect(reading(page, 'Quads')).toHaveText(/^96 /);
-  await page.keyboard.press('Escape');
-  await page.keyboard.press('Digit3');
-  await page.getByRole('button', { name: 'Divide once', exact: true }).click();
-  await apply(page);
-  await page.keyboard.press('Escape');
-  await page.keyboard.press('Digit2');
-  await page.keyboard.press('KeyB');
-  await card(page).getByLabel('Lies on it', { exact: true }).selectOption({ label: 'The smooth surface' });
-  await apply(page);
-  await expect(brief.getByRole('listitem').filter({ hasText: 'Smooth surface within 0.1 mm' })).toHaveClass(/done/, { timeout: 40_000 });
-  await expect(brief.getByTestId('brief-done')).toHaveText('4 of 5');
-});
-
 test('regions of a triangulated cage are named by what they are, and those that can be no face are picked and explained', async ({ page }) => {
   await openDemo(page, 'Bellows');
   await page.keyboard.press('Digit2');

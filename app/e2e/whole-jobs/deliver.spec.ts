@@ -101,3 +101,24 @@ wholeJob('keys alone: a box is made, picked, drawn out and delivered', { shortes
   expect([file.facts.quads, file.facts.borders]).toEqual([96, 0]);
   return file;
 });
+
+// night (1), the demo (1), the crease found and applied (4), deliver (2)
+wholeJob('by night and at twice the size: the cleat is creased and delivered', { shortest: 8 }, async (page) => {
+  // 1280 x 800 at 200 %
+  await page.setViewportSize({ width: 640, height: 400 });
+  await page.goto('/');
+  await page.getByRole('button', { name: 'Night theme' }).click();
+  await page.getByRole('button', { name: 'Mooring cleat', exact: true }).click();
+  await page.waitForURL(/\/job\//);
+  await settled(page);
+  await page.keyboard.press('Control+KeyK');
+  await page.keyboard.type('crease by angle');
+  await page.keyboard.press('Enter');
+  await expect(card(page)).toContainText('Crease by angle');
+  await page.keyboard.press('Enter');
+  await settled(page);
+  await expect(card(page)).toContainText('104 edges creased.');
+  const file = await deliver(page);
+  expect([file.facts.quads, file.mesh.creaseSharpness?.length]).toEqual([104, 104]);
+  return file;
+});

@@ -14,7 +14,8 @@ import {
   reading,
   selection,
   settled,
-  startShape
+  startShape,
+  told
 } from '../workshop.ts';
 import { deliver, wholeJob } from './whole-job.ts';
 
@@ -189,6 +190,8 @@ wholeJob(
     await expect(shows).toHaveCount(2);
     await page.keyboard.press('Escape');
     await operation(page, 'Fix all of a kind');
+    // all of a kind in one go, told before it is done
+    await expect(told(page)).toContainText(/1 finding mended: \d+ faces more\..*1 cut that ends in a face before, 0 after\./);
     await apply(page);
     await page.keyboard.press('Escape');
     for (let left = await shows.count(); left > 0; left--) {
@@ -199,6 +202,7 @@ wholeJob(
       await expect(shows).toHaveCount(left - 1);
     }
     await expect(page.getByText('Nothing that shows.')).toBeVisible();
+    await expect(page.getByRole('region', { name: 'Brief' }).getByRole('listitem').filter({ hasText: 'nothing that shows' })).toHaveClass(/done/);
     const file = await deliver(page);
     expect([file.facts.quads, file.facts.ngons]).toEqual([file.facts.faces, 0]);
     return file;

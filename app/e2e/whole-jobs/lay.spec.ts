@@ -232,7 +232,6 @@ wholeJob('a mess of a quarter of a million triangles becomes 3,000 even quads in
   await page.getByRole('button', { name: 'Lay again' }).waitFor({ timeout: 300_000 });
   await expect(reading(page, 'Quads')).toContainText('(100 %)');
   await page.keyboard.press('Escape');
-  await page.screenshot({ path: '/tmp/shots/mess.png' });
   const file = await deliver(page);
   const { facts } = file;
   expect([facts.quads, facts.borders, facts.islands]).toEqual([facts.faces, 0, 1]);

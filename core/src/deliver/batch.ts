@@ -101,7 +101,7 @@ export const reportInWords = ({ faces, visible, difference }: BatchReport): stri
   [
     `${faces.toLocaleString('en')} faces`,
     ...(visible === undefined ? [] : [visible === 0 ? 'nothing that shows' : `${visible} that show`]),
-    ...(difference === undefined ? [] : [`${lengthInWords(difference)} off there`])
+    ...(difference === undefined ? [] : [difference === 0 ? 'the same there' : `${lengthInWords(difference)} off there`])
   ].join(', ');
 
 /** A file of a batch with its bytes. */

@@ -79,9 +79,9 @@
   <SelectItem value="" text="(choose a destination)" />
   {#each places.all as d (d.id)}<SelectItem value={d.id} text={d.name} />{/each}
 </Select>
-<Button kind="ghost" size="small" on:click={ondescribe}>Own destinations</Button>
+<button class="plain own" onclick={ondescribe}>Own destinations</button>
 {#if to}
-  <p class="quiet">{to.about}</p>
+  <p class="quiet about">{to.about}</p>
   {#if looking.running}
     <TaskProgress task={looking.running} />
     <Button kind="danger-tertiary" size="small" on:click={() => looking.stop()}>Stop</Button>
@@ -118,6 +118,14 @@
 {/if}
 
 <style>
+  .own {
+    padding: 6px 0;
+    color: var(--cobalt);
+    font-size: 13px;
+  }
+  .about {
+    font-size: 13px;
+  }
   .found {
     margin: 8px 0;
     font-size: 13px;

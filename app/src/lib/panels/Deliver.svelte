@@ -198,6 +198,9 @@
   fieldset :global(.bx--form-item) {
     flex: none;
   }
+  fieldset :global(.bx--checkbox-wrapper) {
+    margin: 4px 0;
+  }
   legend {
     width: 100%;
     font-size: 12px;

@@ -77,6 +77,16 @@
   .bare :global(.bx--number) {
     grid-template-columns: minmax(0, 1fr);
   }
+  .entry:not(.bare) {
+    container-type: inline-size;
+  }
+  /* labels stand over their fields where a line has no room for both */
+  @container (max-width: 215px) {
+    .entry :global(.bx--number) {
+      grid-template-columns: minmax(0, 1fr);
+      gap: 2px;
+    }
+  }
   .entry :global(.bx--label) {
     margin: 0;
     font-size: 13px;

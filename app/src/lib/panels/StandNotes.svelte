@@ -147,6 +147,8 @@
     min-height: 0;
   }
   .message :global(.bx--inline-notification__details) {
+    flex: 1;
+    min-width: 0;
     margin: 0 8px;
   }
   .message :global(.bx--inline-notification__text-wrapper) {
@@ -156,6 +158,8 @@
     margin: 10px 10px 0 0;
   }
   .message :global(.bx--inline-notification__close-button) {
+    position: static;
+    flex: none;
     height: 36px;
     width: 36px;
   }

@@ -72,7 +72,7 @@
       </li>
     {:else}<li class="quiet">None yet. One is kept by itself every hour that something is done.</li>{/each}
   </ul>
-  <p class="quiet">Named ones stay. Of the others all stay for {HOURS} hours, then one a day for {DAYS} days.</p>
+  <p class="quiet kept">Named ones stay. Of the others all stay for {HOURS} hours, then one a day for {DAYS} days.</p>
 </Modal>
 
 <style>
@@ -90,5 +90,8 @@
   }
   li > span {
     flex: 1;
+  }
+  .kept {
+    margin-top: 8px;
   }
 </style>

@@ -72,6 +72,7 @@
     margin-top: 8px;
     font-size: 14px;
     font-weight: 600;
+    line-height: 1.35;
     overflow: hidden;
     text-overflow: ellipsis;
     white-space: nowrap;
