@@ -39,7 +39,7 @@ export function leavingChanges({ entries, cursor, branches = [], branch }: Docum
 /** What goes over to a branch and leaves the way the job was on as one. @throws OperationRefused where there is none of that name */
 export function takingChanges({ entries, cursor, branches = [], branch }: DocumentState, name: string): Change[] {
   const chosen = branches.find((b) => b.name === name);
-  if (!chosen) throw new OperationRefused({ found: `There is no way called ${name} any more.` });
+  if (!chosen) throw new OperationRefused({ found: `There is no way called ${name} any more.`, instead: 'Undo brings back one that was forgotten.' });
   const shared = sharedWith(entries, chosen);
   const into = chosen.entries;
   const left = branchFrom(branch ?? FIRST_BRANCH, entries, shared);

@@ -18,8 +18,10 @@ export function described({ name, note, group, ...entry }: Entry, given: Pick<En
 
 /** Why the result of an entry cannot be stored; nothing where it can. */
 export function storeRefusal(entry: Entry): Refusal | undefined {
-  if (entry.result || entry.cast) return { found: 'Its result is stored already.' };
-  return entry.makes || operationById(entry.operation)?.kind !== 'cage' ? { found: 'Only what changes one cage can be stored.' } : undefined;
+  if (entry.result || entry.cast) return { found: 'Its result is stored already.', instead: 'Release it, to have it computed again.' };
+  return entry.makes || operationById(entry.operation)?.kind !== 'cage'
+    ? { found: 'Only what changes one cage can be stored.', instead: 'Choose an entry that works on a cage.' }
+    : undefined;
 }
 
 /** Why an entry is flagged. Errors that no operation means to throw say so, to be reported. */

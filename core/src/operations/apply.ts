@@ -147,7 +147,7 @@ function refusingCageErrors<T>(work: () => T): T {
   try {
     return work();
   } catch (error) {
-    if (error instanceof CageError) throw new OperationRefused({ found: error.message });
+    if (error instanceof CageError) throw new OperationRefused({ found: error.message, instead: 'Pick other elements, or change the numbers.' });
     if (isUnsolvable(error))
       throw new OperationRefused({
         found: 'The equations of this fit have no single solution: vertices coincide there, or lie on one line.',

@@ -6,7 +6,7 @@ import { someParams } from '../../testing/some-params.ts';
 import { assertValid } from '../mesh/assert-valid.ts';
 import { Cage } from '../mesh/cage.ts';
 import { shortestMoves } from '../refit/least-squares.ts';
-import { emptySelection } from '../select/selection.ts';
+import { emptySelection, selectEdges, selectFaces, selectVertices } from '../select/selection.ts';
 import { box, plane } from '../shapes/start-shapes.ts';
 import { applyOperation, validParams } from './apply.ts';
 import { fieldsOf } from './card-fields.ts';
@@ -52,6 +52,24 @@ describe('every operation of the registry', () => {
     expect(movedTo(NaN)).toThrow(/^Flatten: the result has a vertex at a place that is no number/);
     expect(movedTo(2e9)).toThrow(OperationRefused);
     expect(movedTo(5e8)).not.toThrow();
+  });
+
+  it('is no dead end: where it cannot run, the step that makes it possible is told', () => {
+    const cages = [new Cage(), Cage.fromPolygons(box({ x: 2, y: 2, z: 2 }, { x: 2, y: 2, z: 2 })), Cage.fromPolygons(plane(4, 4, 3, 3))];
+    const deadEnds = new Set<string>();
+    for (const operation of cageOperations)
+      for (const cage of cages)
+        for (const picks of [emptySelection(), selectVertices([0]), selectEdges([0]), selectEdges([0, 5]), selectFaces([0]), selectFaces([0, 3])]) {
+          if (cage.faceCount === 0 && picks.vertices.length + picks.edges.length + picks.faces.length > 0) continue;
+          try {
+            applyOperation(operation, cage.clone(), picks, validParams(operation, {}));
+          } catch (error) {
+            if (!(error instanceof OperationRefused)) throw error;
+            const { found, instead, waits, numbers } = error.refusal;
+            if (!instead && !waits && !numbers) deadEnds.add(`${operation.id}: ${found}`);
+          }
+        }
+    expect([...deadEnds]).toEqual([]);
   });
 
   it('has a key that no other of its row has', () => {

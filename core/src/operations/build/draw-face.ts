@@ -13,7 +13,8 @@ const pointsOf = (params: Params): PointedPlace[] => params.points as PointedPla
 function check(cage: Cage, selection: Selection, params: Params): Refusal | undefined {
   const points = pointsOf(params);
   const lost = points.findIndex((p) => !placeExists(cage, p));
-  if (lost >= 0) return { found: `Point ${lost + 1} of the face lies on an element that is not there any more.` };
+  if (lost >= 0)
+    return { found: `Point ${lost + 1} of the face lies on an element that is not there any more.`, instead: 'Point at its corners again.' };
   const count = verticesOf(cage, selection).length + points.length;
   if (count < 3)
     return {

@@ -39,7 +39,10 @@ export const flip: CageOperation = {
   needs: 'A cage with faces.',
   atOnce: true,
   params: Joi.object({}),
-  check: (cage, selection) => (islandsOfPicks(cage, selection).length === 0 ? { found: 'There are no faces to turn.' } : undefined),
+  check: (cage, selection) =>
+    islandsOfPicks(cage, selection).length === 0
+      ? { found: 'There are no faces to turn.', instead: 'Pick faces, or nothing for all of them.' }
+      : undefined,
   run: (cage, selection) => {
     const faces = islandsOfPicks(cage, selection);
     const { copy, ids } = turned(cage, faces);
@@ -67,7 +70,8 @@ export const turnOutward: CageOperation = {
   icon: 'ArrowUpRight',
   needs: 'A cage with faces.',
   params: Joi.object({}),
-  check: (cage) => (cage.faceCount === 0 ? { found: 'This part has no faces to turn.' } : undefined),
+  check: (cage) =>
+    cage.faceCount === 0 ? { found: 'This part has no faces to turn.', instead: 'Begin with a start shape, or lay quads.' } : undefined,
   run: (cage, selection): CageResult => {
     const { faces, islands: count } = inwardFaces(cage);
     if (faces.length === 0) return { cage: cage.clone(), selection, notes: ['All islands look outward already.'] };

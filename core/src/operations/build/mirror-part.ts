@@ -99,7 +99,7 @@ export const mirror: CageOperation = {
   }),
   check: (cage, selection, params) => {
     const p = params as unknown as MirrorParams;
-    if (cage.faceCount === 0) return { found: 'This part has no faces to mirror.' };
+    if (cage.faceCount === 0) return { found: 'This part has no faces to mirror.', instead: 'Begin with a start shape, or lay quads.' };
     if (p.axis === 'picked' && verticesOf(cage, selection).length < 3)
       return {
         numbers: true,

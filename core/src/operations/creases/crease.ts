@@ -147,7 +147,9 @@ export const creaseByAngle: CageOperation = {
     sharpness: sharpnessField()
   }),
   check: (cage, selection) =>
-    candidates(cage, selection).length > 0 ? undefined : { found: 'There is no edge between two faces.', where: selection },
+    candidates(cage, selection).length > 0
+      ? undefined
+      : { found: 'There is no edge between two faces.', where: selection, instead: 'Pick edges inside the surface, or vertices for corners.' },
   run: (cage, selection, params) => {
     const { angle, sharpness } = params as { angle: number; sharpness: number };
     const limit = Math.cos((angle * Math.PI) / 180);
@@ -197,7 +199,9 @@ export const clearCreases: CageOperation = {
   params: Joi.object({}),
   check: (cage, selection) => {
     const { edges, vertices } = sharpOnes(cage, selection);
-    return edges.length + vertices.length > 0 ? undefined : { found: 'There is no crease and no corner to clear.', where: selection };
+    return edges.length + vertices.length > 0
+      ? undefined
+      : { found: 'There is no crease and no corner to clear.', where: selection, instead: 'Pick creased edges, or nothing for all of them.' };
   },
   run: (cage, selection) => {
     const { edges, vertices } = sharpOnes(cage, selection);

@@ -184,7 +184,7 @@ function grips(cage: Cage, selection: Selection, params: Params): Grip[] {
 /** Half-edges of a rim as it is now. */
 function rimOf(cage: Cage, { vertices, closed }: VertexLine): Rim {
   const found = holeThrough(cage, vertices);
-  if (!found) return refuse('The border is gone.', selectVertices(vertices));
+  if (!found) return refuse('The border is gone.', selectVertices(vertices), 'Pick the borders again.');
   if (closed) return { halves: found.halves, closed };
   return { halves: vertices.slice(1).map((w, i) => cage.findHalfEdge(vertices[i], w)), closed };
 }

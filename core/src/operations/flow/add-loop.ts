@@ -173,7 +173,7 @@ function run(cage: Cage, selection: Selection, params: Params): CageResult {
   const p = params as unknown as AddLoopParams;
   const copy = cage.clone();
   const runs = runsOf(cage, seeds(cage, selection.edges, p.where), p.span).filter((r) => canBeCut(cage, r, p.span));
-  if (runs.length === 0) refuse('No loop can run there.');
+  if (runs.length === 0) refuse('No loop can run there.', undefined, 'Pick an edge between two quads.');
   const results = runs.map((one) => cutRun(copy, one, p));
   const loops = results.flatMap((r) => r.loops);
   const ended = results.reduce((sum, r) => sum + r.ended, 0);

@@ -29,7 +29,7 @@ function check(cage: Cage, _selection: Selection, params: Params): Refusal | und
       instead: 'Click along edges, vertices and faces; Enter applies.'
     };
   const lost = points.findIndex((p) => !placeExists(cage, p));
-  if (lost >= 0) return { found: `Point ${lost + 1} of the cut lies on an element that is not there any more.` };
+  if (lost >= 0) return { found: `Point ${lost + 1} of the cut lies on an element that is not there any more.`, instead: 'Cut again from there.' };
   if (reach === 'through')
     return eye.length === 3 ? undefined : { found: 'The direction of the view is missing.', instead: 'Draw the cut again on the stand.' };
   for (const i of [0, points.length - 1])

@@ -23,7 +23,8 @@ interface Stretch {
 }
 
 const needs = 'A cage; with nothing picked the whole part is meant.';
-const checkVertices = (cage: Cage): Refusal | undefined => (cage.vertexCount === 0 ? { found: 'This part has no vertices.' } : undefined);
+const checkVertices = (cage: Cage): Refusal | undefined =>
+  cage.vertexCount === 0 ? { found: 'This part has no vertices.', instead: 'Begin with a start shape, or lay quads.' } : undefined;
 
 const axisField = () =>
   Joi.string()
@@ -275,7 +276,7 @@ function meantBesideCurve(cage: Cage, selection: Selection, drawn: boolean): num
 function checkCurve(cage: Cage, selection: Selection, params: Params): Refusal | undefined {
   const { points } = params as unknown as AlongCurveParams;
   const lost = points.findIndex((p) => !placeExists(cage, p));
-  if (lost >= 0) return { found: `Point ${lost + 1} of the curve lies on an element that is not there any more.` };
+  if (lost >= 0) return { found: `Point ${lost + 1} of the curve lies on an element that is not there any more.`, instead: 'Draw the curve again.' };
   if (points.length >= 2) return checkVertices(cage);
   if (selection.edges.length === 0)
     return {

@@ -28,7 +28,9 @@ export const pullSurface: CageOperation = {
     const [place] = (params.points ?? []) as PointedPlace[];
     if (!place) return { found: 'No point of the surface is chosen.', instead: 'Click a point of the smooth surface, or drag it.' };
     if (!placeExists(cage, place)) return { found: 'The point lies on an element that is not there any more.', instead: 'Click it again.' };
-    return facesAt(cage, place).length > 0 ? undefined : { found: 'There is no face at the point.', where: elementAt(place) };
+    return facesAt(cage, place).length > 0
+      ? undefined
+      : { found: 'There is no face at the point.', where: elementAt(place), instead: 'Point at the smooth surface again.' };
   },
   run: (cage, selection, params, { surface }) => {
     const { points, x, y, z } = params as unknown as { points: PointedPlace[]; x: number; y: number; z: number };

@@ -81,7 +81,7 @@ export const levelPlan: SurfaceOperation = {
       .meta({ labels: { sharp: 'Stay sharp', rounded: 'Are rounded' }, more: true })
   }),
   check: (cage, params) => {
-    if (cage.faceCount === 0) return { found: 'The part has no faces.' };
+    if (cage.faceCount === 0) return { found: 'The part has no faces.', instead: 'Begin with a start shape, or lay quads.' };
     const others = params.scheme === 'loop' ? [...cage.faces()].filter((f) => cage.faceSize(f) !== 3) : [];
     if (others.length === 0) return undefined;
     return {
