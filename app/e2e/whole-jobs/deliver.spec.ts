@@ -1,7 +1,7 @@
 import { expect } from '@playwright/test';
 import { bringIn } from '../../../core/src/index.ts';
 import { apply, card, clear, dialog, drag, fill, lookFrom, operation, saved, selection, settled, startShape } from '../workshop.ts';
-import { deliver, wholeJob } from './whole-job.ts';
+import { briefIsDone, deliver, wholeJob } from './whole-job.ts';
 
 /** Bench 8, and the whole way through. */
 
@@ -119,6 +119,7 @@ wholeJob('by night and at twice the size: the cleat is creased and delivered', {
   await settled(page);
   await expect(card(page)).toContainText('104 edges creased.');
   const file = await deliver(page);
+  await briefIsDone(page);
   expect([file.facts.quads, file.mesh.creaseSharpness?.length]).toEqual([104, 104]);
   return file;
 });

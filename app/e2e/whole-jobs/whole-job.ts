@@ -71,3 +71,7 @@ export async function deliver(page: Page, format = 'USDA', before?: () => Promis
   }
   return { ...bringIn(bytes, name), file: name };
 }
+
+/** All that the brief of the demo job asks for is done. */
+export const briefIsDone = (page: Page): Promise<void> =>
+  expect(page.getByRole('region', { name: 'Brief' }).getByTestId('brief-done')).toHaveText(/^(\d) of \1$/);

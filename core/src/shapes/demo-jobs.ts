@@ -71,8 +71,8 @@ export const demoJobs: readonly DemoJob[] = [
     name: 'Mooring cleat',
     kind: 'cage',
     brief:
-      'A plain cage of the cleat on the landing stage. Look at it smooth (T): base and horns are far too soft. Move loops closer to the edges that must stay firm, and compare.',
-    teaches: 'Keep edges firm where a cage is far too soft: move loops, brace, compare.',
+      'A plain cage of the cleat on the landing stage. Look at it smooth (T): base and horns are far too soft. Keep their edges firm: with creases in one go (bench 4, Crease by angle), or with support loops (Brace). Compare both, and look in Deliver at what arrives where creases are not known.',
+    teaches: 'Keep edges firm where a cage is far too soft: crease, brace, compare.',
     minutes: 6,
     doneWhen: [{ is: 'firm', least: 12 }, { is: 'quads-only' }, { is: 'closed' }, { is: 'delivered' }],
     make: mooringCleat
@@ -82,7 +82,7 @@ export const demoJobs: readonly DemoJob[] = [
     name: 'Channel buoy',
     kind: 'cage',
     brief:
-      'The drawing office left a mess: n-gons, triangles on bends, turned faces, doubled vertices, six holes. Read what bringing it in found, pick the poles and borders in the readings, and begin to clean up.',
+      'The drawing office left a mess: n-gons, triangles on bends, turned faces, doubled vertices, six holes. Pick all borders by their number in the readings, and fill them (bench 5, Quad grid). Then let the check mend all of a kind (bench 7): first the n-gons, then the triangles.',
     teaches: 'Clean up a mess: n-gons, triangles on bends, turned faces, doubled vertices, six holes.',
     minutes: 8,
     doneWhen: [{ is: 'no-ngons' }, { is: 'closed' }, { is: 'islands', count: 1 }, { is: 'quads-only' }, { is: 'delivered' }],
@@ -115,7 +115,7 @@ export const demoJobs: readonly DemoJob[] = [
     name: 'Bellows',
     kind: 'cage',
     brief:
-      'The bellows of the fog horn have 84 sides, twice as many as they need. Thin them out to 42 (pick an edge lengthwise; the rims keep all their vertices, so that they fit their flanges), then bevel the ridges with a round profile.',
+      'The bellows of the fog horn have 84 sides, twice as many as they need. Thin them out to 42 (bench 3, Thin out, on an edge picked lengthwise): the rims keep all their vertices, so that they fit their flanges, with transition quads beside them. Then bevel the ridges with a round profile.',
     teaches: 'Halve the sides of a tube and keep its rims, then bevel the ridges with a round profile.',
     minutes: 6,
     doneWhen: [{ is: 'loop', edges: 42 }, { is: 'quads-only' }, { is: 'holes', least: 2 }, { is: 'delivered' }],
