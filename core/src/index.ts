@@ -85,7 +85,7 @@ export { type LiveEdit, type MeshEdit } from './live/live-edit.ts';
 export { FIRST_BRANCH } from './logbook/branches.ts';
 export { type Branch, type Entry, type JobState, type Layer, type NamedSet, type Part, REMOVE_PART, RENAME_PART } from './logbook/entry.ts';
 export { type JobFile, JobFileError, readJobFile, writeJobFile } from './logbook/job-file.ts';
-export { type Change, documentSettings, type DocumentSettings, type Journal, journalOf, type Step } from './logbook/journal.ts';
+export { type Change, documentSettings, type DocumentSettings, entriesOf, type Journal, journalOf, type Step } from './logbook/journal.ts';
 export { patchOf } from './logbook/laid-patch.ts';
 export { entryTitle, storeRefusal } from './logbook/entry-words.ts';
 export { describeLater } from './logbook/later.ts';

@@ -52,6 +52,12 @@ export type Change =
     }
   | { kind: 'settings'; before: Partial<DocumentSettings>; after: Partial<DocumentSettings> };
 
+/** The entries that a change tells of, those of ways that were left or forgotten included. */
+export function entriesOf(change: Change): readonly Entry[] {
+  if (change.kind === 'entries') return [...change.out, ...change.in];
+  return [change.before, change.after].flatMap(({ branches = [] }) => branches.flatMap((b) => b.entries));
+}
+
 /** What one undo takes back. */
 export interface Step {
   /** what was done, as undo and redo name it */
@@ -131,3 +137,10 @@ export function movedWithin(entries: readonly Entry[], index: number, to: number
   const rest = out.filter((e) => e !== entries[index]);
   return { at, out, in: goal < index ? [entries[index], ...rest] : [...rest, entries[index]] };
 }
+
+/** Every entry of a document that is there, in other ways too, or that a step would bring back. */
+export const knownEntries = ({ entries, branches = [] }: DocumentState, { steps }: Journal): Entry[] => [
+  ...entries,
+  ...branches.flatMap((b) => b.entries),
+  ...steps.flatMap(({ changes }) => changes.flatMap(entriesOf))
+];

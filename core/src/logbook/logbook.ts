@@ -7,6 +7,7 @@ import {
   applied,
   documentSettings,
   journalOf,
+  knownEntries,
   merged,
   movedWithin,
   recorded,
@@ -19,7 +20,7 @@ import {
 } from './journal.ts';
 import { takenUp, type Performed } from './perform.ts';
 import { ReplayMemory } from './replay-memory.ts';
-import { storedIfHeavy, withResult } from './stored-entries.ts';
+import { storedIfHeavy, toldApart, withResult } from './stored-entries.ts';
 import { lockedRefusal, nothingDone, orFlagged, placed, refuseLocked, refuseNothingDone, replay, type Replayed } from './replay.ts';
 
 /** Results kept in memory at most; others are computed again from the nearest one. */
@@ -273,7 +274,8 @@ export class Logbook {
 
   /** Puts another document in the place of this one, as one step: what was there comes back with an undo. */
   restore(label: string, to: DocumentState): void {
-    this.record(label, wholeChange(this.document, to));
+    const entries = toldApart(to.entries, knownEntries(this.document, this.journalNow), this.freeId());
+    this.record(label, wholeChange(this.document, { ...to, entries }));
   }
 
   /** Gives an entry a name, a note and a group of its own; empty ones are taken away, what is left out stays. */
@@ -307,9 +309,7 @@ export class Logbook {
 
   /** An id that no entry has or had, undone ones included. */
   private freeId(): number {
-    const inSteps = this.journalNow.steps.flatMap((s) => s.changes.flatMap((c) => (c.kind === 'entries' ? [...c.in, ...c.out] : [])));
-    const elsewhere = (this.document.branches ?? []).flatMap((b) => b.entries);
-    return 1 + [...this.entries, ...elsewhere, ...inSteps].reduce((most, e) => Math.max(most, e.id), 0);
+    return 1 + knownEntries(this.document, this.journalNow).reduce((most, { id }) => Math.max(most, id), 0);
   }
 
   private settingsChange(after: Partial<DocumentSettings> | undefined): Change[] {

@@ -3,6 +3,7 @@ import { bytesOf } from '../mesh/cage-arrays.ts';
 import { selectFaces, emptySelection } from '../select/selection.ts';
 import { readJobFile, writeJobFile } from './job-file.ts';
 import { Logbook, type NewEntry } from './logbook.ts';
+import { plane } from '../shapes/start-shapes.ts';
 import { perform, plainParts, takenUp } from './perform.ts';
 
 const box = (across = 4): NewEntry => ({
@@ -21,6 +22,35 @@ function started(): Logbook {
   for (const entry of [box(), crease(), extrude(3), extrude(9)]) logbook.add(entry);
   return logbook;
 }
+
+/** A plane of one face that is brought in. */
+const sheet = (width: number): NewEntry => ({
+  operation: 'bring-in',
+  part: 'sheet',
+  params: { file: 'sheet.obj', as: 'cage' },
+  selection: emptySelection(),
+  cast: plane(width, 10, 1, 1),
+  makes: { name: 'Sheet', kind: 'cage' }
+});
+
+describe('an entry of an earlier version', () => {
+  it('keeps its own mesh where its number was given again, and so does the later one', () => {
+    const logbook = new Logbook();
+    logbook.add(sheet(10));
+    const version = { ...logbook.settings, entries: [...logbook.entries], cursor: 1 };
+    logbook.undo();
+    const [later] = [logbook.add(sheet(50))];
+    logbook.restore('Restore', { ...version, entries: version.entries.map((e) => ({ ...e, id: later.id })) });
+    expect(logbook.entries[0].id).not.toBe(later.id);
+    expect(Math.max(...polygons(logbook).positions)).toBe(5);
+    logbook.undo();
+    expect(Math.max(...polygons(logbook).positions)).toBe(25);
+    // what is the same stays one entry, with one mesh
+    logbook.restore('Restore again', { ...version, entries: [{ ...later, cast: plane(50, 10, 1, 1) }] });
+    expect(logbook.entries[0].id).toBe(later.id);
+    expect(logbook.entries[0].cast).toBe(later.cast);
+  });
+});
 
 describe('a stored result', () => {
   it('is not computed again whatever comes before it, and is once it is released', () => {

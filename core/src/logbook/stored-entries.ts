@@ -1,5 +1,6 @@
 import { arraysOf, bytesOf } from '../mesh/cage-arrays.ts';
 import { OperationRefused } from '../operations/refusal.ts';
+import { type PolygonMesh } from '../mesh/polygon-mesh.ts';
 import { type Entry } from './entry.ts';
 import { storeRefusal } from './entry-words.ts';
 import { type Replayed } from './replay.ts';
@@ -24,4 +25,23 @@ export function storedIfHeavy(entry: Entry, made: Replayed): Entry {
   const size = (bytesOf(result!) / 2 ** 20).toFixed(1);
   const note = `It took ${seconds.toFixed(0)} s, so its result is stored (${size} MB): changes before it do not reach it until it is released in the logbook.`;
   return { ...rest, result, notes: [...notes, note] };
+}
+
+const isSame = (a: ArrayLike<number>, b: ArrayLike<number>): boolean => a.length === b.length && Array.prototype.every.call(a, (x, i) => x === b[i]);
+const isSameMesh = (a: PolygonMesh, b: PolygonMesh): boolean =>
+  isSame(a.positions, b.positions) && isSame(a.faceStart, b.faceStart) && isSame(a.faceVertices, b.faceVertices);
+
+/**
+ * Entries of an earlier version that come among known ones. What is stored is found by an entry's number, and numbers of entries that were undone
+ * are given again: where a known one of the same number has another mesh, the entry gets a new number. A mesh that is the same is taken from there.
+ * @param free a number from which on none is taken by a known entry
+ */
+export function toldApart(entries: readonly Entry[], known: readonly Entry[], free: number): Entry[] {
+  const casts = new Map(known.flatMap(({ id, cast }) => (cast ? [[id, cast] as const] : [])));
+  let next = entries.reduce((most, { id }) => Math.max(most, id + 1), free);
+  return entries.map((entry) => {
+    const cast = casts.get(entry.id);
+    if (!cast) return entry;
+    return entry.cast && isSameMesh(entry.cast, cast) ? { ...entry, cast } : { ...entry, id: next++ };
+  });
 }

@@ -1,6 +1,6 @@
-import type { Branch, Entry, Journal, Step } from '@ulvrin/core';
+import { entriesOf, type Branch, type Entry, type Journal, type Step } from '@ulvrin/core';
 import type { JobRecord } from '$lib/platform/storage/database.ts';
-import { branchRow, entriesOf, JobChangedElsewhere, JobDeleted, type Writing } from '$lib/platform/storage/job-store.ts';
+import { branchRow, JobChangedElsewhere, JobDeleted, type Writing } from '$lib/platform/storage/job-store.ts';
 
 /** What a document is now, to be written. */
 export interface Snapshot {

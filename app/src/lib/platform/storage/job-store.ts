@@ -86,12 +86,6 @@ function eachEntry(change: Change, turn: (entry: Entry) => Entry): Change {
   return { ...change, before: turned(change.before), after: turned(change.after) };
 }
 
-/** The entries that a change tells of, those of ways that were left or forgotten included. */
-export function entriesOf(change: Change): readonly Entry[] {
-  if (change.kind === 'entries') return [...change.out, ...change.in];
-  return [change.before, change.after].flatMap(({ branches = [] }) => branches.flatMap((b) => b.entries));
-}
-
 /** A branch as the job's row has it. */
 export const branchRow = ({ entries, ...branch }: Branch): BranchRecord => ({ ...branch, order: entries.map(({ id }) => id) });
 
