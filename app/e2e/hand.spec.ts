@@ -43,6 +43,21 @@ test('quads are laid on the newt by clicks and drags, a step back each, on both 
   await page.mouse.click(...at(-3.5, -13));
   await page.keyboard.up('Control');
   await expect(told(page)).toContainText('+2 faces');
+  // a quad apart from them, near by: begun with Alt, ended corner by corner
+  await page.keyboard.down('Alt');
+  await page.mouse.click(...at(2, -10));
+  await page.keyboard.up('Alt');
+  for (const [x, z] of [
+    [2, -4],
+    [6, -4],
+    [6, -10]
+  ])
+    await page.mouse.click(...at(x, z));
+  await expect(told(page)).toHaveText('+3 faces, +10 vertices.');
+  await page.keyboard.press('Control+KeyZ');
+  await page.keyboard.press('Control+KeyZ');
+  await page.keyboard.press('Control+KeyZ');
+  await page.keyboard.press('Control+KeyZ');
   // Esc ends it, and keeps what was laid
   await page.keyboard.press('Escape');
   await expect(logbook(page).last()).toContainText('Lay by hand');

@@ -23,7 +23,7 @@ export const layByHand: CageOperation = {
   needs: 'Needs a reference to lay on.',
   onReference: 'acts',
   once: ['acts'],
-  hint: 'Click: vertex, or quad from the edge beside (Shift: on between two rows). Drag: an edge out, or a vertex along (Shift: whole row). Alt+click: loop across. Ctrl+click: erase. Backspace: step back.',
+  hint: 'Click: vertex, or quad from the edge beside (Shift: on between two rows). Drag: an edge out, or a vertex along (Shift: whole row). Alt+click: loop across, or beside the quads a corner apart. Ctrl+click: erase. Backspace: step back.',
   params: Joi.object({
     weld: weldField(),
     mirrored: mirroredField(),

@@ -60,7 +60,10 @@ export function meantAt(ground: Ground, at: Pixel): { intent: Intent; pointer: A
   if (!known || !pointer) return undefined;
   const { seeThrough } = ground.job.view;
   const sight = seeThrough > 0 ? { way: scaled(ground.stand.viewAxes[2], -1), deep: seeThrough } : undefined;
-  return { intent: intentAt(known.cage, known.walk, pointer, { near: NEAR * ground.stand.scale, weld: known.weld, sight }), pointer };
+  const intent = intentAt(known.cage, known.walk, pointer, { near: NEAR * ground.stand.scale, weld: known.weld, sight });
+  // a face that was begun is ended first: its next corner may lie beside others
+  const isBegun = pendingOf(actsOf(ground)).length > 0;
+  return { intent: isBegun && intent.over === 'beside' ? { over: 'surface' } : intent, pointer };
 }
 
 /** Does acts; what cannot be done is told, and left. @returns whether it was done */
@@ -83,11 +86,13 @@ function erase(scene: Scene, intent: Intent, at: Pixel): void {
   perform(scene, acts, [{ do: 'erase', faces: [cage.faceVertices(hit.face).map((v) => there(cage.position(v)))], vertices: [] }]);
 }
 
-/** Cuts a loop across the edge under the pointer. */
+/** Cuts a loop across the edge under the pointer; beside what is laid a face is begun apart from it. */
 function cut(scene: Scene, at: Pixel): void {
   const { cage, walk } = groundOf(scene)!;
   const hit = scene.stand.surfaceAt(...at);
   const near = hit && cage.hasFace(hit.face) ? edgeNear(cage, hit.face, hit.at) : undefined;
+  const apart = near ? undefined : anchorAt(scene, walk, at);
+  if (apart) return void perform(scene, actsOf(scene), cornerClicked(walk, actsOf(scene), apart.at));
   const act = near && cutAcross(cage, walk, near.half, Math.min(0.95, Math.max(0.05, near.share)));
   if (act) return void perform(scene, actsOf(scene), [act]);
   scene.job.tell(
