@@ -26,9 +26,11 @@ export function documentSettings({
   hidden = [],
   locked = [],
   doneWhen = [],
-  ...from
+  // each by its name: what has them may have them as getters, which the rest of an object leaves out
+  layers,
+  branches,
+  branch
 }: Partial<DocumentSettings>): DocumentSettings {
-  const { layers, branches, branch } = from;
   return { name, sets, hidden, locked, doneWhen, layers, branches, branch };
 }
 
