@@ -205,10 +205,8 @@ export class Logbook {
 
   /** Leaves an entry in the list without effect, or lets it work again. */
   disable(index: number, disabled: boolean): void {
-    this.refuseLockedEntry(index);
     const { disabled: _before, problem: _problem, ...entry } = this.entries[index];
-    const changed = { ...entry, ...(disabled && { disabled }) };
-    this.replace(`${disabled ? 'Disable' : 'Enable'} ${entryTitle(entry)}`, index, [this.entries[index]], [changed]);
+    this.swap(`${disabled ? 'Disable' : 'Enable'} ${entryTitle(entry)}`, index, { ...entry, ...(disabled && { disabled }) });
   }
 
   /**
@@ -240,9 +238,8 @@ export class Logbook {
 
   /** Lets an entry compute its result again. */
   release(index: number): void {
-    this.refuseLockedEntry(index);
     const { result: _stored, ...entry } = this.entries[index];
-    this.replace(`Release ${entryTitle(entry)}`, index, [this.entries[index]], [entry]);
+    this.swap(`Release ${entryTitle(entry)}`, index, entry);
   }
 
   /**
@@ -260,8 +257,7 @@ export class Logbook {
 
   /** Forgets a branch. */
   dropBranch(name: string): void {
-    const { branches = [] } = this.document;
-    this.change(`Forget ${name}`, { branches: branches.filter((b) => b.name !== name) });
+    this.change(`Forget ${name}`, { branches: (this.document.branches ?? []).filter((b) => b.name !== name) });
   }
 
   /** The state at the end of a branch. */
@@ -288,6 +284,12 @@ export class Logbook {
   private refuseLockedEntry(index: number): void {
     const { part } = this.entries[index];
     if (this.document.locked.includes(part)) throw new OperationRefused(lockedRefusal(this.part(part)?.name ?? 'This part'));
+  }
+
+  /** Puts a changed entry in the place of one; those after it are done again. @throws OperationRefused where its part is locked */
+  swap(label: string, index: number, changed: Entry): void {
+    this.refuseLockedEntry(index);
+    this.replace(label, index, [this.entries[index]], [changed]);
   }
 
   private replace(label: string, at: number, out: Entry[], into: Entry[], more = 0): void {

@@ -27,9 +27,9 @@ export function storedIfHeavy(entry: Entry, made: Replayed): Entry {
   return { ...rest, result, notes: [...notes, note] };
 }
 
-const isSame = (a: ArrayLike<number>, b: ArrayLike<number>): boolean => a.length === b.length && Array.prototype.every.call(a, (x, i) => x === b[i]);
+const isSame = (a: Float64Array | Int32Array, b: Float64Array | Int32Array): boolean => a.length === b.length && a.every((x, i) => x === b[i]);
 const isSameMesh = (a: PolygonMesh, b: PolygonMesh): boolean =>
-  isSame(a.positions, b.positions) && isSame(a.faceStart, b.faceStart) && isSame(a.faceVertices, b.faceVertices);
+  a === b || (isSame(a.positions, b.positions) && isSame(a.faceStart, b.faceStart) && isSame(a.faceVertices, b.faceVertices));
 
 /**
  * Entries of an earlier version that come among known ones. What is stored is found by an entry's number, and numbers of entries that were undone

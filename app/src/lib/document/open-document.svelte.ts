@@ -194,14 +194,11 @@ export class OpenDocument {
 
   /** Uses a part that was brought in as what quads are laid over, or as a cage to work on; what comes after is done again. */
   useAs({ id, name }: Part, kind: Part['kind']): void {
-    this.rework((logbook) => {
-      const entries = logbook.entries.map((entry) =>
-        entry.part === id && entry.operation === bringInFile.id
-          ? { ...entry, params: { ...entry.params, as: kind }, makes: { ...entry.makes!, kind } }
-          : entry
-      );
-      logbook.restore(`Use ${name} as a ${kind}`, { ...logbook.settings, entries, cursor: logbook.cursor });
-    });
+    const index = this.entries.findIndex((entry) => entry.part === id && entry.operation === bringInFile.id);
+    const { params, makes, ...entry } = this.entries[index];
+    this.rework((logbook) =>
+      logbook.swap(`Use ${name} as a ${kind}`, index, { ...entry, params: { ...params, as: kind }, makes: { ...makes!, kind } })
+    );
   }
 
   removePart(id: string): void {

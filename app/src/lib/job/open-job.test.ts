@@ -174,6 +174,10 @@ describe('an open job', () => {
     expect(job.parts.map((p) => p.kind)).toEqual(['cage', 'reference', 'reference']);
     job.undo();
     expect(job.parts.map((p) => p.kind)).toEqual(['cage', 'reference', 'cage']);
+    job.document.toggleLocked(job.parts[2]);
+    job.document.useAs(job.parts[2], 'reference');
+    expect(job.message!.text).toContain('locked');
+    expect(job.parts.map((p) => p.kind)).toEqual(['cage', 'reference', 'cage']);
     expect((await reopened()).parts).toHaveLength(3);
   });
 
