@@ -49,10 +49,10 @@ export async function dayBench(browser, home) {
   /** whether the last operation was done: only then is there something of it to undo */
   let applied = false;
   const isThere = (locator) => locator.isVisible().catch(() => false);
-  /** Does one operation, and tells its scripting in ms; what is refused counts as well: the reason is told, as it would be to a person. */
+  /** Does one operation, and tells its scripting in ms; what is refused counts as well, an undo of what was not done does not. */
   const operate = async ({ pick, bench, key, list, field, value }) => {
-    done++;
     if (!field && !applied) return 0;
+    done++;
     await page.keyboard.press('Escape');
     await page.keyboard.press('Escape');
     if (pick) {
@@ -95,16 +95,16 @@ export async function dayBench(browser, home) {
   const first = await ten();
   await ten();
   const afterFirst = { memory: await memory(), storage: await storage() };
-  const each = Math.ceil((OPERATIONS - 2 * rounds.length - rounds.length) / (JOBS.length - 1) / rounds.length);
-  for (const name of JOBS.slice(1)) {
+  const [sofar, others] = [done, JOBS.slice(1)];
+  for (const [i, name] of others.entries()) {
     await open(name);
-    for (let i = 0; i < each && done < OPERATIONS - rounds.length; i++) await ten();
+    while (done < sofar + ((OPERATIONS - sofar - rounds.length) * (i + 1)) / others.length) await ten();
   }
   await open(JOBS[0]);
   const last = await ten();
   const atEnd = { memory: await memory(), storage: await storage() };
   const told = (value, bar) => `${value.toFixed(2)}, bar ${bar}: ${value <= bar ? 'kept' : 'MISSED'}`;
-  process.stdout.write(`\nA day's work: ${done} operations over ${JOBS.length} jobs, ${refused} of them refused with a reason\n`);
+  process.stdout.write(`\nA day's work: ${done} operations over ${JOBS.length} jobs, ${refused} of them refused\n`);
   process.stdout.write(
     `  memory after the first job ${afterFirst.memory.toFixed(0)} MB, at the end ${atEnd.memory.toFixed(0)} MB: ${told(atEnd.memory / afterFirst.memory, BARS.memory)}\n`
   );

@@ -1,6 +1,8 @@
 import { expect, test, type Page } from '@playwright/test';
 import {
   apply,
+  askewTube,
+  middleOf,
   card,
   fill,
   logbook,
@@ -74,34 +76,14 @@ test('each stroke of a brush is an entry with what it did, taken back at once; t
   await expect(page.getByTestId('brush-ring')).toHaveCount(0);
 });
 
-/** An open tube along Y of radius 5 in 24 sides and 8 rows of 2 mm, whose middle row is off, as lines of a file; and its vertices by row and side. */
-function jitteredTube(): { lines: string[]; at: (row: number, side: number) => [number, number, number] } {
-  const places = Array.from({ length: 9 * 24 }, (_, i): [number, number, number] => {
-    const [row, side] = [Math.floor(i / 24), i % 24];
-    const off = row === 4 ? 0.7 * Math.sin(5 * side + 1) : 0;
-    const angle = (2 * Math.PI * side) / 24;
-    return [(5 + off) * Math.sin(angle), 2 * (row - 4) + off, (5 + off) * Math.cos(angle)];
-  });
-  const face = (row: number, side: number) =>
-    [
-      [0, 0],
-      [0, 1],
-      [1, 1],
-      [1, 0]
-    ].map(([up, on]) => 24 * (row + up) + ((side + on) % 24) + 1);
-  const faces = Array.from({ length: 8 * 24 }, (_, i) => `f ${face(Math.floor(i / 24), i % 24).join(' ')}`);
-  return { lines: [...places.map((p) => `v ${p.join(' ')}`), ...faces], at: (row, side) => places[24 * row + (side % 24)] };
-}
-
 const spreadNow = async (page: Page) => Number(await reading(page, 'Spread').innerText());
 
 test('a row that is off comes back into line with the rows beside it, picked as a loop; relaxing and a bow do theirs', async ({ page }) => {
-  const { lines, at } = jitteredTube();
+  const { lines, at } = askewTube();
   await openFile(page, '/tmp/ulvrin-tube.obj', lines, 'a cage (to work on)');
   await page.keyboard.press('Digit6');
   const place = await lookFrom(page, 'front');
-  const middle = (a: [number, number, number], b: [number, number, number]) =>
-    place(...([0, 1, 2].map((k) => (a[k] + b[k]) / 2) as [number, number, number]));
+  const middle = (...ends: Parameters<typeof middleOf>) => place(...middleOf(...ends));
   const before = await spreadNow(page);
   await page.keyboard.press('KeyW');
   await page.mouse.dblclick(...middle(at(4, 0), at(4, 1)));

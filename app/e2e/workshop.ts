@@ -3,6 +3,8 @@ import { readFileSync, writeFileSync } from 'node:fs';
 
 /** Things a person does, used by all browser tests. */
 
+type Point = [x: number, y: number, z: number];
+
 /** Drops a file on whatever page is open. */
 export async function dropFile(page: Page, name: string, content: Uint8Array | string): Promise<void> {
   const bytes = Buffer.from(content).toString('base64');
@@ -191,3 +193,25 @@ export async function jobMenu(page: Page, act: string): Promise<void> {
   await page.getByRole('button', { name: 'Job menu' }).click();
   await page.getByRole('menuitem', { name: act }).click();
 }
+
+/** An open tube along Y of radius 5 in 24 sides and 8 rows of 2 mm, whose middle row is off, as lines of a file; and its vertices by row and side. */
+export function askewTube(): { lines: string[]; at: (row: number, side: number) => Point } {
+  const places = Array.from({ length: 9 * 24 }, (_, i): Point => {
+    const [row, side] = [Math.floor(i / 24), i % 24];
+    const off = row === 4 ? 0.7 * Math.sin(5 * side + 1) : 0;
+    const angle = (2 * Math.PI * side) / 24;
+    return [(5 + off) * Math.sin(angle), 2 * (row - 4) + off, (5 + off) * Math.cos(angle)];
+  });
+  const face = (row: number, side: number) =>
+    [
+      [0, 0],
+      [0, 1],
+      [1, 1],
+      [1, 0]
+    ].map(([up, on]) => 24 * (row + up) + ((side + on) % 24) + 1);
+  const faces = Array.from({ length: 8 * 24 }, (_, i) => `f ${face(Math.floor(i / 24), i % 24).join(' ')}`);
+  return { lines: [...places.map((p) => `v ${p.join(' ')}`), ...faces], at: (row, side) => places[24 * row + (side % 24)] };
+}
+
+/** The middle between two places, mm. */
+export const middleOf = (a: Point, b: Point): Point => [(a[0] + b[0]) / 2, (a[1] + b[1]) / 2, (a[2] + b[2]) / 2];

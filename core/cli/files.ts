@@ -17,9 +17,6 @@ import {
 } from '../src/index.ts';
 import { Complaint } from './complaint.ts';
 
-/** The name of a file without folders, packing and extension. */
-export const stemOfPath = (path: string): string => stemOf(basename(path));
-
 /** A mesh from a file, plain or packed. @throws Complaint where there is none, or it is none of the formats */
 export function read(path: string | undefined): BroughtIn {
   if (!path) throw new Complaint('An input file is missing: "ulvrin --help" says what each command takes.');
@@ -58,7 +55,7 @@ export function write(path: string | undefined, mesh: PolygonMesh, settings: Par
   if (!path) throw new Complaint('An output file is missing.');
   const format = formatOf(path);
   for (const sentence of losses(format, mesh)) process.stderr.write(`${sentence}\n`);
-  const bytes = writeMesh(mesh, format, { name: stemOfPath(path), ...settings });
+  const bytes = writeMesh(mesh, format, { name: stemOf(basename(path)), ...settings });
   writeFileSync(path, /\.gz$/i.test(path) ? gzipSync(bytes) : bytes);
 }
 

@@ -94,6 +94,7 @@ export { type Footing, footingsOn } from './spares/footings.ts';
 export { placedSpare, type Placing, plainSpare, readSpare, type Spare, SpareError, spareOf } from './spares/spare.ts';
 export { performRoutine, type PlainStep, perform, type Performed, type PlainPart, plainParts, takenUp } from './logbook/perform.ts';
 export { bytesOf } from './mesh/cage-arrays.ts';
+export { describeRepair } from './mesh/repair-report.ts';
 export { replayAhead } from './logbook/replay-ahead.ts';
 export { asPreviewed, lockedRefusal, meshAsPreviewed, otherCages, type Replayed, surroundings } from './logbook/replay.ts';
 export { assertValid } from './mesh/assert-valid.ts';

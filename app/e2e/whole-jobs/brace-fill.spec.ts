@@ -21,44 +21,40 @@ import { briefIsDone, deliver, wholeJob } from './whole-job.ts';
 /** Benches 4 and 5: edges are kept sharp, holes filled, what is apart bridged. */
 
 // a box with three fields (6), all its edges (3), the brace (3), a second row (1), undone (1), creases (3), its corners (5), deliver (2)
-wholeJob(
-  'a block is kept sharp by loops, sharper by a second row, and then the same by creases and corners',
-  { shortest: 26, always: true },
-  async (page) => {
-    await startShape(page, 'Box', { 'Faces across': 1, 'Faces up': 1, 'Faces deep': 1 });
-    await page.keyboard.press('Digit4');
-    await page.keyboard.press('KeyT');
-    await page.keyboard.press('KeyW');
-    await page.keyboard.press('Control+KeyA');
-    await expect(selection(page)).toContainText('12 edges');
-    await page.keyboard.press('KeyX');
-    await fill(page, 'Brace width', 2);
-    await expect(told(page)).toContainText('the smooth surface moves by up to');
-    await apply(page);
-    await expect(reading(page, 'Quads')).toHaveText(/^54 \(100 %\)/);
-    // the last card is live: a second row without doing it again
-    await choose(page, 'Loops a side', 'Two, the second at half the width');
-    await expect(reading(page, 'Quads')).toHaveText(/^150 \(100 %\)/);
-    await settled(page);
-    const looped = await deliver(page);
-    expect([looped.facts.quads, looped.mesh.creaseSharpness?.length ?? 0]).toEqual([150, 0]);
-    await page.keyboard.press('Control+KeyZ');
-    await expect(reading(page, 'Quads')).toHaveText(/^6 /);
-    await clear(page);
-    await page.keyboard.press('Control+KeyA');
-    await page.keyboard.press('KeyZ');
-    await fill(page, 'Sharpness', 6);
-    await apply(page);
-    await clear(page);
-    await page.keyboard.press('KeyQ');
-    await page.keyboard.press('Control+KeyA');
-    await page.keyboard.press('KeyZ');
-    await apply(page);
-    const file = await deliver(page);
-    expect([file.facts.quads, file.mesh.creaseSharpness?.length, file.mesh.cornerSharpness?.length]).toEqual([6, 12, 8]);
-    return file;
-  }
-);
+wholeJob('a block is kept sharp by loops, sharper by a second row, and then the same by creases and corners', { shortest: 26 }, async (page) => {
+  await startShape(page, 'Box', { 'Faces across': 1, 'Faces up': 1, 'Faces deep': 1 });
+  await page.keyboard.press('Digit4');
+  await page.keyboard.press('KeyT');
+  await page.keyboard.press('KeyW');
+  await page.keyboard.press('Control+KeyA');
+  await expect(selection(page)).toContainText('12 edges');
+  await page.keyboard.press('KeyX');
+  await fill(page, 'Brace width', 2);
+  await expect(told(page)).toContainText('the smooth surface moves by up to');
+  await apply(page);
+  await expect(reading(page, 'Quads')).toHaveText(/^54 \(100 %\)/);
+  // the last card is live: a second row without doing it again
+  await choose(page, 'Loops a side', 'Two, the second at half the width');
+  await expect(reading(page, 'Quads')).toHaveText(/^150 \(100 %\)/);
+  await settled(page);
+  const looped = await deliver(page);
+  expect([looped.facts.quads, looped.mesh.creaseSharpness?.length ?? 0]).toEqual([150, 0]);
+  await page.keyboard.press('Control+KeyZ');
+  await expect(reading(page, 'Quads')).toHaveText(/^6 /);
+  await clear(page);
+  await page.keyboard.press('Control+KeyA');
+  await page.keyboard.press('KeyZ');
+  await fill(page, 'Sharpness', 6);
+  await apply(page);
+  await clear(page);
+  await page.keyboard.press('KeyQ');
+  await page.keyboard.press('Control+KeyA');
+  await page.keyboard.press('KeyZ');
+  await apply(page);
+  const file = await deliver(page);
+  expect([file.facts.quads, file.mesh.creaseSharpness?.length, file.mesh.cornerSharpness?.length]).toEqual([6, 12, 8]);
+  return file;
+});
 
 // the demo (1), its bench (1), both borders (2), the bridge with three fields (6), deliver (2)
 wholeJob('a round horn is put on a square flange, counts matched, one rim braced', { shortest: 12 }, async (page) => {

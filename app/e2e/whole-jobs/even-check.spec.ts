@@ -1,6 +1,8 @@
 import { expect, test, type Page } from '@playwright/test';
 import {
   apply,
+  askewTube,
+  middleOf,
   card,
   choose,
   clear,
@@ -27,14 +29,21 @@ const spreadOf = async (page: Page) => Number(await reading(page, 'Spread').inne
 // the demo (1), its bench (1), plain smoothing (3), undo (1), relaxing (3), deliver (2)
 wholeJob('a lumpy foot is relaxed with its volume kept, beside what plain smoothing makes of it', { shortest: 12, always: true }, async (page) => {
   await openDemo(page, 'Newt foot');
+  await expect(page.getByRole('region', { name: 'Brief' })).toContainText('Spread of edge lengths 0.21 or less');
   await page.keyboard.press('Digit6');
   await operation(page, 'Relax area');
   await choose(page, 'By', 'Plain smoothing');
   await apply(page);
-  await expect(message(page)).toContainText(/Volume -[12]\d\.\d+ %/);
+  const percent = async () => Number(/Volume ([+-][\d.]+) %/.exec(await message(page).innerText())![1]);
+  await expect(message(page)).toContainText('Volume -');
+  expect(await percent()).toBeLessThan(-15);
   await page.keyboard.press('Control+KeyZ');
   await operation(page, 'Relax area');
   await choose(page, 'By', 'Relaxing (volume kept)');
+  // the slider previews to and fro
+  const slider = card(page).getByLabel('Strength, dragged');
+  await slider.fill('80');
+  await slider.fill('50');
   await apply(page);
   await expect(message(page)).toContainText(/Volume [+-]0\.00 %/);
   const file = await deliver(page);
@@ -94,30 +103,15 @@ wholeJob('a masked part is left alone: masked by the brush to the other side, by
   return file;
 });
 
-/** An open tube along Y of radius 5 in 24 sides and 8 rows of 2 mm, whose middle row is off. */
-function askewTube(): string[] {
-  const places = Array.from({ length: 9 * 24 }, (_, i) => {
-    const [row, side] = [Math.floor(i / 24), i % 24];
-    const off = row === 4 ? 0.7 * Math.sin(5 * side + 1) : 0;
-    const angle = (2 * Math.PI * (side + 0.5)) / 24;
-    return [(5 + off) * Math.sin(angle), 2 * (row - 4) + off, (5 + off) * Math.cos(angle)];
-  });
-  const face = (row: number, side: number) =>
-    [24 * row + side, 24 * row + ((side + 1) % 24), 24 * (row + 1) + ((side + 1) % 24), 24 * (row + 1) + side].map((v) => v + 1);
-  return [...places.map((p) => `v ${p.join(' ')}`), ...Array.from({ length: 8 * 24 }, (_, i) => `f ${face(Math.floor(i / 24), i % 24).join(' ')}`)];
-}
-
 // the file (3), the bend (4), a loop (2), led back (2), the chain (5) with its bow (3), deliver (2)
 wholeJob('an askew row of a tube goes back into the flow, and the tube is bent', { shortest: 21 }, async (page) => {
-  await openFile(page, test.info().outputPath('tube.obj'), askewTube(), 'a cage (to work on)');
+  const { lines, at } = askewTube();
+  await openFile(page, test.info().outputPath('tube.obj'), lines, 'a cage (to work on)');
   await page.keyboard.press('Digit6');
   const before = await spreadOf(page);
   const front = await lookFrom(page, 'front');
   await page.keyboard.press('KeyW');
-  // between two vertices of the row that is off, as seen from the front
-  const off = (side: number) => 0.7 * Math.sin(5 * side + 1);
-  const y = (off(23) + off(0)) / 2;
-  await page.mouse.dblclick(...front(0, y, 5));
+  await page.mouse.dblclick(...front(...middleOf(at(4, 0), at(4, 1))));
   await expect(selection(page)).toContainText('24 edges, closed loop');
   await page.keyboard.press('KeyC');
   await apply(page);
@@ -175,14 +169,20 @@ wholeJob(
   { shortest: 18, always: true },
   async (page) => {
     const shows = page.getByRole('list', { name: 'Findings that show' }).getByRole('listitem');
+    const asked = (text: string) => page.getByRole('region', { name: 'Brief' }).getByRole('listitem').filter({ hasText: text });
     await openDemo(page, 'Vent elbow');
+    await expect(asked('nothing that shows')).not.toHaveClass(/done/);
     await page.keyboard.press('KeyT');
     await page.keyboard.press('Digit7');
     await expect(shows).toHaveCount(3);
-    await expect(shows.first()).toContainText(/^16 edges bend sharply with nothing to hold them/);
+    await expect(shows.first()).toContainText(
+      /^16 edges bend sharply with nothing to hold them: the smooth surface leaves the flats beside them by /
+    );
     await page.keyboard.press('KeyZ');
     await page.keyboard.press('KeyZ');
+    await expect(selection(page)).toContainText('1 face');
     await expect(shows.nth(1)).toContainText(/A face of five sides where a cut ends on a bend of 45°: the smooth surface bulges by 0\.\d+ mm\./);
+    await expect(shows.nth(1)).toHaveClass(/now/);
     await settled(page);
     await page.keyboard.press('KeyX');
     await expect(card(page)).toContainText('Run cut out');
@@ -193,16 +193,20 @@ wholeJob(
     // all of a kind in one go, told before it is done
     await expect(told(page)).toContainText(/1 finding mended: \d+ faces more\..*1 cut that ends in a face before, 0 after\./);
     await apply(page);
+    await expect(reading(page, 'N-gons')).toHaveText(/^0/);
     await page.keyboard.press('Escape');
+    // the flange, edge by edge as the list has them
     for (let left = await shows.count(); left > 0; left--) {
       await shows.first().getByRole('button').first().click();
       await shows.first().getByRole('button', { name: 'Support loops there' }).click();
+      await expect(card(page)).toContainText('Brace');
       await apply(page);
       await page.keyboard.press('Escape');
       await expect(shows).toHaveCount(left - 1);
     }
     await expect(page.getByText('Nothing that shows.')).toBeVisible();
-    await expect(page.getByRole('region', { name: 'Brief' }).getByRole('listitem').filter({ hasText: 'nothing that shows' })).toHaveClass(/done/);
+    await expect(asked('nothing that shows')).toHaveClass(/done/);
+    await expect(asked('creased or braced')).toHaveClass(/done/);
     const file = await deliver(page);
     await briefIsDone(page);
     expect([file.facts.quads, file.facts.ngons]).toEqual([file.facts.faces, 0]);

@@ -246,6 +246,7 @@ wholeJob('a triangulated part is read by its regions, and held until the smooth 
   await operation(page, 'Cage from regions');
   await expect(told(page)).toContainText('A cage of 96 faces.');
   await apply(page);
+  await expect(reading(page, 'Quads')).toHaveText(/^96 /);
   await page.keyboard.press('Escape');
   await page.keyboard.press('Digit3');
   await operation(page, 'Divide once');

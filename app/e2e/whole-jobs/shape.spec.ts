@@ -20,7 +20,7 @@ import { briefIsDone, deliver, wholeJob } from './whole-job.ts';
 /** Bench 3: cages are cut, sliced, thinned out and led elsewhere. */
 
 // a box (3), its bench, faces from three sides (8), delete (1), corners from two sides (5), the face and its new point (6), the grid (4), deliver (3)
-wholeJob('a square notch is cut out of a corner, its walls drawn from picked and new points', { shortest: 30, always: true }, async (page) => {
+wholeJob('a square notch is cut out of a corner, its walls drawn from picked and new points', { shortest: 30 }, async (page) => {
   await startShape(page, 'Box', { Width: 40, Height: 40, Depth: 40, 'Faces across': 4, 'Faces up': 4, 'Faces deep': 4 });
   await page.keyboard.press('Digit3');
   // the outermost face of three sides goes
@@ -231,51 +231,56 @@ wholeJob('a triangle is made a quad in every way there is', { shortest: 32 }, as
 });
 
 // the demo (1), slices with three fields (6), all quads (3), inset (4), delete (1), twist (4), the curve (8), deliver (2)
-wholeJob('a panel is sliced into square cells at its own angle, opened, twisted and laid along a curve', { shortest: 30 }, async (page) => {
-  await openDemo(page, 'Deck grating');
-  await page.keyboard.press('Digit3');
-  await operation(page, 'Slice set');
-  await card(page).getByLabel('Along', { exact: true }).selectOption('panel');
-  await fill(page, 'Planes', 15);
-  await fill(page, 'Planes across', 3);
-  await apply(page);
-  await expect(reading(page, 'Quads')).toContainText('64 (100 %)');
-  await expect(reading(page, 'Edge length')).toContainText('22.5 – 22.5 mm');
-  await page.keyboard.press('KeyE');
-  await page.keyboard.press('Control+KeyA');
-  await operation(page, 'Inset');
-  await card(page).getByLabel('Faces', { exact: true }).selectOption('each');
-  await fill(page, 'Width', 3);
-  await apply(page);
-  await page.keyboard.press('Delete');
-  await settled(page);
-  await expect(reading(page, 'Borders')).toHaveText('65');
-  await operation(page, 'Twist');
-  await card(page).getByLabel('Along', { exact: true }).selectOption('own');
-  await fill(page, 'Angle', 40);
-  await apply(page);
-  const top = await lookFrom(page, 'top');
-  await operation(page, 'Bend along a curve');
-  await card(page).getByLabel('Along', { exact: true }).selectOption('own');
-  for (const [x, z] of [
-    [-150, 60],
-    [-50, -20],
-    [50, -20],
-    [150, 60]
-  ])
-    await page.mouse.click(...top(x, 0, z));
-  await expect(card(page)).toContainText('4 points so far');
-  await apply(page);
-  await expect(logbook(page)).toHaveCount(6);
-  // a frame of four quads round each of 64 holes, twisted and laid along the curve, none turned over
-  const file = await deliver(page);
-  await briefIsDone(page);
-  const { facts } = file;
-  expect([facts.quads, facts.triangles, facts.ngons, facts.borders, facts.islands]).toEqual([256, 0, 0, 65, 1]);
-  expect(facts.bounds.max[0] - facts.bounds.min[0]).toBeGreaterThan(250);
-  expect(facts.bounds.max[2] - facts.bounds.min[2]).toBeGreaterThan(60);
-  return file;
-});
+wholeJob(
+  'a panel is sliced into square cells at its own angle, opened, twisted and laid along a curve',
+  { shortest: 30, always: true },
+  async (page) => {
+    await openDemo(page, 'Deck grating');
+    await page.keyboard.press('Digit3');
+    await operation(page, 'Slice set');
+    await card(page).getByLabel('Along', { exact: true }).selectOption('panel');
+    await fill(page, 'Planes', 15);
+    await fill(page, 'Planes across', 3);
+    await apply(page);
+    await expect(reading(page, 'Quads')).toContainText('64 (100 %)');
+    await expect(reading(page, 'Edge length')).toContainText('22.5 – 22.5 mm');
+    await page.keyboard.press('Control+KeyK');
+    await page.getByRole('dialog').getByPlaceholder(/./).fill('Pick all quads');
+    await page.keyboard.press('Enter');
+    await operation(page, 'Inset');
+    await card(page).getByLabel('Faces', { exact: true }).selectOption('each');
+    await fill(page, 'Width', 3);
+    await apply(page);
+    await page.keyboard.press('Delete');
+    await settled(page);
+    await expect(reading(page, 'Borders')).toHaveText('65');
+    await operation(page, 'Twist');
+    await card(page).getByLabel('Along', { exact: true }).selectOption('own');
+    await fill(page, 'Angle', 40);
+    await apply(page);
+    const top = await lookFrom(page, 'top');
+    await operation(page, 'Bend along a curve');
+    await card(page).getByLabel('Along', { exact: true }).selectOption('own');
+    for (const [x, z] of [
+      [-150, 60],
+      [-50, -20],
+      [50, -20],
+      [150, 60]
+    ])
+      await page.mouse.click(...top(x, 0, z));
+    await expect(card(page)).toContainText('4 points so far');
+    await apply(page);
+    await expect(logbook(page)).toHaveCount(6);
+    // a frame of four quads round each of 64 holes, twisted and laid along the curve, none turned over
+    const file = await deliver(page);
+    await briefIsDone(page);
+    const { facts } = file;
+    expect([facts.quads, facts.triangles, facts.ngons, facts.borders, facts.islands]).toEqual([256, 0, 0, 65, 1]);
+    expect(facts.bounds.max[0] - facts.bounds.min[0]).toBeGreaterThan(250);
+    expect(facts.bounds.max[2] - facts.bounds.min[2]).toBeGreaterThan(60);
+    return file;
+  }
+);
 
 // a shape with three fields (9), slices with a field (4), deliver (2)
 wholeJob('a solid is sliced from all sides', { shortest: 15 }, async (page) => {
