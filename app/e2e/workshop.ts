@@ -194,13 +194,23 @@ export async function jobMenu(page: Page, act: string): Promise<void> {
   await page.getByRole('menuitem', { name: act }).click();
 }
 
-/** An open tube along Y of radius 5 in 24 sides and 8 rows of 2 mm, whose middle row is off, as lines of a file; and its vertices by row and side. */
-export function askewTube(): { lines: string[]; at: (row: number, side: number) => Point } {
+/**
+ * An open tube along Y of radius 5 in 24 sides and 8 rows of 2 mm, whose middle row is off, as lines of a file; and its vertices by row and side.
+ * @param bend degrees by which it is bent about Z, its middle row staying in the plane of X and Z
+ * @param [first=1] number of its first vertex in the file
+ * @param x mm by which it is moved along X
+ */
+export function askewTube({ bend = 0, first = 1, x = 0 } = {}): { lines: string[]; at: (row: number, side: number) => Point } {
+  const radius = bend ? 16 / ((bend * Math.PI) / 180) : Infinity;
+  const bent = ([px, py, pz]: Point): Point => {
+    const angle = py / radius;
+    return bend ? [(radius + px) * Math.cos(angle) - radius + x, (radius + px) * Math.sin(angle), pz] : [px + x, py, pz];
+  };
   const places = Array.from({ length: 9 * 24 }, (_, i): Point => {
     const [row, side] = [Math.floor(i / 24), i % 24];
     const off = row === 4 ? 0.7 * Math.sin(5 * side + 1) : 0;
     const angle = (2 * Math.PI * side) / 24;
-    return [(5 + off) * Math.sin(angle), 2 * (row - 4) + off, (5 + off) * Math.cos(angle)];
+    return bent([(5 + off) * Math.sin(angle), 2 * (row - 4) + off, (5 + off) * Math.cos(angle)]);
   });
   const face = (row: number, side: number) =>
     [
@@ -208,7 +218,7 @@ export function askewTube(): { lines: string[]; at: (row: number, side: number) 
       [0, 1],
       [1, 1],
       [1, 0]
-    ].map(([up, on]) => 24 * (row + up) + ((side + on) % 24) + 1);
+    ].map(([up, on]) => 24 * (row + up) + ((side + on) % 24) + first);
   const faces = Array.from({ length: 8 * 24 }, (_, i) => `f ${face(Math.floor(i / 24), i % 24).join(' ')}`);
   return { lines: [...places.map((p) => `v ${p.join(' ')}`), ...faces], at: (row, side) => places[24 * row + (side % 24)] };
 }
