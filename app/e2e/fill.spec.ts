@@ -267,3 +267,19 @@ test('the corners of a grid are dragged along the border, its counts typed on it
   await apply(page);
   await expect(reading(page, 'N-gons')).toHaveText('1');
 });
+
+test('a border on the far side is turned to and framed from the list, where views glide too', async ({ page }) => {
+  await page.emulateMedia({ reducedMotion: 'no-preference' });
+  await openDemo(page, 'Channel buoy');
+  await page.keyboard.press('Digit5');
+  const count = (edges: number) => page.getByRole('group', { name: 'Edges of the borders' }).getByText(String(edges), { exact: true });
+  await expect(count(10)).toHaveClass(/behind/);
+  await page.getByRole('button', { name: /^10 edges/ }).click();
+  await expect(selection(page)).toContainText('10 edges');
+  await expect(count(10)).not.toHaveClass(/behind/);
+  // from there the one that was seen before is hidden; its fill is shown where it is
+  await page.getByRole('button', { name: /^Fill: 8 edges/ }).click();
+  await expect(card(page)).toContainText('Quad grid');
+  await page.keyboard.press('Escape');
+  await expect(count(8)).not.toHaveClass(/behind/);
+});

@@ -25,7 +25,7 @@ test('demo jobs open as copies with their brief, keep what was done, and can be 
   const quads = await reading(page, 'Quads').innerText();
   await page.keyboard.press('KeyE');
   const box = (await page.getByTestId('stand').boundingBox())!;
-  await page.mouse.click(box.x + box.width / 2, box.y + box.height * 0.43);
+  await page.mouse.click(box.x + box.width / 2, box.y + box.height * 0.48);
   await page.keyboard.press('Delete');
   await expect(logbook(page)).toHaveCount(2);
   await expect(reading(page, 'Quads')).not.toHaveText(quads);

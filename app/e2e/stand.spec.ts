@@ -1,11 +1,10 @@
 import { expect, test } from '@playwright/test';
-import { card, logbook, lookFrom, marks, openDemo, reading, selection, settled, standMiddle, startShape } from './workshop.ts';
+import { card, drag, logbook, lookFrom, marks, openDemo, reading, selection, settled, standMiddle, startShape } from './workshop.ts';
 
 test('picking: click, Shift-click, box, loop by double-click, island by triple-click, Esc', async ({ page }) => {
   await startShape(page, 'Box', { 'Faces across': 4, 'Faces up': 4, 'Faces deep': 4 });
-  await page.getByRole('button', { name: 'front' }).click();
-  await settled(page);
-  const { x, y, width, height } = await standMiddle(page);
+  const front = await lookFrom(page, 'front');
+  const [x, y] = front(0, 0, 20);
   await page.keyboard.press('KeyQ');
   await page.mouse.click(x, y);
   await expect(selection(page)).toHaveText('1 vertex, valence 4');
@@ -22,11 +21,7 @@ test('picking: click, Shift-click, box, loop by double-click, island by triple-c
   await expect(selection(page)).toHaveText('nothing picked');
 
   await page.keyboard.press('KeyE');
-  await page.mouse.move(x - width / 2 + 60, y - height / 2 + 150);
-  await page.mouse.down();
-  await page.mouse.move(x, y, { steps: 3 });
-  await page.mouse.move(x + width / 2 - 30, y + height / 2 - 30, { steps: 3 });
-  await page.mouse.up();
+  await drag(page, front(-21, 21, 20), front(21, -21, 20), 6);
   await expect(selection(page)).toHaveText('16 faces');
   await page.mouse.click(x + 20, y + 20, { clickCount: 3 });
   await expect(selection(page)).toHaveText('96 faces');
@@ -82,12 +77,10 @@ test('numbers that make no sense are refused with the field', async ({ page }) =
 
 test('a start shape stays editable from the logbook, and what came after is done again', async ({ page }) => {
   await startShape(page, 'Box', { 'Faces across': 2, 'Faces up': 2, 'Faces deep': 2 });
-  await page.getByRole('button', { name: 'front' }).click();
-  await settled(page);
-  const { x, y } = await standMiddle(page);
+  const front = await lookFrom(page, 'front');
   await page.keyboard.press('Digit3');
   await page.keyboard.press('KeyQ');
-  await page.mouse.click(x, y);
+  await page.mouse.click(...front(0, 0, 20));
   await expect(selection(page)).toHaveText('1 vertex, valence 4');
   await page.keyboard.press('KeyZ');
   await card(page).getByLabel('Z', { exact: true }).fill('8');

@@ -12,18 +12,23 @@ const dragOver = async (page: Page, [ax, ay]: [number, number], [bx, by]: [numbe
   await page.mouse.up();
   await settled(page);
 };
-/** A box drag over the whole view; not where its buttons are. */
-const dragOverAll = async (page: Page) => {
-  const { x, y, width, height } = await standMiddle(page);
-  await dragOver(page, [x - width / 2 + 70, y - height / 2 + 130], [x + width / 2 - 60, y + height / 2 - 90]);
+/** Looks from a side. @returns places there that lie round a box of 40 mm, from its upper left on */
+const roundBox = async (page: Page, side: 'front' | 'top'): Promise<[number, number][]> => {
+  const place = await lookFrom(page, side);
+  return [
+    [-21, 21],
+    [21, 21],
+    [21, -21],
+    [-21, -21]
+  ].map(([across, up]) => (side === 'top' ? place(across, 20, -up) : place(across, up, 20)));
 };
 
 test('a crease is forecast with how far the smooth surface really moves, set by its grip, and compared with all levels smooth', async ({ page }) => {
   await startShape(page, 'Box', { 'Faces across': 2, 'Faces up': 2, 'Faces deep': 2 });
   await page.keyboard.press('Digit4');
   await page.keyboard.press('KeyE');
-  await lookFrom(page, 'top');
-  await dragOverAll(page);
+  const [from, , to] = await roundBox(page, 'top');
+  await dragOver(page, from, to);
   await expect(selection(page)).toHaveText('4 faces');
   await page.keyboard.press('KeyZ');
   // 5.114 mm where both surfaces are measured seven levels deep
@@ -59,20 +64,13 @@ test('a crease is forecast with how far the smooth surface really moves, set by 
 test('a box drag takes what is seen and no more: not the sides seen edge-on, all of those seen in perspective', async ({ page }) => {
   await startShape(page, 'Box');
   await page.keyboard.press('KeyE');
-  await lookFrom(page, 'front');
-  await dragOverAll(page);
+  const [first, ...others] = await roundBox(page, 'front');
+  await dragOver(page, first, others[1]);
   await expect(selection(page)).toHaveText('16 faces');
   await page.getByRole('button', { name: 'lasso', exact: true }).click();
-  const { x, y } = await standMiddle(page);
-  await page.mouse.move(x - 300, y - 260);
+  await page.mouse.move(...first);
   await page.mouse.down();
-  for (const [dx, dy] of [
-    [290, -260],
-    [290, 260],
-    [-300, 260],
-    [-300, -250]
-  ])
-    await page.mouse.move(x + dx, y + dy, { steps: 5 });
+  for (const at of [...others, first]) await page.mouse.move(...at, { steps: 5 });
   await page.mouse.up();
   await expect(selection(page)).toHaveText('16 faces');
   // what was not seen is not deleted

@@ -171,9 +171,8 @@ export async function addClick(page: Page, at: [number, number]): Promise<void> 
   await page.keyboard.up('Shift');
 }
 
-/** Ends the running card, then clears what is picked. */
+/** Clears what is picked; a card that was applied needs no closing. */
 export async function clear(page: Page): Promise<void> {
-  await page.keyboard.press('Escape');
   await page.keyboard.press('Escape');
 }
 

@@ -1,4 +1,5 @@
 import { beforeAll, describe, expect, it } from 'vitest';
+import { soaks } from '../../testing/amount.ts';
 import { sharpEdgesKept } from '../../testing/kept-edges.ts';
 import { loopsRound } from '../../testing/loops-round.ts';
 import { deviation, measure } from '../check/measures.ts';
@@ -113,7 +114,7 @@ describe('auto quads', () => {
     expect(notCircled(cage, 6).map(({ name }) => name)).toEqual([]);
   });
 
-  it('lays the newt with quads as wide as a third of its toes are round: loops close round most of them, and all are there', () => {
+  it.runIf(soaks)('lays the newt with quads as wide as a third of its toes are round: loops close round most of them, and all are there', () => {
     const newt = marshNewt(0.5);
     const { cage, mesh, phases } = laid(newt, { count: 1800 });
     expect(notCircled(cage, 4).length).toBeLessThan(8);
@@ -261,7 +262,7 @@ describe('auto quads', () => {
     expect(measures.edgeLength.mean).toBeLessThan(2.4);
   });
 
-  it('lays finer quads at tight bends by as much as is asked for, and keeps the count', () => {
+  it.runIf(soaks)('lays finer quads at tight bends by as much as is asked for, and keeps the count', () => {
     const handsOverTrunk = (finerBy: number) => {
       const { cage, measures } = laid(longLimbed(0.9), { count: 2500, finerBy });
       expect(Math.abs(measures.quads / 2500 - 1)).toBeLessThan(0.03);
@@ -274,7 +275,7 @@ describe('auto quads', () => {
     expect(handsOverTrunk(50)).toBeLessThan(0.93 * handsOverTrunk(0));
   });
 
-  it('takes what runs best of a range of counts, and no other count', () => {
+  it.runIf(soaks)('takes what runs best of a range of counts, and no other count', () => {
     const figure = longLimbed(0.9);
     const judged = (options: AutoQuadsOptions) => {
       const { cage, measures } = laid(figure, options);

@@ -31,6 +31,13 @@ describe('conditions of a brief', () => {
     ]);
   });
 
+  it('are none of them met by a cage that has no faces yet, and tell nothing of it', () => {
+    const facts = factsOf(new Cage(), { surfaceOff: 0, visible: 0, delivered: ['obj'] });
+    const demanded: Condition[] = demoJobs.flatMap(({ doneWhen }) => doneWhen);
+    expect(demanded.length).toBeGreaterThan(20);
+    for (const condition of [...demanded, { is: 'poles', most: 5 } as const]) expect(isMet(condition, facts)).toEqual({ done: false });
+  });
+
   it('find symmetry within what is asked, loops of so many edges, firm edges and openings', () => {
     const cage = cube();
     cage.positions[0] += 0.01;

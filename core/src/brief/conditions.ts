@@ -91,25 +91,25 @@ const kinds: Kinds = {
     name: 'Quads only',
     fields: [],
     label: () => 'Quads only',
-    met: (_c, { measures: m }) => ({ done: m.faces > 0 && m.triangles + m.ngons === 0, now: `${many(m.triangles + m.ngons)} others` })
+    met: (_c, { measures: m }) => ({ done: m.triangles + m.ngons === 0, now: `${many(m.triangles + m.ngons)} others` })
   },
   'no-ngons': {
     name: 'No n-gons',
     fields: [],
     label: () => 'No n-gons',
-    met: (_c, { measures: m }) => ({ done: m.faces > 0 && m.ngons === 0, now: many(m.ngons) })
+    met: (_c, { measures: m }) => ({ done: m.ngons === 0, now: many(m.ngons) })
   },
   closed: {
     name: 'No open border',
     fields: [],
     label: () => 'No open border',
-    met: (_c, { measures: m }) => ({ done: m.faces > 0 && m.borders === 0, now: many(m.borders) })
+    met: (_c, { measures: m }) => ({ done: m.borders === 0, now: many(m.borders) })
   },
   count: {
     name: 'Number of faces',
     fields: [number('from', 'From', 0), number('to', 'To', 5000)],
     label: ({ from, to }) => (from > 0 ? `${many(from)} to ${many(to)} faces` : `${many(to)} faces or fewer`),
-    met: ({ from, to }, { measures: m }) => ({ done: m.faces >= Math.max(1, from) && m.faces <= to, now: many(m.faces) })
+    met: ({ from, to }, { measures: m }) => ({ done: m.faces >= from && m.faces <= to, now: many(m.faces) })
   },
   poles: {
     name: 'Edges at a pole',
@@ -123,7 +123,7 @@ const kinds: Kinds = {
     label: ({ axis, within }) => `Symmetric in ${axis} to ${within} mm`,
     met({ axis, within }, { cage }) {
       const alone = cage.vertexCount - counterpartsByPosition(cage, axis, within).size;
-      return { done: cage.vertexCount > 0 && alone === 0, now: `${many(alone)} vertices have no partner` };
+      return { done: alone === 0, now: `${many(alone)} vertices have no partner` };
     }
   },
   spread: {
@@ -138,7 +138,7 @@ const kinds: Kinds = {
     label: ({ from, to }) => `Volume ${many(from)} to ${many(to)} mm³`,
     met({ from, to }, { cage, measures: m }) {
       const now = enclosedVolume(cage);
-      return { done: m.faces > 0 && m.borders === 0 && now >= from && now <= to, now: m.borders > 0 ? 'open' : `${many(Math.round(now))} mm³` };
+      return { done: m.borders === 0 && now >= from && now <= to, now: m.borders > 0 ? 'open' : `${many(Math.round(now))} mm³` };
     }
   },
   surface: {
@@ -238,7 +238,8 @@ export const describeCondition = (condition: Condition): string => kindOf(condit
 /** Measures a condition; without a cage none is met but for deliveries. */
 export function isMet(condition: Condition, facts: BriefFacts): Met {
   const { cage, measures } = facts;
-  if (!cage || !measures) return { done: false };
+  // nothing is done of a cage without faces, and nothing can be told of it
+  if (!cage || !measures?.faces) return { done: false };
   const { done, now } = kindOf(condition).met(condition, { ...facts, cage, measures });
   return done || now === undefined ? { done } : { done, now };
 }

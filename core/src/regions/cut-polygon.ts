@@ -1,3 +1,4 @@
+import { leastCut } from '../numeric/least-cut.ts';
 import { middleOfSide, sidesAlong } from './region-sides.ts';
 
 /** A place in the plane. */
@@ -18,8 +19,7 @@ export interface PolygonLoop {
 
 /**
  * Cuts a polygon with holes into quads, with a triangle where its corners are odd in number: holes are joined to what is nearest, and of all ways
- * to cut what comes of it from corner to corner the one is taken whose faces have the squarest corners (dynamic programming over its sides, after
- * Klincsek 1980).
+ * to cut what comes of it from corner to corner the one is taken whose faces have the squarest corners.
  * @param loops the outer border first, counter-clockwise, then holes, clockwise
  * @param place of each vertex in the plane
  * @returns corners of each face; nothing where there are too many
@@ -115,52 +115,18 @@ function cheapestCut(
   const way = (i: number, j: number): Place => ((i + 1) % n === j && bendOf[i]) || between(at[i], at[j]);
   // a cut along what is a side already would lie on it
   const sides = new Set(round.map((v, i) => keyOf(v, round[(i + 1) % n])));
-  const chord = new Float64Array(n * n);
-  for (let i = 0; i < n; i++)
-    for (let j = i + 2; j < n; j++)
-      if (i > 0 || j < n - 1)
-        chord[i * n + j] = round[i] === round[j] || sides.has(keyOf(round[i], round[j])) ? Infinity : CROSSING * crossings(at[i], at[j], lines);
-  const cost = new Float64Array(n * n);
-  const split = new Int32Array(2 * n * n).fill(-1);
-  for (let span = 2; span < n; span++)
-    for (let i = 0; i + span < n; i++) {
-      const j = i + span;
-      let best = Infinity;
-      const consider = (k: number, l: number) => {
-        // beyond each side of the face: what lies there, and the cut itself
-        const rest = k === l ? cost[i * n + k] + cost[k * n + j] : cost[i * n + k] + cost[k * n + l] + cost[l * n + j];
-        const corners = k === l ? [i, k, j] : [i, k, l, j];
-        if (rest >= best || new Set(corners.map((c) => round[c])).size < corners.length) return;
-        const sum =
-          rest +
-          shapeCost(
-            corners.map((c) => at[c]),
-            corners.map((c, m) => way(c, corners[(m + 1) % corners.length]))
-          );
-        if (sum >= best) return;
-        best = sum;
-        split[2 * (i * n + j)] = k;
-        split[2 * (i * n + j) + 1] = l;
-      };
-      for (let k = i + 1; k < j; k++) {
-        // quads alone where the number of sides allows it
-        if (span % 2 === 0) consider(k, k);
-        for (let l = k + 1; l < j; l++) consider(k, l);
-      }
-      cost[i * n + j] = best + chord[i * n + j];
-    }
-  if (!Number.isFinite(cost[n - 1])) return undefined;
-  const faces: number[][] = [];
-  const stack: [number, number][] = [[0, n - 1]];
-  while (stack.length > 0) {
-    const [i, j] = stack.pop()!;
-    if (j - i < 2) continue;
-    const [k, l] = [split[2 * (i * n + j)], split[2 * (i * n + j) + 1]];
-    faces.push((k === l ? [i, k, j] : [i, k, l, j]).map((c) => round[c]));
-    stack.push([i, k], [l, j]);
-    if (k !== l) stack.push([k, l]);
-  }
-  return faces;
+  const cut = leastCut(
+    n,
+    (corners) => {
+      if (new Set(corners.map((c) => round[c])).size < corners.length) return Infinity;
+      return shapeCost(
+        corners.map((c) => at[c]),
+        corners.map((c, m) => way(c, corners[(m + 1) % corners.length]))
+      );
+    },
+    (i, j) => (round[i] === round[j] || sides.has(keyOf(round[i], round[j])) ? Infinity : CROSSING * crossings(at[i], at[j], lines))
+  );
+  return cut?.map((corners) => corners.map((c) => round[c]));
 }
 
 const keyOf = (a: number, b: number): string => (a < b ? `${a} ${b}` : `${b} ${a}`);

@@ -1,4 +1,4 @@
-import { facesRound, isEmpty, selectFaces, squareTo, verticesOf } from '@ulvrin/core';
+import { dot, facesRound, isEmpty, selectFaces, squareTo, verticesOf } from '@ulvrin/core';
 import { placesOf } from '$lib/selection/places.ts';
 import { preferences } from '$lib/settings/preferences.svelte.ts';
 import { theme } from '$lib/settings/theme.svelte.ts';
@@ -11,15 +11,16 @@ export function framePicked({ job, stand }: Pick<Workshop, 'job' | 'stand'>): vo
   stand?.frame(cage && !isEmpty(job.selection) ? placesOf(cage, job.selection) : undefined);
 }
 
-/** Rings of faces that are seen round something that was found. */
-const ROUND = 3;
+/** Rings of faces that are seen round something that was found; cosine of the angle under which it is seen too flat to be judged. */
+const [ROUND, FLAT] = [3, 0.35];
 
-/** Brings what is picked into view with what lies round it, from where it is seen: a single face would fill the stand. */
+/** Brings what is picked into view with what lies round it, from where it faces if it is hidden or seen edge-on: a single face would fill the stand. */
 export function framePickedRound({ job, stand }: Pick<Workshop, 'job' | 'stand'>): void {
   const cage = job.active?.cage;
   if (!cage || !stand || isEmpty(job.selection)) return;
   const { middle, towards } = squareTo(cage, job.selection);
-  if (stand.hides(middle)) stand.eyes.lookSquarely(middle, towards);
+  const [, , back] = stand.viewAxes;
+  if (stand.hides(middle) || dot(towards, back) < FLAT) stand.eyes.lookAlong(middle, towards);
   stand.frame(placesOf(cage, selectFaces(facesRound(cage, verticesOf(cage, job.selection), ROUND))));
 }
 

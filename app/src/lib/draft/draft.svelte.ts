@@ -361,13 +361,15 @@ export class Draft {
     const { document } = this;
     document.attempt(() => {
       const valid = validParams(operation, params);
-      const label = fieldsOf(operation)[0].choices?.find((c) => c.value === valid.shape)?.label ?? 'Laid by hand';
+      const label = fieldsOf(operation)[0].choices?.find((c) => c.value === valid.shape)?.label;
       const entry: NewEntry = {
         operation: operation.id,
         part: crypto.randomUUID(),
         params: valid,
         selection: emptySelection(),
-        makes: { name: document.freeName(label), kind: 'cage' }
+        makes: { name: document.freeName(label ?? `${document.dense?.name ?? 'New'} cage`), kind: 'cage' },
+        // an empty one is begun for what is laid into it next
+        ...(!label && { name: 'New cage' })
       };
       if (secondsFor(operation, new Cage(), entry.selection, valid) < LONG) return this.shapeAdded(operation, entry);
       const { state } = document;

@@ -1,4 +1,4 @@
-import { Cage, cageFromRegions, formats, operationById, receive, type ComparedState, type Entry, type Part } from '@ulvrin/core';
+import { Cage, cageFromRegions, entryTitle, formats, receive, type ComparedState, type Entry, type Part } from '@ulvrin/core';
 import type { OpenDocument } from '$lib/document/open-document.svelte.ts';
 import { places } from '$lib/settings/places.svelte.ts';
 import { sentPart } from './sent.ts';
@@ -54,8 +54,7 @@ export const entriesToCompare = ({ active, entries, cursor }: Compares): Entry[]
         .reverse()
     : [];
 
-export const entryInWords = (entry: Entry, entries: readonly Entry[]): string =>
-  `after ${entries.indexOf(entry) + 1}: ${operationById(entry.operation)?.name ?? entry.operation}`;
+export const entryInWords = (entry: Entry, entries: readonly Entry[]): string => `after ${entries.indexOf(entry) + 1}: ${entryTitle(entry)}`;
 
 /** A choice as the value of a list, and back. */
 export const choiceKey = (choice: Comparison): string =>

@@ -1,6 +1,6 @@
 import type { DocumentSettings, Layer, Part } from '@ulvrin/core';
 import { describe, expect, it } from 'vitest';
-import { addLayer, changeLayer, moveToLayer, partsByLayer, removeLayer, soloLayer, toggleLayer } from './layers.ts';
+import { addLayer, changeLayer, clayOf, moveToLayer, partsByLayer, removeLayer, soloLayer, toggleLayer } from './layers.ts';
 
 const part = (id: string): Part => ({ id, name: id, kind: 'cage', scheme: 'catmull-clark', borderCorners: 'sharp' });
 
@@ -36,6 +36,7 @@ describe('layers', () => {
       [undefined, 'b']
     ]);
     expect(document.layers[0].colour).not.toBe(document.layers[1].colour);
+    expect(['a', 'b', 'c'].map((id) => clayOf(document, id))).toEqual([document.layers[1].colour, undefined, document.layers[1].colour]);
     moveToLayer(document, 'b', document.layers[1], 1);
     moveToLayer(document, 'c', undefined);
     expect(told(document)).toEqual([

@@ -15,6 +15,10 @@ export function partsByLayer({ layers, parts }: Pick<Held, 'layers' | 'parts'>):
   ];
 }
 
+/** Colour of the clay that a part has from its layer; nothing in none. */
+export const clayOf = ({ layers }: Pick<Held, 'layers'>, part: string): string | undefined =>
+  layers.find(({ parts }) => parts.includes(part))?.colour;
+
 /** A name that no layer has. */
 export function freeLayerName(layers: readonly Layer[]): string {
   let n = layers.length + 1;

@@ -36,7 +36,7 @@ const square = (x: number): Act => ({
 describe('laying by hand', () => {
   it('begins a part of its own where there is none, and is one entry', () => {
     job.start(operation('lay-by-hand'));
-    expect([job.active?.name, job.active?.cage?.faceCount]).toEqual(['Laid by hand', 0]);
+    expect([job.active?.name, job.active?.cage?.faceCount]).toEqual(['sheet cage', 0]);
     expect(job.preview?.refusal?.waits).toBe(true);
     job.setParams({ acts: [square(0), square(4)] });
     expect(job.preview?.cage?.faceCount).toBe(2);

@@ -63,8 +63,6 @@ export interface View {
   /** sides that further panes look from, straight */
   sides: Side[];
   activePart: string;
-  /** ids of formats the job was delivered as, the last one last */
-  delivered: string[];
   /** what was sent, the last one last */
   deliveries: DeliveryRecord[];
   /** findings of the check that were left as they are, with the reason */
@@ -93,7 +91,6 @@ export const startView = (): View => ({
   floor: true,
   overlays: startOverlays(),
   activePart: '',
-  delivered: [],
   deliveries: [],
   leftFindings: [],
   panel: 'logbook'
@@ -105,6 +102,9 @@ export function restoredView(stored: Record<string, unknown> | undefined): View 
   const view = { ...base, ...(stored as Partial<View> | undefined) };
   return { ...view, overlays: { ...base.overlays, ...view.overlays } };
 }
+
+/** Ids of the formats that a job was delivered as, the last one last. */
+export const deliveredAs = ({ deliveries }: View): string[] => deliveries.map(({ format }) => format);
 
 /** How a part is drawn: in its own way where it has one. */
 export function lookOf({ cage, smooth, level, cageOpacity, xray, overlays, own }: View, part: string): DrawingSettings {

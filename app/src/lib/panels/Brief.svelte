@@ -6,6 +6,7 @@
   import Close from 'carbon-icons-svelte/lib/Close.svelte';
   import { describeCondition, isMet } from '@ulvrin/core';
   import type { DeviationMeter } from '$lib/job/deviation-meter.svelte.ts';
+  import { deliveredAs } from '$lib/job/view.ts';
   import type { OpenJob } from '$lib/job/open-job.svelte.ts';
 
   /** What there is to do in this job, as a checklist that is measured. */
@@ -20,7 +21,7 @@
       surfaceOff: meter.found?.smooth.most,
       // the part is looked through only where the brief asks for it
       visible: job.document.doneWhen.some(({ is }) => is === 'check') ? job.findings.visible : undefined,
-      delivered: job.view.delivered
+      delivered: deliveredAs(job.view)
     };
     return job.document.doneWhen.map((condition) => ({ label: describeCondition(condition), ...isMet(condition, facts) }));
   });
@@ -28,7 +29,7 @@
 </script>
 
 {#if open && (job.record.brief || steps.length > 0)}
-  <section class="raised" aria-label="Brief">
+  <section class="raised" aria-label="Brief" data-covers>
     <header>
       <h3 title={job.name}>{job.name}</h3>
       {#if steps.length > 0}<span class="number quiet" data-testid="brief-done">{done} of {steps.length}</span>{/if}

@@ -1,5 +1,6 @@
 <script lang="ts">
   import { benches, type Bench } from '@ulvrin/core';
+  import { deliveredAs } from '$lib/job/view.ts';
   import type { OpenJob } from '$lib/job/open-job.svelte.ts';
   import { benchStates } from './bench-states.ts';
 
@@ -14,7 +15,7 @@
       plan: job.active?.plan,
       // elsewhere the part is not looked through
       visible: job.view.bench === 7 ? job.findings.visible : undefined,
-      delivered: job.view.delivered
+      delivered: deliveredAs(job.view)
     })
   );
 </script>

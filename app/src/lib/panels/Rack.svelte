@@ -219,10 +219,10 @@
     font-size: 11px;
     color: var(--soft);
   }
+  /* a long name takes two lines */
   .label {
-    white-space: nowrap;
-    overflow: hidden;
-    text-overflow: ellipsis;
+    line-height: 1.15;
+    overflow-wrap: break-word;
   }
   h4 {
     margin: 10px 6px 2px;

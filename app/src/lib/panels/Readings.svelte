@@ -9,7 +9,7 @@
   let { job, deviations }: { job: OpenJob; deviations: Deviations | undefined } = $props();
 
   const cage = $derived(job.active?.cage);
-  const m = $derived(job.measures);
+  const m = $derived(job.measures?.edges ? job.measures : undefined);
   const groups = $derived(m && cage ? readingsOf(cage, m, deviations) : []);
   let chart = $state('edges');
   const charts = $derived([
@@ -24,7 +24,7 @@
   ]);
 
   const bars = $derived.by(() => {
-    if (!cage || !m || m.edges === 0) return undefined;
+    if (!cage || !m) return undefined;
     if (chart === 'edges') return { ...histogram(edgeLengths(cage)), unit: 'mm' };
     if (chart === 'corners') return { ...histogram([...cage.faces()].flatMap((f) => cornerAngles(cage, f))), unit: '°' };
     const measured = chart === 'vertices' ? deviations?.vertices : deviations?.smooth;
@@ -60,7 +60,7 @@
       </tbody>
     </table>
   {:else}
-    <p class="quiet">Readings appear with the first cage.</p>
+    <p class="quiet">Readings appear with the first faces.</p>
   {/if}
 </section>
 

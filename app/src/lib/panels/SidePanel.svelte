@@ -1,4 +1,5 @@
 <script lang="ts">
+  import { untrack } from 'svelte';
   import { Tab, TabContent, Tabs } from 'carbon-components-svelte';
   import { Pane, PaneGroup, PaneResizer } from 'paneforge';
   import type { OpenJob } from '$lib/job/open-job.svelte.ts';
@@ -16,9 +17,11 @@
   const lists = $derived(listsAt(job.view.bench));
   /** ids of the tabs: those every bench has, and the lists of this one */
   const tabs = $derived(['logbook', 'parts', ...lists.map(({ id }) => id)]);
-  // the card is as high as it needs to be, within bounds, until somebody drags its edge
+  // the card is as high as it needs to be, within bounds, and so is a bench's own list, until somebody drags an edge
   const OWN = 'ulvrin-card-height';
   const LOWEST = 24;
+  /** percent of the logbook's panel, and where a bench's own list is worked through */
+  const [BOOK, LIST] = [23, 38];
   // without a cage there is nothing to read
   const highest = $derived(job.active?.cage ? 50 : 64);
   let cardPane: Pane | undefined = $state();
@@ -27,8 +30,17 @@
   let isOwn = $state(localStorage.getItem(OWN) !== null);
   $effect(() => {
     const wanted = Math.min(highest, Math.max(LOWEST, (100 * card) / Math.max(1, whole)));
-    if (!isOwn && card > 0) cardPane?.resize(wanted);
+    if (card > 0) resize(cardPane, wanted);
   });
+  let bookPane: Pane | undefined = $state();
+  $effect(() => {
+    const wanted = lists.some(({ first }) => first) ? LIST : BOOK;
+    resize(bookPane, wanted);
+  });
+  /** Sizes a panel, unless somebody has; what follows from that is no reason to do it again. */
+  function resize(pane: Pane | undefined, percent: number) {
+    if (!isOwn) untrack(() => pane?.resize(percent));
+  }
   function dragged(isDragging: boolean) {
     if (!isDragging) return;
     isOwn = true;
@@ -51,8 +63,8 @@
       <Pane defaultSize={47} minSize={10} class="pane"><Readings {job} {deviations} /></Pane>
       {#snippet failed(error, again)}<FailureNote what="These panels have failed." {error} {job} {again} />{/snippet}
     </svelte:boundary>
-    <PaneResizer class="resizer flat" />
-    <Pane defaultSize={23} minSize={12} class="pane book">
+    <PaneResizer class="resizer flat" onDraggingChange={dragged} />
+    <Pane bind:this={bookPane} defaultSize={BOOK} minSize={12} class="pane book">
       {#key lists}
         <Tabs
           autoWidth

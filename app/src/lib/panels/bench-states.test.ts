@@ -15,6 +15,12 @@ describe('where a job stands at its benches', () => {
     expect(lines({})).toHaveLength(benches.length);
   });
 
+  it('tells nothing of a cage that has no faces yet', () => {
+    const begun = of({ positions: Float64Array.of(1, 2, 3), faceStart: Int32Array.of(0), faceVertices: new Int32Array(0) });
+    expect(lines(begun)).toEqual(['1 part', 'no quads yet', 'no faces yet', 'no creases', 'no faces yet', 'no faces yet', 'no faces yet', 'not yet']);
+    expect(states(begun).some(({ tone }, i) => i > 0 && tone !== 'quiet')).toBe(false);
+  });
+
   it('tells what is there, and what asks for a look', () => {
     const closed = of(box({ x: 10, y: 10, z: 10 }, { x: 2, y: 2, z: 2 }));
     closed.cage!.setValue('crease', 3, 4);

@@ -48,16 +48,18 @@ function checked(others: number, visible: number | undefined): BenchState {
 
 /** One line a bench, in their order. */
 export function benchStates(facts: JobFacts): BenchState[] {
-  const { measures: m, delivered } = facts;
-  const none = quiet('no cage yet');
+  const { measures, delivered } = facts;
+  // of a cage that has no faces yet there is nothing to tell
+  const m = measures?.faces ? measures : undefined;
+  const none = quiet(measures ? 'no faces yet' : 'no cage yet');
   const others = m ? m.triangles + m.ngons : 0;
   return [
     source(facts),
-    m && m.faces > 0 ? { line: counted(m.quads, 'quad'), tone: others === 0 ? 'done' : 'quiet' } : quiet('no quads yet'),
-    m ? quiet(m.ngons > 0 ? counted(m.ngons, 'n-gon') : m.faces > 0 ? 'no n-gons' : 'empty') : none,
+    m ? { line: counted(m.quads, 'quad'), tone: others === 0 ? 'done' : 'quiet' } : quiet('no quads yet'),
+    m ? quiet(m.ngons > 0 ? counted(m.ngons, 'n-gon') : 'no n-gons') : none,
     brace(facts),
     m ? (m.borders === 0 ? { line: 'closed', tone: 'done' } : quiet(`${counted(m.borders, 'border')} open`)) : none,
-    m && m.edges > 0 ? quiet(`spread ${m.spacing.toFixed(2)}`) : none,
+    m ? quiet(`spread ${m.spacing.toFixed(2)}`) : none,
     m ? checked(others, facts.visible) : none,
     delivered.length > 0 ? { line: `${delivered.at(-1)} saved`, tone: 'done' } : quiet('not yet')
   ];

@@ -18,15 +18,18 @@
     const { holes } = bordersOf(cage);
     return holes.length > MOST_SHOWN ? [] : holes;
   });
-  let places: { count: number; x: number; y: number }[] = $state([]);
+  let places: { count: number; x: number; y: number; behind: boolean }[] = $state([]);
 
   /** Each count stands beside the rightmost point of its border, as it is seen. */
   function place() {
     places = rims.map(({ places: points }) => {
-      const seen = points.map((p) => stand.onScreen(p));
-      const [x, y] = seen.reduce((best, at) => (at[0] > best[0] ? at : best));
+      const seen = points.map((p) => ({ p, at: stand.onScreen(p) }));
+      const {
+        p,
+        at: [x, y]
+      } = seen.reduce((best, one) => (one.at[0] > best.at[0] ? one : best));
       // where that lies outside, at the side of the view it leaves by
-      return { count: points.length, x: Math.min(x, stand.width - ROOM), y };
+      return { count: points.length, x: Math.min(x, stand.width - ROOM), y, behind: stand.hides(p) };
     });
   }
   $effect(() => {
@@ -36,7 +39,7 @@
 </script>
 
 <div class="over-stand" role="group" aria-label="Edges of the borders">
-  {#each places as { count, x, y }, i (i)}<span style="left:{x + 6}px;top:{y}px">{count}</span>{/each}
+  {#each places as { count, x, y, behind }, i (i)}<span class:behind style="left:{x + 6}px;top:{y}px">{count}</span>{/each}
 </div>
 
 <style>
@@ -51,5 +54,10 @@
     font:
       600 12px/16px 'IBM Plex Mono',
       monospace;
+  }
+  /* of a border on the far side: there, but not of what is seen */
+  .behind {
+    border-style: dashed;
+    opacity: 0.45;
   }
 </style>

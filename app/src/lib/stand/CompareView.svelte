@@ -4,6 +4,7 @@
   import { theme } from '$lib/settings/theme.svelte.ts';
   import type { OpenJob } from '$lib/job/open-job.svelte.ts';
   import { choiceKey, choiceOf, entriesToCompare, entryInWords } from '$lib/job/compared.ts';
+  import { clayOf } from '$lib/job/layers.ts';
   import { lookOf } from '$lib/job/view.ts';
   import { Stand } from './stand.ts';
 
@@ -38,8 +39,9 @@
     if (!other) return;
     const { view } = job;
     other.setTheme(theme.night);
-    const settings = lookOf(view, shown?.id ?? '');
-    other.show(shown?.cage ? [shown] : [], new Set(), shown?.id ?? '', () => settings, undefined, undefined);
+    const id = shown?.id ?? '';
+    const settings = { ...lookOf(view, id), clay: clayOf(job.document, id) };
+    other.show(shown?.cage ? [shown] : [], new Set(), id, () => settings, undefined, undefined);
   });
   $effect(() => {
     const camera = job.view.camera;

@@ -26,7 +26,7 @@
   }
 </script>
 
-<div class="strip raised">
+<div class="strip raised" data-covers>
   <div role="group" aria-label="Pick">
     {#each kinds as { id, label, key, icon: Icon } (id)}
       <button

@@ -9,6 +9,7 @@
   import BrushRing from './BrushRing.svelte';
   import FindingMarks from './FindingMarks.svelte';
   import LayMarks from './LayMarks.svelte';
+  import { coveredAreas } from './covered.ts';
   import { brushes, turned } from './gestures/brush.ts';
   import { wheelOnPoint } from './gestures/draw-on.ts';
   import type { Pixel } from './gestures/gesture.ts';
@@ -44,6 +45,7 @@
   onMount(() => {
     const made = new Stand(host, side);
     made.setTheme(theme.night);
+    made.covered = () => coveredAreas(host);
     stand = made;
     // when this view goes, the page may have another job already
     const mine = job;

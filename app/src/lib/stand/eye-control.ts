@@ -1,6 +1,7 @@
 import * as THREE from 'three';
 import { OrbitControls } from 'three/addons/controls/OrbitControls.js';
-import { between, GLIDE, isStill, type Gaze } from './glide.ts';
+import { framed, type Lens, type Rect, type Subject } from './framing.ts';
+import { between, GLIDE, isSame, isStill, type Gaze } from './glide.ts';
 import { SIDES, type Side } from './sides.ts';
 import { turnRound } from './turn-round.ts';
 import type { Triple } from '@ulvrin/core';
@@ -19,8 +20,11 @@ export class EyeControl {
   readonly orthographic = new THREE.OrthographicCamera(-1, 1, 1, -1, -10000, 10000);
   camera: THREE.PerspectiveCamera | THREE.OrthographicCamera = this.perspective;
   private readonly controls: OrbitControls;
-  /** of the glide that is under way */
+  /** the glide that is under way, and where it ends */
   private gliding = 0;
+  private goal: Gaze | undefined;
+  /** what was brought into view last, and how it was looked at then */
+  private last: { subject: Subject; gaze: Gaze } | undefined;
 
   /** what a drag orbits round, where it was begun; nothing: the middle of the view */
   pivotAt?: (x: number, y: number) => Triple | undefined;
@@ -46,11 +50,11 @@ export class EyeControl {
       this.camera.position.copy(new THREE.Vector3(...SIDES[side])).multiplyScalar(200);
     }
     this.controls.addEventListener('change', moved);
-    this.controls.addEventListener('start', () => cancelAnimationFrame(this.gliding));
+    this.controls.addEventListener('start', () => this.stopGlide());
   }
 
   end(): void {
-    cancelAnimationFrame(this.gliding);
+    this.stopGlide();
     this.controls.dispose();
   }
 
@@ -71,7 +75,7 @@ export class EyeControl {
     };
   }
   set state(state: CameraState) {
-    cancelAnimationFrame(this.gliding);
+    this.stopGlide();
     this.use(state.orthographic ? this.orthographic : this.perspective);
     this.camera.position.set(...state.position);
     this.target.set(...state.target);
@@ -120,15 +124,22 @@ export class EyeControl {
 
   /** Goes to another view, in a moment; at once where less motion is asked for. */
   private glideTo(to: Gaze, atOnce = isStill()): void {
-    cancelAnimationFrame(this.gliding);
+    this.stopGlide();
     if (atOnce) return void (this.gaze = to);
     const [from, start] = [this.gaze, performance.now()];
     const step = () => {
       const t = (performance.now() - start) / GLIDE;
       this.gaze = between(from, to, t);
       if (t < 1) this.gliding = requestAnimationFrame(step);
+      else this.goal = undefined;
     };
+    this.goal = to;
     step();
+  }
+
+  private stopGlide(): void {
+    cancelAnimationFrame(this.gliding);
+    this.goal = undefined;
   }
 
   /** Looks at the target from one side, orthographically. */
@@ -138,9 +149,14 @@ export class EyeControl {
 
   /** Looks at a point from a direction, orthographically. @param towards unit vector from the point to the eye */
   lookSquarely(at: Triple, towards: Readonly<Triple>): void {
-    const away = this.distance;
     this.setOrthographic(true);
-    this.glideTo({ ...this.gaze, target: new THREE.Vector3(...at), offset: new THREE.Vector3(...towards).multiplyScalar(away) });
+    this.lookAlong(at, towards);
+  }
+
+  /** Looks at a point from a direction, in perspective or straight as before. @param towards unit vector from the point to the eye */
+  lookAlong(at: Triple, towards: Readonly<Triple>): void {
+    const offset = new THREE.Vector3(...towards).multiplyScalar(this.distance);
+    this.glideTo({ target: new THREE.Vector3(...at), offset, zoom: this.camera.zoom });
   }
 
   /** A drag that orbits round a point: the controls leave it alone. */
@@ -172,7 +188,7 @@ export class EyeControl {
 
   /** Turns round what is looked at, by radians to the right and up. */
   orbit(right: number, up: number): void {
-    cancelAnimationFrame(this.gliding);
+    this.stopGlide();
     const { camera, target } = this;
     const from = new THREE.Spherical().setFromVector3(camera.position.clone().sub(target));
     from.theta -= right;
@@ -182,33 +198,55 @@ export class EyeControl {
     this.moved();
   }
 
-  /** Brings what lies within bounds into the middle of the view. @param atOnce without going there */
-  frame(bounds: { min: Triple; max: Triple; diagonal: number }, atOnce = false): void {
-    const { perspective } = this;
-    const centre = new THREE.Vector3(...bounds.min).add(new THREE.Vector3(...bounds.max)).multiplyScalar(0.5);
-    const away = (0.5 * (bounds.diagonal || 1)) / Math.sin((perspective.fov * Math.PI) / 360) / Math.min(1, perspective.aspect);
-    const direction = this.gaze.offset.normalize();
-    this.glideTo({ target: centre, offset: direction.multiplyScalar(away * 0.95), zoom: 1 }, atOnce || isStill());
+  private get lens(): Lens {
+    const { clientWidth: width, clientHeight: height } = this.host;
+    return { width, height, fov: this.perspective.fov, parallel: this.camera === this.orthographic };
   }
 
-  resize(width: number, height: number): void {
+  /** Brings something into view, where nothing covers it, from the way that is looked or about to be. @param atOnce without going there */
+  frame(subject: Subject, covered: readonly Rect[], atOnce = false): void {
+    const gaze = framed(subject, this.goal ?? this.gaze, this.lens, covered);
+    this.last = { subject, gaze };
+    this.glideTo(gaze, atOnce || isStill());
+  }
+
+  /** A camera like the eye's that looks the same way and sees something whole, where nothing covers it. */
+  cameraOn(subject: Subject, covered: readonly Rect[]): THREE.Camera {
+    const { target, offset, zoom } = framed(subject, this.gaze, this.lens, covered);
+    const camera = this.camera.clone();
+    camera.position.copy(target).add(offset);
+    camera.lookAt(target);
+    camera.zoom = zoom;
+    this.fit(camera, offset.length());
+    return camera;
+  }
+
+  /** Fits the view to its host; what was brought into view is again, as long as nobody has looked elsewhere since. */
+  resize(covered: readonly Rect[]): void {
+    const { width, height } = this.lens;
     this.perspective.aspect = width / height;
     this.perspective.updateProjectionMatrix();
     this.fitOrthographic();
+    if (this.last && isSame(this.last.gaze, this.goal ?? this.gaze)) this.frame(this.last.subject, covered, true);
   }
 
   private fitOrthographic(): void {
-    const { clientWidth: w, clientHeight: h } = this.host;
-    const half = this.orthographic.position.distanceTo(this.target) * Math.tan((this.perspective.fov * Math.PI) / 360) || 50;
-    Object.assign(this.orthographic, { left: (-half * w) / h, right: (half * w) / h, top: half, bottom: -half, near: -200 * half, far: 200 * half });
-    this.orthographic.updateProjectionMatrix();
+    this.fit(this.orthographic, this.orthographic.position.distanceTo(this.target));
   }
 
   setNearAndFar(): void {
-    const away = this.perspective.position.distanceTo(this.target);
-    this.perspective.near = away / 100;
-    this.perspective.far = away * 40;
-    this.perspective.updateProjectionMatrix();
+    this.fit(this.perspective, this.perspective.position.distanceTo(this.target));
+  }
+
+  /** Has a camera show what lies some mm before it: all of it in depth, and as high where it looks straight as where it does not. */
+  private fit(camera: THREE.PerspectiveCamera | THREE.OrthographicCamera, away: number): void {
+    if (camera instanceof THREE.PerspectiveCamera) [camera.near, camera.far] = [away / 100, away * 40];
+    else {
+      const { clientWidth: w, clientHeight: h } = this.host;
+      const half = away * Math.tan((this.perspective.fov * Math.PI) / 360) || 50;
+      Object.assign(camera, { left: (-half * w) / h, right: (half * w) / h, top: half, bottom: -half, near: -200 * half, far: 200 * half });
+    }
+    camera.updateProjectionMatrix();
   }
 
   /** Directions of the view: right, up, and towards the eye. */

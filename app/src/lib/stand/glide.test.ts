@@ -1,6 +1,6 @@
 import * as THREE from 'three';
 import { describe, expect, it } from 'vitest';
-import { between, type Gaze } from './glide.ts';
+import { between, isSame, type Gaze } from './glide.ts';
 
 const gaze = (offset: [number, number, number], target: [number, number, number] = [0, 0, 0], zoom = 1): Gaze => ({
   offset: new THREE.Vector3(...offset),
@@ -14,6 +14,14 @@ describe('a glide from view to view', () => {
     expect(between(from, to, 0).offset.distanceTo(from.offset)).toBeLessThan(1e-9);
     const end = between(from, to, 1);
     expect([end.offset.toArray(), end.target.toArray(), end.zoom]).toEqual([[0, 200, 0], [7, 8, 9], 0.5]);
+  });
+
+  it('tells gazes apart, but for rounding', () => {
+    const from = gaze([0, 0, 100], [1, 2, 3], 2);
+    expect(isSame(from, gaze([1e-9, 0, 100], [1, 2, 3], 2))).toBe(true);
+    expect([gaze([0, 0, 99], [1, 2, 3], 2), gaze([0, 0, 100], [1, 2, 4], 2), gaze([0, 0, 100], [1, 2, 3], 1)].some((to) => isSame(from, to))).toBe(
+      false
+    );
   });
 
   it('goes round what is looked at, at a distance between both', () => {

@@ -26,5 +26,9 @@ export function between(from: Gaze, to: Gaze, t: number): Gaze {
   };
 }
 
+/** Whether two gazes are the same but for rounding. */
+export const isSame = (a: Gaze, b: Gaze): boolean =>
+  Math.max(a.offset.distanceTo(b.offset), a.target.distanceTo(b.target)) < 1e-6 * a.offset.length() && a.zoom === b.zoom;
+
 /** Whether views change at once: the person has asked for less motion. */
 export const isStill = (): boolean => matchMedia('(prefers-reduced-motion: reduce)').matches;

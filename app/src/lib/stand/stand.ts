@@ -14,7 +14,7 @@ import { preferences } from '$lib/settings/preferences.svelte.ts';
 import { standColours, type StandColours } from '$lib/settings/theme.svelte.ts';
 import { CageDrawing, type DrawingSettings } from './cage-drawing.ts';
 import { EyeControl, type CameraState } from './eye-control.ts';
-import { boxRound, standingOn } from './extent.ts';
+import { standingOn, standingSubject } from './extent.ts';
 import { onPlane, onScreen, rayAt, type Eye } from './eye.ts';
 import { Handle } from './handle/handle.ts';
 import { type IdBuffer, type IdSurface, LastSeen } from './id-buffer.ts';
@@ -25,6 +25,7 @@ import { pickAt, pickIn, placeAt, restingPlaceAt, type Area, type PickKind } fro
 import { PicturePacker } from './picture-packer.ts';
 import { References } from './references.ts';
 import { Floor } from './floor.ts';
+import { somePoints, type Rect } from './framing.ts';
 import { fadeOf } from './room.ts';
 import { sectionPlane } from './section.ts';
 import type { Side } from './sides.ts';
@@ -60,6 +61,8 @@ export class Stand {
   /** frames drawn so far; tests wait for it, and find none while one is due */
   frames = 0;
   onCamera?: () => void;
+  /** what is laid over the view, as it is now */
+  covered: () => Rect[] = () => [];
   private readonly frameListeners = new Set<() => void>();
 
   /** @param side looked from for good; left out: the eye turns as it is dragged */
@@ -117,7 +120,7 @@ export class Stand {
     const { clientWidth: w, clientHeight: h } = this.host;
     if (w === 0 || h === 0) return;
     this.renderer.setSize(w, h);
-    this.eyes.resize(w, h);
+    this.eyes.resize(this.covered());
     this.draw();
   }
 
@@ -291,14 +294,11 @@ export class Stand {
     return this.eyes.sight;
   }
 
-  /** Brings some points, or everything, into the middle of the view. */
+  /** Brings some points, or everything, into view. */
   frame(points?: ArrayLike<number>, atOnce = false): void {
-    if (points && points.length > 0) {
-      this.eyes.frame(boundsOf(points), atOnce);
-      return this.draw();
-    }
-    const box = boxRound(this.references, this.drawings, ({ faces }) => faces);
-    if (!box.isEmpty()) this.eyes.frame(boundsOf([...box.min, ...box.max]), atOnce);
+    const subject = points?.length ? { ...boundsOf(points), points: somePoints([points]) } : standingSubject(this.references, this.drawings);
+    if (subject) this.eyes.frame(subject, this.covered(), atOnce);
+    this.draw();
   }
 
   /** The outline of another version over the part. */
@@ -391,9 +391,8 @@ export class Stand {
     return hit !== undefined && hit.distance < far - BEHIND * this.eyes.distance;
   }
 
-  /** A small picture of the view as it is, for the jobs page; a worker packs it. */
+  /** A picture of all that stands there, for the jobs page and reports; a worker packs it. */
   picture(width = 480, height = 282): Promise<string> {
-    this.renderer.render(this.scene, this.eyes.camera);
-    return this.packer.pack(this.renderer.domElement, width, height);
+    return this.packer.take(this.renderer, this.scene, this.eyes, standingSubject(this.references, this.drawings), [width, height]);
   }
 }

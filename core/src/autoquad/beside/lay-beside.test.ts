@@ -1,4 +1,5 @@
 import { describe, expect, it } from 'vitest';
+import { soaks } from '../../../testing/amount.ts';
 import { deviation } from '../../check/measures.ts';
 import { assertValid } from '../../mesh/assert-valid.ts';
 import { Cage } from '../../mesh/cage.ts';
@@ -168,7 +169,7 @@ describe('laying quads beside others', () => {
     expect(deviation(new Reference(surface), limit).most).toBeLessThan(1e-6);
   });
 
-  it('tells how much of sharp edges quads do not follow that are too coarse for it', () => {
+  it.runIf(soaks)('tells how much of sharp edges quads do not follow that are too coarse for it', () => {
     const surface = wedge(30);
     const kept = Cage.fromPolygons(autoQuads(surface, { count: 250 }).mesh);
     const before = sharpLength(kept);

@@ -3,6 +3,7 @@ import { quadQuality } from '../../check/quad-quality.ts';
 import { Cage } from '../../mesh/cage.ts';
 import { polygonMesh, type PolygonMesh } from '../../mesh/polygon-mesh.ts';
 import { borderLoops, islands } from '../../mesh/topology.ts';
+import { type Triple } from '../../numeric/vectors.ts';
 import { denseSphere } from '../../shapes/sample-surfaces.ts';
 import { loadSolids } from '../../solids/engine.ts';
 import { AutoQuadsError, type AutoQuadsOptions } from '../base/options.ts';
@@ -75,11 +76,25 @@ const band = (): PolygonMesh => {
   return polygonMesh(points, faces);
 };
 
+/** A double cone: 24 triangles in two fans round its one vertex in the middle. */
+const pinched = (): PolygonMesh => {
+  const rim = (y: number) => Array.from({ length: 12 }, (_, i): Triple => [5 * Math.cos((Math.PI * i) / 6), y, 5 * Math.sin((Math.PI * i) / 6)]);
+  const fan = (first: number, up: boolean) =>
+    Array.from({ length: 12 }, (_, i) => [0, ...(up ? [first + ((i + 1) % 12), first + i] : [first + i, first + ((i + 1) % 12)])]);
+  return polygonMesh([[0, 0, 0], ...rim(5), ...rim(-5)], [...fan(1, true), ...fan(13, false)]);
+};
+
 describe('input of auto quads', () => {
   beforeAll(() => loadSolids());
 
   it.each<[string, () => PolygonMesh, AutoQuadsOptions, RegExp]>([
     ['a band with one side', band, { count: 100 }, /At .* turned against each other.*one side only.*Bring it in anew/],
+    [
+      'cones that touch with their tips',
+      pinched,
+      { count: 100 },
+      /At 0.000, 0.000, 0.000 parts of the surface touch in a single vertex only.*Bring it in anew/
+    ],
     ['100,000 islands', () => crumbs(100_000), { count: 1000 }, /All 100,000 islands are too small for quads of .* mm: ask for more/],
     [
       'a vertex without a place',

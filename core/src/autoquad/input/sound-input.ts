@@ -50,6 +50,7 @@ export function surveyed(mesh: PolygonMesh): Survey {
     );
   const dense = new WorkingMesh(mesh.positions, triangles);
   refuseUnlinked(dense);
+  refuseTouching(dense);
   const area = sumOver(dense, (t) => dense.area(t));
   if (!(area > 1e-290)) throw new AutoQuadsError('The surface has no area: nothing can be laid over it.');
   const pieces = piecesOf(dense);
@@ -141,6 +142,17 @@ function refuseUnlinked(dense: WorkingMesh): void {
       `At ${at.join(', ')} faces are turned against each other, or more than two meet in an edge; a surface with one side only cannot be laid with quads. Bring it in anew, which cuts it there.`
     );
   }
+}
+
+/** Where parts touch in a single vertex, turning round it does not come past all its triangles. */
+function refuseTouching(dense: WorkingMesh): void {
+  const around = new Int32Array(dense.vertices);
+  for (const v of dense.corner) around[v]++;
+  const spokes: number[] = [];
+  const touching = around.findIndex((count, v) => count > 0 && dense.spokes(v, spokes).length < count);
+  if (touching < 0) return;
+  const at = dense.point(touching).map((x) => x.toPrecision(4));
+  throw new AutoQuadsError(`At ${at.join(', ')} parts of the surface touch in a single vertex only. Bring it in anew, which cuts it there.`);
 }
 
 function boundsOfTriangles(dense: WorkingMesh, members: readonly number[]): Bounds {

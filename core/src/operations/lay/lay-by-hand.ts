@@ -31,7 +31,7 @@ export const layByHand: CageOperation = {
       .valid(...rowWays)
       .default('outwards')
       .label('Dragged rows go')
-      .meta({ labels: { outwards: 'Each vertex out of the row', 'same way': 'All the same way' } }),
+      .meta({ labels: { outwards: 'Out of the row', 'same way': 'All the same way' } }),
     join: Joi.boolean().default(false).label('Dragged rows join what they meet'),
     acts: actsSchema.meta({ hidden: true })
   }),

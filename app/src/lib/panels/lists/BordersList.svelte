@@ -11,10 +11,11 @@
 
   function show(gap: Gap, more: boolean) {
     job.pickMany(edgesOf(gap), more ? 'add' : 'instead');
-    onframe();
+    onframe(true);
   }
   function fill(gap: Gap) {
     job.pickMany(edgesOf(gap), 'instead');
+    onframe(true);
     job.start(quadGrid);
   }
 </script>

@@ -1,6 +1,7 @@
 import { changedValues, deepestLevel, emptySelection, maskedVertices, millimetres, type Cage } from '@ulvrin/core';
 import type { OpenJob } from '$lib/job/open-job.svelte.ts';
 import { comparedPart } from '$lib/job/compared.ts';
+import { clayOf } from '$lib/job/layers.ts';
 import { lookOf } from '$lib/job/view.ts';
 import { theme } from '$lib/settings/theme.svelte.ts';
 import { laysOn } from '../gestures/lay.ts';
@@ -19,7 +20,6 @@ const MOST_FOLLOWING = 150_000;
  */
 export function bindDrawing(job: OpenJob, standNow: () => Stand | undefined, measured: Measured, side?: Side): void {
   let framed = false;
-  const clayOf = (id: string) => job.document.layers.find(({ parts }) => parts.includes(id))?.colour;
   const moves = $derived(job.preview?.moves === true);
   const isPreviewed = $derived(job.preview !== undefined);
   const isLaying = $derived(laysOn(job));
@@ -46,7 +46,7 @@ export function bindDrawing(job: OpenJob, standNow: () => Stand | undefined, mea
       job.draft.shownParts,
       new Set(job.hidden),
       view.activePart,
-      ({ id }) => ({ ...(id === view.activePart ? { ...own, level } : lookOf(view, id)), clay: clayOf(id) }),
+      ({ id }) => ({ ...(id === view.activePart ? { ...own, level } : lookOf(view, id)), clay: clayOf(job.document, id) }),
       pointing && !['space', 'surface'].includes(pointing.kind) ? undefined : preview?.cage,
       job.isolated && new Set(job.isolated)
     );

@@ -43,7 +43,7 @@
   }
 </script>
 
-<section class="block" class:folded aria-label="Title block">
+<section class="block" class:folded aria-label="Title block" data-covers>
   {#if folded}
     <div class="line">
       <span class="bar" style="width:{bar.pixels.toFixed(1)}px"></span><span class="number">{shortLength(bar.mm)}</span>

@@ -107,7 +107,6 @@
 
   function delivered(record: DeliveryRecord) {
     if (!job) return;
-    job.view.delivered = [...job.view.delivered.filter((f) => f !== record.format), record.format];
     job.view.deliveries = [...job.view.deliveries, record];
     job.saveViewSoon();
   }
@@ -174,7 +173,7 @@
       </PaneGroup>
     </div>
     <footer>
-      <span class="hint" data-testid="hint">{hintFor(open, hovered)}</span>
+      <span class="hint" data-testid="hint" title={hintFor(open, hovered)}>{hintFor(open, hovered)}</span>
       <span class="gap"></span>
       {#if isSmall}<span class="quiet">This window is small: 1024 x 700 or more shows everything.</span>{/if}
       {#if open.measures}<span class="number"
