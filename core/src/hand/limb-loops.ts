@@ -1,11 +1,13 @@
 import { evenlyAlong, waysAlong } from '../numeric/curve.ts';
-import { cross, dot, mean, subtract, type Triple, unit } from '../numeric/vectors.ts';
+import { add, cross, dot, mean, subtract, type Triple, unit } from '../numeric/vectors.ts';
 import { type Act } from './acts.ts';
 import { turnedOutward } from './intents.ts';
 import { type Anchor, type SurfaceWalk } from './surface-walk.ts';
 
 /** Directions that are tried for the axis of a limb, and how often the best one is looked for between its neighbours. */
 const [TRIED, FINER] = [12, 4];
+/** Rounds in which loops that cross are turned towards each other, and how many times as long they may become by that. */
+const [TURNED, LONGER] = [4, 1.3];
 
 /** A closed line round a limb. */
 export interface LimbLoop {
@@ -17,16 +19,54 @@ export interface LimbLoop {
   length: number;
 }
 
+/** The line that a plane across an axis cuts out at a place; nothing where it does not close. */
+function loopAcross(walk: SurfaceWalk, at: Anchor, axis: Triple): LimbLoop | undefined {
+  const line = walk.section(at, axis);
+  return line && { line, axis, length: waysAlong([...line, line[0]]).at(-1)! };
+}
+
+/**
+ * A loop round a limb through each of some places along it. Where the shortest ones of two neighbours would cross, at the inside of a bend, both turn
+ * towards each other until they do not.
+ * @returns nothing for a place where no line closes; loops that still cross are told by `crossingLoops`
+ */
+export function loopsAlong(walk: SurfaceWalk, places: readonly (Anchor | undefined)[]): (LimbLoop | undefined)[] {
+  const shortest = places.map((at) => at && limbLoopAt(walk, at));
+  const loops = [...shortest];
+  for (let round = 0; round < TURNED; round++) {
+    const crossing = crossingLoops(loops);
+    if (crossing.length === 0) break;
+    for (const i of crossing) {
+      const [a, b] = [loops[i]!, loops[i + 1]!];
+      const axis = unit(dot(a.axis, b.axis) < 0 ? subtract(a.axis, b.axis) : add(a.axis, b.axis));
+      for (const k of [i, i + 1]) {
+        const turned = loopAcross(walk, places[k]!, axis);
+        if (turned && turned.length < LONGER * shortest[k]!.length) loops[k] = turned;
+      }
+    }
+  }
+  return loops;
+}
+
+/** Numbers of the loops that cross the one after them: its places lie on both sides of their plane. */
+export function crossingLoops(loops: readonly (LimbLoop | undefined)[]): number[] {
+  const cuts = (a: LimbLoop, b: LimbLoop) => {
+    const sides = b.line.map((p) => dot(subtract(p, a.line[0]), a.axis));
+    return Math.min(...sides) < 0 && Math.max(...sides) > 0;
+  };
+  return loops.flatMap((loop, i) => {
+    const next = loops[i + 1];
+    return loop && next && cuts(loop, next) && cuts(next, loop) ? [i] : [];
+  });
+}
+
 /** The shortest closed line round a limb through a place of it, across the limb. @returns nothing where no plane there cuts out a closed line */
 export function limbLoopAt(walk: SurfaceWalk, at: Anchor): LimbLoop | undefined {
   const normal = walk.normalAt(at);
   const side = unit(cross(normal, Math.abs(normal[1]) < 0.9 ? [0, 1, 0] : [1, 0, 0]));
   const other = cross(normal, side);
-  const across = (angle: number): LimbLoop | undefined => {
-    const axis: Triple = [0, 1, 2].map((k) => Math.cos(angle) * side[k] + Math.sin(angle) * other[k]) as Triple;
-    const line = walk.section(at, axis);
-    return line && { line, axis, length: waysAlong([...line, line[0]]).at(-1)! };
-  };
+  const across = (angle: number): LimbLoop | undefined =>
+    loopAcross(walk, at, [0, 1, 2].map((k) => Math.cos(angle) * side[k] + Math.sin(angle) * other[k]) as Triple);
   const shorter = (a: [number, LimbLoop | undefined], b: [number, LimbLoop | undefined]) =>
     (b[1]?.length ?? Infinity) < (a[1]?.length ?? Infinity) ? b : a;
   let step = Math.PI / TRIED;

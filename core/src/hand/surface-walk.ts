@@ -1,5 +1,5 @@
 import { cornersAtVertices } from '../mesh/polygon-mesh.ts';
-import { type Triple } from '../numeric/vectors.ts';
+import { between, dot, mean, type Triple } from '../numeric/vectors.ts';
 import { lookingAlong, surfacePoint } from '../reference/triangle-bvh.ts';
 import { type Reference } from '../reference/reference.ts';
 
@@ -13,6 +13,8 @@ export interface Anchor {
 const MOST_CROSSED = 20_000;
 /** Share of an edge that is nothing. */
 const NOTHING = 1e-12;
+/** Share of the way to the middle of a triangle by which a place is moved into it. */
+const INSIDE = 1e-3;
 /** Cosine of the angle beyond which a point of the reference looks another way: it belongs to another side. */
 const LOOKS_AWAY = 0.2;
 
@@ -104,7 +106,10 @@ export class SurfaceWalk {
   section(from: Anchor, normal: Triple): Triple[] | undefined {
     const { triangles, mesh } = this.reference;
     const p = mesh.positions;
-    const level = normal[0] * from.at[0] + normal[1] * from.at[1] + normal[2] * from.at[2];
+    // a little inside its triangle: a plane through a vertex may leave the triangle to one side
+    const corner = (c: number): Triple => [0, 1, 2].map((k) => p[3 * triangles[3 * from.triangle + c] + k]) as Triple;
+    const middle = mean([corner(0), corner(1), corner(2)]);
+    const level = dot(normal, between(from.at, middle, INSIDE));
     const height = (v: number) => normal[0] * p[3 * v] + normal[1] * p[3 * v + 1] + normal[2] * p[3 * v + 2] - level;
     // a vertex in the plane counts as above it, so that the line passes edges alone
     const crosses = (c: number) => height(triangles[c]) >= 0 && height(triangles[nextCorner(c)]) < 0;

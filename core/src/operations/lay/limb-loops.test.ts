@@ -1,12 +1,14 @@
 import { describe, expect, it } from 'vitest';
-import { limbLoopAt } from '../../hand/limb-loops.ts';
+import { type Act } from '../../hand/acts.ts';
+import { crossingLoops, type LimbLoop, limbLoopAt, loopsAlong, tubeThrough } from '../../hand/limb-loops.ts';
 import { SurfaceWalk } from '../../hand/surface-walk.ts';
 import { assertValid } from '../../mesh/assert-valid.ts';
 import { Cage } from '../../mesh/cage.ts';
 import { uniformMesh } from '../../mesh/polygon-mesh.ts';
+import { repairPolygons } from '../../mesh/repair.ts';
 import { borderLoops } from '../../mesh/topology.ts';
 import { triangulate } from '../../mesh/triangulate.ts';
-import { type Triple } from '../../numeric/vectors.ts';
+import { between, cross, dot, subtract, type Triple } from '../../numeric/vectors.ts';
 import { Reference } from '../../reference/reference.ts';
 import { emptySelection } from '../../select/selection.ts';
 import { marshNewt, newtLimbs } from '../../shapes/marsh-newt.ts';
@@ -27,6 +29,8 @@ const laid = (clicks: Triple[], params: Params = {}, reference = limb, cage = ne
   );
 
 describe('limb loops', () => {
+  const newt = repairPolygons(marshNewt(0.8), { weld: true }).mesh;
+
   it('run round a limb the shortest way, across its axis', () => {
     const walk = SurfaceWalk.over(Reference.of(limb));
     const loop = limbLoopAt(walk, walk.nearest([3, 4, 0.3])!)!;
@@ -62,7 +66,6 @@ describe('limb loops', () => {
   });
 
   it("lay the newt's shins on both sides at once", () => {
-    const newt = marshNewt(0.8);
     const { from, to } = newtLimbs().find(({ name }) => name === 'hind leg')!;
     const along = (t: number): Triple => [0, 1, 2].map((k) => from[k] + t * (to[k] - from[k])) as Triple;
     const reference = Reference.of(newt);
@@ -120,4 +123,69 @@ describe('limb loops', () => {
     expect([borderLoops(closed.cage).length, [...closed.cage.faces()].every((f) => closed.cage.faceSize(f) === 4)]).toEqual([0, true]);
     expect(closed.notes[1]).toMatch(/^Capped with \d+ faces/);
   });
+
+  it('run round it from a vertex as well, where a plane leaves the triangle to one side', () => {
+    const walk = SurfaceWalk.over(Reference.of(limb));
+    for (const y of [-21, 0, 12, 13.5]) {
+      const loop = limbLoopAt(walk, walk.nearest([3, y, 0])!)!;
+      expect(Math.abs(loop.axis[1])).toBeGreaterThan(0.999);
+    }
+  });
+
+  it('turn towards each other where they would cross, at the inside of a knee: the tube does not cut itself', () => {
+    const walk = SurfaceWalk.over(Reference.of(newt));
+    // close together where the hind leg bends
+    const clicks: Triple[] = [
+      [19, 13.2, -18],
+      [20.5, 10.7, -16.5],
+      [21.5, 8.4, -15]
+    ];
+    const anchors = clicks.map((p) => walk.nearest(p)!);
+    const round = (loops: (LimbLoop | undefined)[]) => tubeThrough(walk, loops as LimbLoop[], 10);
+    const apart = anchors.map((at) => limbLoopAt(walk, at));
+    expect([cutsItself(round(apart)), crossingLoops(apart).length > 0]).toEqual([true, true]);
+    const together = loopsAlong(walk, anchors);
+    expect([cutsItself(round(together)), crossingLoops(together)]).toEqual([false, []]);
+    const { cage } = laid(clicks, { count: 10 }, newt);
+    expect([cage.faceCount, borderLoops(cage).length]).toEqual([20, 2]);
+    // one round the hip and one round the body there: no turn that keeps them short helps
+    const across: Triple[] = [
+      [9, 12, -17],
+      [0, 22, -17]
+    ];
+    expect(() => laid(across, {}, newt)).toThrow('Loops 1 and 2 cross each other. Take the last click back, and click farther along the limb.');
+  });
 });
+
+/** Whether an edge of a tube's triangles goes through another of them. */
+function cutsItself({ places, faces }: Extract<Act, { do: 'faces' }>): boolean {
+  const at = places.map(([x, y, z]): Triple => [x, y, z]);
+  const triangles = faces.flatMap(([a, b, c, d]) => [
+    [a, b, c],
+    [a, c, d]
+  ]);
+  const cuts = (p: Triple, q: Triple, [a, b, c]: readonly Triple[]) => {
+    const n = cross(subtract(b, a), subtract(c, a));
+    const [from, to] = [dot(n, subtract(p, a)), dot(n, subtract(q, a))];
+    if (from * to >= 0) return false;
+    const x = between(p, q, from / (from - to));
+    return [
+      [a, b],
+      [b, c],
+      [c, a]
+    ].every(([u, w]) => dot(cross(subtract(w, u), subtract(x, u)), n) > 0);
+  };
+  return triangles.some((one) =>
+    triangles.some(
+      (two) =>
+        !one.some((v) => two.includes(v)) &&
+        one.some((v, k) =>
+          cuts(
+            at[v],
+            at[one[(k + 1) % 3]],
+            two.map((w) => at[w])
+          )
+        )
+    )
+  );
+}

@@ -2,7 +2,7 @@ import Joi from 'joi';
 import { fillHole } from '../../fill/fill-hole.ts';
 import { holeAlong } from '../../fill/hole.ts';
 import { layFaces, type LaidFaces } from '../../hand/lay-act.ts';
-import { type LimbLoop, limbLoopAt, tubeThrough } from '../../hand/limb-loops.ts';
+import { crossingLoops, type LimbLoop, loopsAlong, tubeThrough } from '../../hand/limb-loops.ts';
 import { SurfaceWalk } from '../../hand/surface-walk.ts';
 import { type Cage } from '../../mesh/cage.ts';
 import { vertexNormal } from '../../mesh/normals.ts';
@@ -29,22 +29,30 @@ interface LimbParams {
 /** Loops round the limb at clicked places; nothing for those where none closes. */
 function loopsAt(reference: PolygonMesh, clicks: readonly Triple[]): (LimbLoop | undefined)[] {
   const walk = SurfaceWalk.over(Reference.of(reference));
-  return clicks.map((p) => {
-    const anchor = walk.nearest(p);
-    return anchor && limbLoopAt(walk, anchor);
-  });
+  return loopsAlong(
+    walk,
+    clicks.map((p) => walk.nearest(p))
+  );
 }
 
 function check(_cage: Cage, _selection: Selection, params: Params, { reference }: Surroundings): Refusal | undefined {
   if (!reference) return NO_REFERENCE;
   const { clicks } = params as unknown as LimbParams;
-  const open = loopsAt(reference, clicks).findIndex((loop) => !loop);
+  const loops = loopsAt(reference, clicks);
+  const open = loops.findIndex((loop) => !loop);
   if (open >= 0) return { numbers: true, found: `Click ${open + 1}: no closed line runs round the reference there.`, instead: 'Click on a limb.' };
   if (clicks.length < 2)
     return {
       numbers: true,
       waits: true,
       found: clicks.length === 0 ? 'Click on a limb for a loop round it.' : 'One more click: loops become a tube.'
+    };
+  const [first] = crossingLoops(loops);
+  if (first !== undefined)
+    return {
+      numbers: true,
+      found: `Loops ${first + 1} and ${first + 2} cross each other.`,
+      instead: 'Take the last click back, and click farther along the limb.'
     };
   return undefined;
 }
