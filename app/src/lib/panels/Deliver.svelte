@@ -165,12 +165,14 @@
         {onclose}
       />
     </div>
-    {#if thinning.running}
-      <TaskProgress task={thinning.running} />
-      <Button kind="danger-tertiary" size="small" on:click={() => thinning.stop()}>Stop</Button>
-    {:else}
-      <Button size="small" on:click={deliver}>Save {isZip ? 'ZIP' : format.extensions[0].toUpperCase()} file</Button>
-    {/if}
+    <div class="save">
+      {#if thinning.running}
+        <TaskProgress task={thinning.running} />
+        <Button kind="danger-tertiary" size="small" on:click={() => thinning.stop()}>Stop</Button>
+      {:else}
+        <Button size="small" on:click={deliver}>Save {isZip ? 'ZIP' : format.extensions[0].toUpperCase()} file</Button>
+      {/if}
+    </div>
   {:else}
     <p class="quiet">There is no cage to deliver yet: lay quads, bring one in, or add a start shape.</p>
   {/if}
@@ -198,7 +200,7 @@
   fieldset :global(.bx--form-item) {
     flex: none;
   }
-  fieldset :global(.bx--checkbox-wrapper) {
+  fieldset :global(.bx--form-item.bx--checkbox-wrapper:nth-of-type(n)) {
     margin: 4px 0;
   }
   legend {
@@ -226,6 +228,14 @@
   }
   .arrival {
     margin: 12px 0 14px;
+  }
+  /* in view however long what is above it gets */
+  .save {
+    position: sticky;
+    bottom: 0;
+    padding: 8px 0;
+    background: var(--panel);
+    z-index: 1;
   }
   hr {
     border: 0;

@@ -195,6 +195,7 @@
     gap: 8px;
     min-height: 27px;
     font-size: 13px;
+    padding-block: 3px;
     padding-left: 6px;
   }
   .key:hover,
