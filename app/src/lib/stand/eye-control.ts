@@ -142,9 +142,11 @@ export class EyeControl {
     this.goal = undefined;
   }
 
-  /** Looks at the target from one side, orthographically. */
-  lookFrom(side: Side): void {
+  /** Looks from one side, orthographically: at what was brought into view last, or at the target where somebody has looked elsewhere since. */
+  lookFrom(side: Side, covered: readonly Rect[]): void {
+    const subject = this.isFramed ? this.last?.subject : undefined;
     this.lookSquarely(this.target.toArray(), SIDES[side]);
+    if (subject) this.frame(subject, covered);
   }
 
   /** Looks at a point from a direction, orthographically. @param towards unit vector from the point to the eye */
@@ -210,6 +212,11 @@ export class EyeControl {
     this.glideTo(gaze, atOnce || isStill());
   }
 
+  /** Nobody has looked elsewhere since something was brought into view. */
+  private get isFramed(): boolean {
+    return this.last !== undefined && isSame(this.last.gaze, this.goal ?? this.gaze);
+  }
+
   /** A camera like the eye's that looks the same way and sees something whole, where nothing covers it. */
   cameraOn(subject: Subject, covered: readonly Rect[]): THREE.Camera {
     const { target, offset, zoom } = framed(subject, this.gaze, this.lens, covered);
@@ -227,7 +234,7 @@ export class EyeControl {
     this.perspective.aspect = width / height;
     this.perspective.updateProjectionMatrix();
     this.fitOrthographic();
-    if (this.last && isSame(this.last.gaze, this.goal ?? this.gaze)) this.frame(this.last.subject, covered, true);
+    if (this.isFramed) this.frame(this.last!.subject, covered, true);
   }
 
   private fitOrthographic(): void {
