@@ -36,7 +36,7 @@ export default defineConfig({
   webServer: {
     command: 'node server.mjs',
     port: PORT,
-    env: { PORT: String(PORT), ULVRIN_BATCHES: join(tmpdir(), 'ulvrin-test-batches') },
+    env: { PORT: String(PORT), ULVRIN_BATCHES: join(tmpdir(), `ulvrin-test-batches-${process.pid}`) },
     reuseExistingServer: false
   }
 });

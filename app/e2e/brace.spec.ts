@@ -87,9 +87,9 @@ test('a level plan is tried out, compared, kept and said to be lost; the surface
   await page.keyboard.press('KeyB');
   await expect(card(page)).toContainText('No point of the surface is chosen');
   const { x, y } = await standMiddle(page);
-  await page.mouse.move(x - 60, y - 50);
+  await page.mouse.move(x - 60, y - 10);
   await page.mouse.down();
-  await page.mouse.move(x - 50, y - 80, { steps: 4 });
+  await page.mouse.move(x - 50, y - 40, { steps: 4 });
   await page.mouse.up();
   await expect(card(page).getByLabel('Y', { exact: true })).not.toHaveValue('0');
   await fill(page, 'Y', 5);
@@ -107,7 +107,7 @@ test('the smooth surface picks the cage element behind it, and no switch loses t
   for (const key of ['KeyT', 'KeyY']) await page.keyboard.press(key);
   await settled(page);
   const { x, y } = await standMiddle(page);
-  await page.mouse.click(x - 60, y - 50);
+  await page.mouse.click(x - 60, y - 10);
   await expect(selection(page)).toContainText('1 face');
   const picked = await selection(page).textContent();
   for (const key of ['KeyY', 'KeyT', 'KeyT', 'KeyY']) {

@@ -128,10 +128,10 @@ test('an edge is kept while the part is held; landmarks take what is laid elsewh
   await page.keyboard.press('Digit2');
   await page.keyboard.press('KeyX');
   const corners: [number, number][] = [
-    [-3, -6],
-    [-3, 0],
-    [3, 0],
-    [3, -6]
+    [-4.5, -6],
+    [-4.5, 0],
+    [4.5, 0],
+    [4.5, -6]
   ];
   for (const corner of corners) await page.mouse.click(...at(...corner));
   await expect(told(page)).toContainText('+1 face');

@@ -26,9 +26,8 @@ test('a loop is forecast, added at a typed fraction, slid, and taken out again',
 
 test('a cut is clicked from edge to edge and runs out', async ({ page }) => {
   await startShape(page, 'Plane', { 'Faces across': 4, 'Faces deep': 4 });
-  await page.getByRole('button', { name: 'top' }).click();
-  await settled(page);
-  const { x, y } = await standMiddle(page);
+  const top = await lookFrom(page, 'top');
+  const [x, y] = top(0, 0, 0);
   // the next edge lies a face on: the first place further down that the hint line calls one
   let below = 40;
   for (await page.mouse.move(x + 40, y + below); !(await page.getByTestId('hint').innerText()).startsWith('edge'); below += 6)

@@ -93,7 +93,7 @@ export const demoJobs: readonly DemoJob[] = [
     name: 'Vent elbow',
     kind: 'cage',
     brief:
-      'The elbow of the vent over the engine room bulges in its bend, and its flange comes out far too soft, though it is all clean quads. Look at it smooth (T), and let the check say where and why (bench 7): the list frames each finding, and mends it.',
+      'The elbow of the vent over the engine room bulges in its bend, and its flange comes out far too soft, though it is made of clean quads. Look at it smooth (T), and let the check say where and why (bench 7): the list frames each finding, and mends it.',
     teaches: 'Find the face that makes a bulge, run its cut out, and brace a clean corner that is too soft.',
     minutes: 4,
     doneWhen: [{ is: 'quads-only' }, { is: 'check', most: 0 }, { is: 'firm', least: 16 }, { is: 'delivered' }],
@@ -126,7 +126,7 @@ export const demoJobs: readonly DemoJob[] = [
     name: 'Horn throat',
     kind: 'cage',
     brief:
-      "The fog horn's round throat stands 30 mm off its square flange: 20 edges against 12. Bridge the two rims with quads alone, in a few rows that leave both as their faces come in, and brace the square rim at 1.5 mm, but not the round one.",
+      "The fog horn's round throat stands 30 mm off its square flange: 20 edges against 12. Bridge the two rims with quads alone, in a few rows that continue the faces on both sides, and brace the square rim at 1.5 mm, but not the round one.",
     teaches: 'Bridge a round rim to a square one with quads alone, and brace one of them.',
     minutes: 4,
     doneWhen: [{ is: 'islands', count: 1 }, { is: 'quads-only' }, { is: 'firm', least: 12 }, { is: 'delivered' }],

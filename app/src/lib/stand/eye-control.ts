@@ -207,9 +207,11 @@ export class EyeControl {
 
   /** Brings something into view, where nothing covers it, from the way that is looked or about to be. @param atOnce without going there */
   frame(subject: Subject, covered: readonly Rect[], atOnce = false): void {
-    const gaze = framed(subject, this.goal ?? this.gaze, this.lens, covered);
+    const now = this.goal ?? this.gaze;
+    const gaze = framed(subject, now, this.lens, covered);
     this.last = { subject, gaze };
-    this.glideTo(gaze, atOnce || isStill());
+    // where it is there already it stays, to the bit
+    if (!isSame(gaze, now)) this.glideTo(gaze, atOnce || isStill());
   }
 
   /** Nobody has looked elsewhere since something was brought into view. */

@@ -29,7 +29,7 @@ export interface Subject {
 }
 
 /** Points that a frame is judged by, at most; share of them that may be covered; share of a free area that is filled, as handles need room too. */
-const [MOST_POINTS, MAY_BE_COVERED, FILLED] = [800, 0.02, 0.84];
+const [MOST_POINTS, MAY_BE_COVERED, FILLED] = [800, 0.02, 0.74];
 
 /** Points from lists of x, y, z: all of them, or evenly some where they are many. */
 export function somePoints(lists: readonly ArrayLike<number>[]): Triple[] {

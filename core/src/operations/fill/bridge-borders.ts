@@ -218,7 +218,7 @@ export const bridgeOperation: CageOperation = {
       .default(0)
       .label('Tension')
       .meta({ step: 0.1, slider: true })
-      .description('0 straight, more leaves both rims as their faces come in'),
+      .description('0 straight, more continues the faces at both rims'),
     unequal: Joi.string()
       .valid('quads', 'three', 'four', 'loops', 'refuse')
       .default('quads')

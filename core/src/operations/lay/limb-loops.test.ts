@@ -153,7 +153,7 @@ describe('limb loops', () => {
       [9, 12, -17],
       [0, 22, -17]
     ];
-    expect(() => laid(across, {}, newt)).toThrow('Loops 1 and 2 cross each other. Take the last click back, and click farther along the limb.');
+    expect(() => laid(across, {}, newt)).toThrow('Loops 1 and 2 cross each other. Click farther along the limb.');
   });
 });
 

@@ -52,7 +52,7 @@ function check(_cage: Cage, _selection: Selection, params: Params, { reference }
     return {
       numbers: true,
       found: `Loops ${first + 1} and ${first + 2} cross each other.`,
-      instead: 'Take the last click back, and click farther along the limb.'
+      instead: 'Click farther along the limb.'
     };
   return undefined;
 }
