@@ -1,5 +1,20 @@
 import { expect, test } from '@playwright/test';
-import { apply, card, fill, logbook, lookFrom, openDemo, operation, reading, selection, settled, standMiddle, startShape } from './workshop.ts';
+import {
+  addClick,
+  apply,
+  bevelRidges,
+  card,
+  fill,
+  logbook,
+  lookFrom,
+  operation,
+  reading,
+  selection,
+  settled,
+  standMiddle,
+  startShape,
+  thinBellows
+} from './workshop.ts';
 
 test('a loop is forecast, added at a typed fraction, slid, and taken out again', async ({ page }) => {
   await startShape(page, 'Box', { 'Faces across': 4, 'Faces up': 4, 'Faces deep': 4 });
@@ -90,14 +105,10 @@ test('a notch is drawn into a block of 4 x 4 x 4 faces', async ({ page }) => {
   const front = await lookFrom(page, 'front');
   await page.keyboard.press('KeyE');
   await page.mouse.click(...front(-5, 15, 20));
-  await page.keyboard.down('Shift');
-  await page.mouse.click(...front(5, 15, 20));
-  await page.keyboard.up('Shift');
+  await addClick(page, front(5, 15, 20));
   const top = await lookFrom(page, 'top');
-  await page.keyboard.down('Shift');
-  await page.mouse.click(...top(-5, 20, 15));
-  await page.mouse.click(...top(5, 20, 15));
-  await page.keyboard.up('Shift');
+  await addClick(page, top(-5, 20, 15));
+  await addClick(page, top(5, 20, 15));
   await expect(selection(page)).toContainText('4 faces');
   await page.keyboard.press('Delete');
   await settled(page);
@@ -105,9 +116,7 @@ test('a notch is drawn into a block of 4 x 4 x 4 faces', async ({ page }) => {
   // three corners of a wall are picked on the rim, the fourth is drawn inside the block, at the depth of the last one
   await page.keyboard.press('KeyQ');
   const pick = async (at: [number, number], count: string) => {
-    await page.keyboard.down('Shift');
-    await page.mouse.click(...at);
-    await page.keyboard.up('Shift');
+    await addClick(page, at);
     await expect(selection(page)).toContainText(count);
   };
   await lookFrom(page, 'front');
@@ -153,9 +162,7 @@ test('one loop is led into another with cut, dissolve and swing', async ({ page 
   await page.keyboard.press('Escape');
   await page.keyboard.press('KeyW');
   await page.mouse.click(...top(5, 0, 0));
-  await page.keyboard.down('Shift');
-  await page.mouse.click(...top(5, 0, 10));
-  await page.keyboard.up('Shift');
+  await addClick(page, top(5, 0, 10));
   await expect(selection(page)).toContainText('2 edges');
   await page.keyboard.press('KeyD');
   await settled(page);
@@ -196,30 +203,11 @@ test('loops go beside a loop on both sides at a typed fraction, are slid, and mo
 });
 
 test('the bellows are thinned out to 42 sides with their rims kept, and the ridges bevelled with a profile', async ({ page }) => {
-  await openDemo(page, 'Bellows');
-  await page.keyboard.press('Digit3');
-  const front = await lookFrom(page, 'front');
-  await page.keyboard.press('KeyW');
-  // an edge lengthwise on the upper rim, in the middle of the view
-  await page.mouse.click(...front(0.6, 61, 34));
-  await expect(selection(page)).toContainText('10.0 mm');
-  await operation(page, 'Thin out');
-  await card(page).getByText('Rims keep all their vertices').click();
+  const front = await thinBellows(page);
   await apply(page);
   await expect(reading(page, 'Quads')).toContainText(`${42 * 14}`);
   await expect(reading(page, 'N-gons')).toHaveText('84');
-  // one ridge is picked as a loop, with two others
-  await page.keyboard.press('Escape');
-  const ridge = (i: number) => -56 + (112 * (i + 0.5)) / 13;
-  await page.mouse.dblclick(...front(1, ridge(5), 40));
-  await page.keyboard.down('Shift');
-  await page.mouse.dblclick(...front(1, ridge(7), 40));
-  await page.keyboard.up('Shift');
-  await expect(selection(page)).toContainText('84 edges');
-  await operation(page, 'Bevel');
-  await fill(page, 'Width', 2);
-  await fill(page, 'Segments', 4);
-  await apply(page);
+  await bevelRidges(page, front);
   await expect(reading(page, 'Quads')).toContainText(`${42 * (14 + 8)}`);
   await expect(logbook(page).last()).toContainText('Bevel');
 });

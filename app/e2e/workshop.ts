@@ -222,5 +222,34 @@ export function askewTube({ bend = 0, first = 1, x = 0 } = {}): { lines: string[
   return { lines: [...places.map((p) => `v ${p.join(' ')}`), ...faces], at: (row, side) => places[24 * row + (side % 24)] };
 }
 
+/** Opens the bellows at bench 3, and Thin out for an edge lengthwise, with the rims kept. @returns where places are seen from the front */
+export async function thinBellows(page: Page): Promise<Awaited<ReturnType<typeof lookFrom>>> {
+  await openDemo(page, 'Bellows');
+  await page.keyboard.press('Digit3');
+  const front = await lookFrom(page, 'front');
+  await page.keyboard.press('KeyW');
+  // an edge lengthwise on the upper rim, in the middle of the view
+  await page.mouse.click(...front(0.6, 61, 34));
+  await expect(page.getByTestId('selection')).toContainText('10.0 mm');
+  await operation(page, 'Thin out');
+  await card(page).getByText('Rims keep all their vertices').click();
+  return front;
+}
+
+/** Picks a ridge of the bellows as a loop, with another one, and bevels both. @param front where places are seen from there */
+export async function bevelRidges(page: Page, front: (x: number, y: number, z: number) => [number, number]): Promise<void> {
+  await page.keyboard.press('Escape');
+  const ridge = (i: number) => -56 + (112 * (i + 0.5)) / 13;
+  await page.mouse.dblclick(...front(1, ridge(5), 40));
+  await page.keyboard.down('Shift');
+  await page.mouse.dblclick(...front(1, ridge(7), 40));
+  await page.keyboard.up('Shift');
+  await expect(page.getByTestId('selection')).toContainText('84 edges');
+  await operation(page, 'Bevel');
+  await fill(page, 'Width', 2);
+  await fill(page, 'Segments', 4);
+  await apply(page);
+}
+
 /** The middle between two places, mm. */
 export const middleOf = (a: Point, b: Point): Point => [(a[0] + b[0]) / 2, (a[1] + b[1]) / 2, (a[2] + b[2]) / 2];

@@ -2,6 +2,7 @@ import { expect, test } from '@playwright/test';
 import {
   addClick,
   apply,
+  bevelRidges,
   card,
   clear,
   fill,
@@ -13,7 +14,8 @@ import {
   reading,
   selection,
   settled,
-  startShape
+  startShape,
+  thinBellows
 } from '../workshop.ts';
 import { briefIsDone, deliver, wholeJob } from './whole-job.ts';
 
@@ -330,30 +332,11 @@ wholeJob('a smooth form is pushed, drawn out and scaled, in cage view and in smo
 
 // the demo (1), its bench (1), an edge (3), thin out with its rims (4), three ridges (5), the bevel with two fields (4), deliver (2)
 wholeJob('bellows are thinned out to 42 sides with their rims kept, and the ridges bevelled', { shortest: 20 }, async (page) => {
-  await openDemo(page, 'Bellows');
-  await page.keyboard.press('Digit3');
-  const front = await lookFrom(page, 'front');
-  await page.keyboard.press('KeyW');
-  // an edge lengthwise on the upper rim, in the middle of the view
-  await page.mouse.click(...front(0.6, 61, 34));
-  await expect(selection(page)).toContainText('10.0 mm');
-  await operation(page, 'Thin out');
-  await card(page).getByText('Rims keep all their vertices').click();
+  const front = await thinBellows(page);
   await card(page).getByText('Transition quads at the rims').click();
   await apply(page);
   await expect(reading(page, 'Quads')).toContainText('840 (100 %)');
-  // one ridge is picked as a loop, with two others
-  await page.keyboard.press('Escape');
-  const ridge = (i: number) => -56 + (112 * (i + 0.5)) / 13;
-  await page.mouse.dblclick(...front(1, ridge(5), 40));
-  await page.keyboard.down('Shift');
-  await page.mouse.dblclick(...front(1, ridge(7), 40));
-  await page.keyboard.up('Shift');
-  await expect(selection(page)).toContainText('84 edges');
-  await operation(page, 'Bevel');
-  await fill(page, 'Width', 2);
-  await fill(page, 'Segments', 4);
-  await apply(page);
+  await bevelRidges(page, front);
   await expect(reading(page, 'Quads')).toContainText('1,176 (100 %)');
   await expect(logbook(page).last()).toContainText('Bevel');
   const file = await deliver(page);

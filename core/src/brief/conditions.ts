@@ -235,10 +235,9 @@ export function conditionFrom(is: Condition['is'], values: Readonly<Record<strin
 /** One line of a checklist: "Smooth surface within 0.25 mm". */
 export const describeCondition = (condition: Condition): string => kindOf(condition).label(condition);
 
-/** Measures a condition; without a cage none is met but for deliveries. */
+/** Measures a condition; of a cage without faces none is met, and nothing can be told. */
 export function isMet(condition: Condition, facts: BriefFacts): Met {
   const { cage, measures } = facts;
-  // nothing is done of a cage without faces, and nothing can be told of it
   if (!cage || !measures?.faces) return { done: false };
   const { done, now } = kindOf(condition).met(condition, { ...facts, cage, measures });
   return done || now === undefined ? { done } : { done, now };

@@ -53,7 +53,7 @@ function lookPlumb({ stand }: Workshop): void {
   const facing = (side: Side) => SIDES[side].reduce<number>((sum, c, k) => sum + c * towards[k], 0);
   const nearest = LEVEL.reduce((a, b) => (facing(b) > facing(a) ? b : a));
   const isThere = facing(nearest) > 0.9999;
-  stand.eyes.lookFrom(isThere ? LEVEL[(LEVEL.indexOf(nearest) + 1) % LEVEL.length] : nearest, stand.covered());
+  stand.eyes.lookFrom(isThere ? LEVEL[(LEVEL.indexOf(nearest) + 1) % LEVEL.length] : nearest);
 }
 
 /** What is shown, and how. */

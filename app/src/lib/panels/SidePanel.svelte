@@ -15,6 +15,8 @@
   let { job, deviations, onframe }: { job: OpenJob; deviations: Deviations | undefined; onframe: ListProps['onframe'] } = $props();
 
   const lists = $derived(listsAt(job.view.bench));
+  /** the one that is worked through at this bench, and shown first */
+  const own = $derived(lists.find(({ first }) => first));
   /** ids of the tabs: those every bench has, and the lists of this one */
   const tabs = $derived(['logbook', 'parts', ...lists.map(({ id }) => id)]);
   // the card is as high as it needs to be, within bounds, and so is a bench's own list, until somebody drags an edge
@@ -34,8 +36,7 @@
   });
   let bookPane: Pane | undefined = $state();
   $effect(() => {
-    const wanted = lists.some(({ first }) => first) ? LIST : BOOK;
-    resize(bookPane, wanted);
+    resize(bookPane, own ? LIST : BOOK);
   });
   /** Sizes a panel, unless somebody has; what follows from that is no reason to do it again. */
   function resize(pane: Pane | undefined, percent: number) {
@@ -50,7 +51,7 @@
   let at: number | undefined;
   $effect(() => {
     const { bench } = job.view;
-    if (at !== undefined && at !== bench) job.view.panel = lists.find(({ first }) => first)?.id ?? 'logbook';
+    if (at !== undefined && at !== bench) job.view.panel = own?.id ?? 'logbook';
     at = bench;
   });
 </script>

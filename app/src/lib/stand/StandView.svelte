@@ -45,7 +45,7 @@
   onMount(() => {
     const made = new Stand(host, side);
     made.setTheme(theme.night);
-    made.covered = () => coveredAreas(host);
+    made.eyes.covered = () => coveredAreas(host);
     stand = made;
     // when this view goes, the page may have another job already
     const mine = job;

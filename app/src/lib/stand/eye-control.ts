@@ -28,6 +28,8 @@ export class EyeControl {
 
   /** what a drag orbits round, where it was begun; nothing: the middle of the view */
   pivotAt?: (x: number, y: number) => Triple | undefined;
+  /** what is laid over the view, as it is now */
+  covered: () => Rect[] = () => [];
 
   /**
    * @param moved is called with every move
@@ -143,10 +145,10 @@ export class EyeControl {
   }
 
   /** Looks from one side, orthographically: at what was brought into view last, or at the target where somebody has looked elsewhere since. */
-  lookFrom(side: Side, covered: readonly Rect[]): void {
+  lookFrom(side: Side): void {
     const subject = this.isFramed ? this.last?.subject : undefined;
     this.lookSquarely(this.target.toArray(), SIDES[side]);
-    if (subject) this.frame(subject, covered);
+    if (subject) this.frame(subject);
   }
 
   /** Looks at a point from a direction, orthographically. @param towards unit vector from the point to the eye */
@@ -206,9 +208,9 @@ export class EyeControl {
   }
 
   /** Brings something into view, where nothing covers it, from the way that is looked or about to be. @param atOnce without going there */
-  frame(subject: Subject, covered: readonly Rect[], atOnce = false): void {
+  frame(subject: Subject, atOnce = false): void {
     const now = this.goal ?? this.gaze;
-    const gaze = framed(subject, now, this.lens, covered);
+    const gaze = framed(subject, now, this.lens, this.covered());
     this.last = { subject, gaze };
     // where it is there already it stays, to the bit
     if (!isSame(gaze, now)) this.glideTo(gaze, atOnce || isStill());
@@ -219,7 +221,7 @@ export class EyeControl {
     return this.last !== undefined && isSame(this.last.gaze, this.goal ?? this.gaze);
   }
 
-  /** A camera like the eye's that looks the same way and sees something whole, where nothing covers it. */
+  /** A camera like the eye's that looks the same way and sees something whole, beside some parts of the view. */
   cameraOn(subject: Subject, covered: readonly Rect[]): THREE.Camera {
     const { target, offset, zoom } = framed(subject, this.gaze, this.lens, covered);
     const camera = this.camera.clone();
@@ -231,12 +233,12 @@ export class EyeControl {
   }
 
   /** Fits the view to its host; what was brought into view is again, as long as nobody has looked elsewhere since. */
-  resize(covered: readonly Rect[]): void {
+  resize(): void {
     const { width, height } = this.lens;
     this.perspective.aspect = width / height;
     this.perspective.updateProjectionMatrix();
     this.fitOrthographic();
-    if (this.isFramed) this.frame(this.last!.subject, covered, true);
+    if (this.isFramed) this.frame(this.last!.subject, true);
   }
 
   private fitOrthographic(): void {

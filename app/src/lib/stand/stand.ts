@@ -25,7 +25,7 @@ import { pickAt, pickIn, placeAt, restingPlaceAt, type Area, type PickKind } fro
 import { PicturePacker } from './picture-packer.ts';
 import { References } from './references.ts';
 import { Floor } from './floor.ts';
-import { somePoints, type Rect } from './framing.ts';
+import { somePoints } from './framing.ts';
 import { fadeOf } from './room.ts';
 import { sectionPlane } from './section.ts';
 import type { Side } from './sides.ts';
@@ -61,8 +61,6 @@ export class Stand {
   /** frames drawn so far; tests wait for it, and find none while one is due */
   frames = 0;
   onCamera?: () => void;
-  /** what is laid over the view, as it is now */
-  covered: () => Rect[] = () => [];
   private readonly frameListeners = new Set<() => void>();
 
   /** @param side looked from for good; left out: the eye turns as it is dragged */
@@ -120,7 +118,7 @@ export class Stand {
     const { clientWidth: w, clientHeight: h } = this.host;
     if (w === 0 || h === 0) return;
     this.renderer.setSize(w, h);
-    this.eyes.resize(this.covered());
+    this.eyes.resize();
     this.draw();
   }
 
@@ -297,7 +295,7 @@ export class Stand {
   /** Brings some points, or everything, into view. */
   frame(points?: ArrayLike<number>, atOnce = false): void {
     const subject = points?.length ? { ...boundsOf(points), points: somePoints([points]) } : standingSubject(this.references, this.drawings);
-    if (subject) this.eyes.frame(subject, this.covered(), atOnce);
+    if (subject) this.eyes.frame(subject, atOnce);
     this.draw();
   }
 

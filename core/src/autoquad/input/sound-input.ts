@@ -137,12 +137,17 @@ function refuseUnlinked(dense: WorkingMesh): void {
       open.set(key, h);
       continue;
     }
-    const at = dense.point(v).map((x) => x.toPrecision(4));
     throw new AutoQuadsError(
-      `At ${at.join(', ')} faces are turned against each other, or more than two meet in an edge; a surface with one side only cannot be laid with quads. Bring it in anew, which cuts it there.`
+      `At ${placeInWords(dense, v)} faces are turned against each other, or more than two meet in an edge; a surface with one side only cannot be laid with quads. Bring it in anew, which cuts it there.`
     );
   }
 }
+
+const placeInWords = (dense: WorkingMesh, v: number): string =>
+  dense
+    .point(v)
+    .map((x) => x.toPrecision(4))
+    .join(', ');
 
 /** Where parts touch in a single vertex, turning round it does not come past all its triangles. */
 function refuseTouching(dense: WorkingMesh): void {
@@ -151,8 +156,9 @@ function refuseTouching(dense: WorkingMesh): void {
   const spokes: number[] = [];
   const touching = around.findIndex((count, v) => count > 0 && dense.spokes(v, spokes).length < count);
   if (touching < 0) return;
-  const at = dense.point(touching).map((x) => x.toPrecision(4));
-  throw new AutoQuadsError(`At ${at.join(', ')} parts of the surface touch in a single vertex only. Bring it in anew, which cuts it there.`);
+  throw new AutoQuadsError(
+    `At ${placeInWords(dense, touching)} parts of the surface touch in a single vertex only. Bring it in anew, which cuts it there.`
+  );
 }
 
 function boundsOfTriangles(dense: WorkingMesh, members: readonly number[]): Bounds {

@@ -58,7 +58,7 @@
     stand?.eyes.orbit(dx * 0.012, dy * 0.012);
   }
   function look(side: Side) {
-    if (!from?.moved) stand?.eyes.lookFrom(side, stand.covered());
+    if (!from?.moved) stand?.eyes.lookFrom(side);
     from = undefined;
   }
 </script>

@@ -139,6 +139,7 @@
 {:else if job && workshop}
   {@const open = job}
   {@const panes = panesOf(open.view)}
+  {@const hint = hintFor(open, hovered)}
   <div class="workshop">
     <JobHeader {workshop} />
     <div class="body">
@@ -173,7 +174,7 @@
       </PaneGroup>
     </div>
     <footer>
-      <span class="hint" data-testid="hint" title={hintFor(open, hovered)}>{hintFor(open, hovered)}</span>
+      <span class="hint" data-testid="hint" title={hint}>{hint}</span>
       <span class="gap"></span>
       {#if isSmall}<span class="quiet">This window is small: 1024 x 700 or more shows everything.</span>{/if}
       {#if open.measures}<span class="number"
