@@ -103,7 +103,7 @@ export { isClosed } from './mesh/closed.ts';
 export { vertexColour } from './mesh/colours.ts';
 export { isUnchanged, changedValues, onlyMoved } from './mesh/difference.ts';
 export { CageError, NONE } from './mesh/half-edges.ts';
-export { faceArea, faceNormal } from './mesh/normals.ts';
+export { faceArea, faceMiddle, faceNormal } from './mesh/normals.ts';
 export { boundsOf, faceCount, polygonMesh, type PolygonMesh, vertexCount } from './mesh/polygon-mesh.ts';
 export { replaceFaces } from './mesh/replace-faces.ts';
 export { borderLoops, enclosedVolume, facesRound, genus, isPole } from './mesh/topology.ts';

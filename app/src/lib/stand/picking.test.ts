@@ -38,6 +38,31 @@ describe('picking on the stand', () => {
     expect(pickAt(front, cube, u, v, 'nearest')).toMatchObject({ vertices: [], edges: [], faces: [face] });
   });
 
+  it('reaches less far where elements are seen small: each middle still picks its own', () => {
+    const fine = drawn(plane(20, 20, 20, 20));
+    const above = eyeAt([0, 45, 0.01]);
+    const [o, x, z] = [
+      [0, 0, 0],
+      [1, 0, 0],
+      [0, 0, 1]
+    ].map((p) =>
+      pixelOf(
+        above,
+        fine.cage,
+        [...fine.cage.vertices()].find((v) => fine.cage.position(v).every((c, k) => Math.abs(c - p[k]) < 1e-9))!
+      )
+    );
+    const wide = x[0] - o[0];
+    expect(wide).toBeGreaterThan(10);
+    expect(wide).toBeLessThan(20);
+    const across = (f: number, g: number) => counts(pickAt(above, fine, o[0] + f * wide, o[1] + g * (z[1] - o[1]), 'nearest')!);
+    expect(across(0, 0)).toEqual([1, 0, 0]);
+    expect(across(0.2, 0)).toEqual([1, 0, 0]);
+    expect(across(0.5, 0)).toEqual([0, 1, 0]);
+    expect(across(0.5, 0.2)).toEqual([0, 1, 0]);
+    expect(across(0.5, 0.5)).toEqual([0, 0, 1]);
+  });
+
   it('takes what was asked for, from farther away than when anything is meant, and nothing beside the cage', () => {
     const [a, b] = [pixelOf(front, cage, centre), pixelOf(front, cage, above)];
     const [x, y] = [a[0] + 8, a[1] + 0.3 * (b[1] - a[1])];

@@ -1,13 +1,18 @@
 import * as THREE from 'three';
-import { emptySelection, type Cage, type ElementKind, type PointedPlace, type Selection, type Triple } from '@ulvrin/core';
+import { emptySelection, faceMiddle, type Cage, type ElementKind, type PointedPlace, type Selection, type Triple } from '@ulvrin/core';
 import type { CageDrawing } from './cage-drawing.ts';
 import { IdBuffer } from './id-buffer.ts';
 import { onScreen, rayAt, type Eye } from './eye.ts';
 
 export type PickKind = ElementKind | 'nearest';
 
-/** Pixels within which a vertex or an edge is taken to be under the pointer. */
+/** Pixels within which a vertex is taken to be under the pointer, and an edge. */
 const REACH = 12;
+const EDGE_REACH = 0.8 * REACH;
+
+/** Pixels that an edge always reaches, and how long one must be seen for its middle to be told from its ends. */
+const LEAST_REACH = 5;
+const SEEN_LONG = 10;
 
 /** Pixels beside the pointer where a nearer face may lie; askew as well, as straight views have edges that run along the axes of the screen. */
 const AROUND = [
@@ -40,14 +45,33 @@ export function pickAt(eye: Eye, drawing: CageDrawing, x: number, y: number, kin
       : candidates.flatMap((v) => cage.spokes(v).map((h) => h >> 1));
   const vertex = nearestVertex(eye, cage, candidates, x, y);
   const edge = nearestEdge(eye, cage, edges, x, y);
+  const any = kind === 'nearest';
   const vertexPick =
-    vertex && vertex.distance < (kind === 'nearest' ? REACH : 4 * REACH) ? { ...emptySelection(), vertices: [vertex.id] } : undefined;
-  const edgePick = edge && edge.distance < (kind === 'nearest' ? REACH * 0.8 : 4 * REACH) ? { ...emptySelection(), edges: [edge.id] } : undefined;
+    vertex && vertex.distance < (any ? REACH : 4 * REACH) && !(any && isBesideMiddle(eye, cage, edges, vertex.id, x, y))
+      ? { ...emptySelection(), vertices: [vertex.id] }
+      : undefined;
+  const edgeReach = any ? (edge && hit ? reachOf(eye, cage, edge.id, hit.face) : EDGE_REACH) : 4 * REACH;
+  const edgePick = edge && edge.distance < edgeReach ? { ...emptySelection(), edges: [edge.id] } : undefined;
   const facePick = hit ? { ...emptySelection(), faces: [hit.face] } : undefined;
   if (kind === 'vertex') return vertexPick;
   if (kind === 'edge') return edgePick;
   if (kind === 'face') return facePick;
   return vertexPick ?? edgePick ?? facePick;
+}
+
+/** Whether a pixel lies beside the middle of an edge that ends in a vertex: where edges are seen short, that is not the vertex. */
+function isBesideMiddle(eye: Eye, cage: Cage, edges: number[], v: number, x: number, y: number): boolean {
+  return edges.some((e) => {
+    if (cage.origin[2 * e] !== v && cage.origin[2 * e + 1] !== v) return false;
+    const { fraction, distance, long } = alongEdge(eye, cage, e, x, y);
+    return long >= SEEN_LONG && Math.abs(fraction - 0.5) < 0.2 && distance < EDGE_REACH;
+  });
+}
+
+/** Within how many pixels an edge is meant from inside a face: less where the face is seen small, so that its middle picks it. */
+function reachOf(eye: Eye, cage: Cage, e: number, face: number): number {
+  const middle = onScreen(eye, faceMiddle(cage, face));
+  return Math.max(LEAST_REACH, Math.min(EDGE_REACH, 0.6 * alongEdge(eye, cage, e, ...middle).distance));
 }
 
 function verticesNear(eye: Eye, cage: Cage, x: number, y: number): number[] {
@@ -77,8 +101,7 @@ function nearestEdge(eye: Eye, cage: Cage, edges: number[], x: number, y: number
   let best: Near | undefined;
   for (const e of edges) {
     const [a, b] = [cage.position(cage.origin[2 * e]), cage.position(cage.origin[2 * e + 1])];
-    const middle = a.map((c, k) => (c + b[k]) / 2) as [number, number, number];
-    const distance = alongEdge(eye, cage, e, x, y).distance + NEARER * depth(eye, middle);
+    const distance = alongEdge(eye, cage, e, x, y).distance + NEARER * depth(eye, middleOf(a, b));
     if (!best || distance < best.distance) best = { id: e, distance };
   }
   return best;
@@ -172,7 +195,7 @@ export function pickIn(
     const hit = touched ? buffer?.facesIn(area) : undefined;
     // a face may be smaller than a pixel
     const isMiddleIn = (f: number) => {
-      const middle = middleOf(cage, cage.faceVertices(f));
+      const middle = faceMiddle(cage, f);
       return inside(middle) && (!buffer || buffer.sees(middle, new Set([f])));
     };
     out.faces = shown.filter((f) => (touched ? hit?.has(f) || isMiddleIn(f) : cage.faceVertices(f).every((v) => inside(cage.position(v)))));
@@ -183,7 +206,7 @@ export function pickIn(
     out.edges = [...cage.edges()].filter((e) => {
       const ends = [cage.position(cage.origin[2 * e]), cage.position(cage.origin[2 * e + 1])];
       const own = facesOfEdge(e);
-      if (own.length === 0 || !(touched ? inside(middleOf(cage, [cage.origin[2 * e], cage.origin[2 * e + 1]])) : ends.every(inside))) return false;
+      if (own.length === 0 || !(touched ? inside(middleOf(ends[0], ends[1])) : ends.every(inside))) return false;
       return !buffer || placesOn(eye, ends[0], ends[1]).some((p) => buffer.sees(p, new Set(own)));
     });
     return out;
@@ -196,8 +219,7 @@ export function pickIn(
   return out;
 }
 
-const middleOf = (cage: Cage, vertices: number[]): Triple =>
-  [0, 1, 2].map((k) => vertices.reduce((sum, v) => sum + cage.positions[3 * v + k] / vertices.length, 0)) as Triple;
+const middleOf = (a: Triple, b: Triple) => a.map((c, k) => (c + b[k]) / 2) as Triple;
 
 /** Places along an edge, some pixels apart, both ends left out. */
 function placesOn(eye: Eye, a: Triple, b: Triple): Triple[] {
