@@ -25,6 +25,8 @@ export default defineConfig({
         '--use-angle=swiftshader',
         '--enable-unsafe-swiftshader',
         '--ignore-gpu-blocklist',
+        // without a graphics card, pages are put together sooner without its programs; the stand still draws with them
+        '--disable-gpu-compositing',
         '--disable-quic',
         '--no-first-run',
         '--disable-background-networking',

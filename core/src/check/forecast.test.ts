@@ -171,8 +171,8 @@ describe('forecast', () => {
             );
         }
       ),
-      { numRuns: amount(50, 300), endOnFailure: true }
+      { numRuns: amount(25, 300), endOnFailure: true }
     );
-    expect(done.size).toBeGreaterThan(amount(6, 25));
+    expect(done.size).toBeGreaterThan(amount(4, 25));
   });
 });

@@ -63,6 +63,8 @@ interface OperationBase {
   settings?: string;
   /** what is said below the stand while its card is open; left out: what holds for most */
   hint?: string;
+  /** what clicks, drags and keys do on the stand while its card is open, where that is more than fits below the stand */
+  gestures?: readonly (readonly [gesture: string, does: string])[];
   /** fields of the card, with labels, units, bounds and defaults */
   params: Joi.ObjectSchema;
   /**

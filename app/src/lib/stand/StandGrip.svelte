@@ -1,6 +1,7 @@
 <script lang="ts">
   import type { Grip } from '@ulvrin/core';
   import type { OpenJob } from '$lib/job/open-job.svelte.ts';
+  import { withinReach } from './grip-room.ts';
   import type { Stand } from './stand.ts';
 
   /** A point that is dragged from stop to stop. */
@@ -11,7 +12,15 @@
   let dragging = $state(false);
   let layer: HTMLDivElement;
 
-  const place = () => (seen = { from: stand.onScreen(grip.from), at: stand.onScreen(grip.at), stops: grip.stops.map((s) => stand.onScreen(s.at)) });
+  function place() {
+    const from = stand.onScreen(grip.from);
+    const [at, ...stops] = withinReach(
+      from,
+      [grip.at, ...grip.stops.map((s) => s.at)].map((p) => stand.onScreen(p)),
+      [layer.clientWidth, layer.clientHeight]
+    );
+    seen = { from, at, stops };
+  }
   $effect(() => {
     place();
     return stand.afterFrames(place);

@@ -92,7 +92,15 @@ export const band: CageOperation = {
   onReference: 'stroke',
   goesOn: true,
   once: ['stroke', 'points'],
-  hint: 'Drag over the reference for a band, or click its points. On a point: drag moves it, Shift+click bends it, Ctrl+click takes it out, Alt+wheel widens it (Shift: turns it).',
+  hint: 'Drag over the reference for a band, or click its points. Drag a point: moves it. Enter applies. The card lists all.',
+  gestures: [
+    ['Drag', 'a band along the stroke'],
+    ['Click', 'its points, one after another'],
+    ['Drag a point', 'moves it'],
+    ['Shift+click', 'a sharp bend at a point, or none'],
+    ['Ctrl+click', 'takes a point out'],
+    ['Alt+wheel', 'makes it wider or narrower at a point; with Shift turns it']
+  ],
   params: Joi.object({
     across: Joi.number().integer().min(1).max(50).default(1).label('Quads across'),
     along: Joi.number().integer().min(0).max(2000).default(0).label('Quads along').description('0: as many as make them about square'),

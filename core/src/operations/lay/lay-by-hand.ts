@@ -23,7 +23,16 @@ export const layByHand: CageOperation = {
   needs: 'Needs a reference to lay on.',
   onReference: 'acts',
   once: ['acts'],
-  hint: 'Click: vertex, or quad from the edge beside (Shift: on between two rows). Drag: an edge out, or a vertex along (Shift: whole row). Alt+click: loop across, or beside the quads a corner apart. Ctrl+click: erase. Backspace: step back.',
+  hint: 'Click: vertex, or quad from the edge beside. Drag: an edge out, or a vertex along. Ctrl+click: erase. Backspace: step back. The card lists all.',
+  gestures: [
+    ['Click', 'a vertex, four make a quad; beside an edge, a quad from it'],
+    ['Shift+click', 'fills on between two rows'],
+    ['Drag an edge', 'a quad out of it; with Shift a whole row'],
+    ['Drag a vertex', 'along the reference, onto another one to weld; with Shift its whole row'],
+    ['Alt+click', 'a loop across an edge; beside the quads, a corner apart from them'],
+    ['Ctrl+click', 'erases a face or vertex'],
+    ['Backspace', 'takes the last step back']
+  ],
   params: Joi.object({
     weld: weldField(),
     mirrored: mirroredField(),

@@ -102,6 +102,15 @@
         >{more ? 'Fewer settings' : `${hidden} more ${hidden === 1 ? 'setting' : 'settings'}`}</button
       >
     {/if}
+    {#if job.running && operation.gestures}
+      <details>
+        <summary>What clicks and drags do</summary>
+        <dl>
+          {#each operation.gestures as [gesture, does] (gesture)}<dt>{gesture}</dt>
+            <dd>{does}</dd>{/each}
+        </dl>
+      </details>
+    {/if}
     {#if operation.kind === 'task'}
       <SteeringPanel {job} params={storedLive ? draft : params} onchange={(p) => (storedLive ? (draft = { ...draft, ...p }) : job.setParams(p))} />
     {/if}
@@ -175,6 +184,20 @@
   .row {
     display: flex;
     gap: 6px;
+  }
+  details {
+    font-size: 12px;
+    margin-bottom: 6px;
+  }
+  dl {
+    display: grid;
+    grid-template-columns: 86px 1fr;
+    gap: 3px 8px;
+    padding-top: 4px;
+    line-height: 1.35;
+  }
+  dd {
+    color: var(--soft);
   }
   /* what it would do, or why it cannot, is in view with the buttons, however many fields there are */
   .foot {

@@ -30,7 +30,7 @@ export interface BatchQueue {
   list(): Promise<BatchState[]>;
   /** All that was made until now, reports among it. @throws NotInBatch */
   made(id: string): Promise<BatchFile[]>;
-  /** Takes a batch out, with all that was made; what is under way here ends, on other servers once it is done. */
+  /** Takes a batch out, with all that was made; what is under way ends, on other servers a little later. */
   remove(id: string): Promise<void>;
 }
 

@@ -24,6 +24,10 @@ const SILENCE = 15_000;
 const MOST_ATTEMPTS = 3;
 /** Milliseconds before it is tried again. */
 const PAUSE = 2000;
+/** Milliseconds after which a server looks whether the batch of what it does is still there. */
+const LOOK = 1000;
+
+const silent = () => undefined;
 
 /**
  * Batches in Redis, with a queue of their files (BullMQ): every server that is given the same `REDIS_URL` takes work from it. A file that a server
@@ -41,7 +45,6 @@ export class RedisQueue implements BatchQueue {
   ) {
     const { host } = new URL(url);
     this.where = `by every server at the queue of ${host}`;
-    const silent = () => undefined;
     this.redis = new Redis(url, { maxRetriesPerRequest: 1, connectTimeout: 3000 }).on('error', silent);
     this.queue = new Queue<Named>(QUEUE, { connection: this.redis }).on('error', silent) as Queue<Named>;
     const worker = new Worker<Named>(QUEUE, (job) => this.one(job), {
@@ -138,9 +141,14 @@ export class RedisQueue implements BatchQueue {
     // taken out while it waited, or done by a server that was killed before it could say so
     if (text === null || bytes === null || ended === 1) return;
     const { settings } = JSON.parse(text) as NewBatch;
-    const outcome = await this.doFile({ name, bytes: new Uint8Array(bytes) }, readBatch(settings));
-    const { made, ending } = endingOf(outcome);
-    await this.end(data, made, ending);
+    const stop = new AbortController();
+    const looks = setInterval(() => void this.redis.exists(keys.batch(id)).then((there) => there || stop.abort(), silent), LOOK);
+    try {
+      const { made, ending } = endingOf(await this.doFile({ name, bytes: new Uint8Array(bytes) }, readBatch(settings), stop.signal));
+      await this.end(data, made, ending);
+    } finally {
+      clearInterval(looks);
+    }
   }
 
   /** Sets how a file ended, with all that was made of it, at once; once it is set it stays. */

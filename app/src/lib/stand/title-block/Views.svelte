@@ -103,7 +103,6 @@
   }
   button:hover {
     border-color: var(--sea);
-    color: var(--sea);
     z-index: 1;
   }
   .axes {
