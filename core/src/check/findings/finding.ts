@@ -5,6 +5,7 @@ import { mean, type Triple } from '../../numeric/vectors.ts';
 import { Reference } from '../../reference/reference.ts';
 import { type Params } from '../../operations/operation.ts';
 import { type Selection, verticesOf } from '../../select/selection.ts';
+import { limitPoints } from '../limit-points.ts';
 import { MirrorPartners } from '../mirror-partners.ts';
 import { type SurfaceSettings } from '../../subdivide/level-plan.ts';
 
@@ -60,7 +61,7 @@ export class CheckGround {
   /** degrees that the surface turns by at an edge, by its id; 0 at borders */
   private readonly folds: Float32Array;
   private scope?: readonly number[];
-  /** mm off the reference by vertex id, once that was asked for */
+  /** mm that the smooth surface lies off the reference, by vertex id, once that was asked for */
   private off?: Float64Array;
   private mirrors?: MirrorPartners;
 
@@ -131,15 +132,20 @@ export class CheckGround {
     return found;
   }
 
-  /** How far a vertex lies off the reference, mm. */
+  /** How far the smooth surface lies off the reference at a vertex, mm. */
   offReference(v: number): number {
     this.off ??= this.takeOff(new Float64Array(this.cage.vertexSlots), this.cage.vertices());
     return this.off[v];
   }
 
+  /** Whether the smooth surface lies on the reference at some vertices: it is as it is meant there. @param edge length of the edges there, mm */
+  isOnReference(vertices: Iterable<number>, edge: number): boolean {
+    return this.reference !== undefined && [...vertices].every((v) => this.offReference(v) <= ON_REFERENCE * edge);
+  }
+
   private takeOff(off: Float64Array, vertices: Iterable<number>): Float64Array {
     const own = [...vertices];
-    const distances = Reference.of(this.reference!).distances(Float64Array.from(own.flatMap((v) => this.cage.position(v))));
+    const distances = Reference.of(this.reference!).distances(limitPoints(this.cage, own, this.settings));
     own.forEach((v, i) => (off[v] = Math.abs(distances[i])));
     return off;
   }
@@ -218,3 +224,5 @@ export interface FindingKind {
 export const FLAT_FOLD = 0.5;
 /** Share of an edge's length by which the smooth surface has to be off for it to be seen. */
 export const SEEN = 0.001;
+/** Share of an edge's length within which the smooth surface lies on the reference. */
+const ON_REFERENCE = 0.05;

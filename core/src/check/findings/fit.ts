@@ -4,12 +4,12 @@ import { counted } from '../../operations/shared/words.ts';
 import { emptySelection, selectFaces, selectVertices } from '../../select/selection.ts';
 import { type Finding, type FindingKind } from './finding.ts';
 
-/** Share of its edge by which a face's vertices have to lie off the reference. */
-const FAR = 0.5;
+/** Share of its edge by which the smooth surface has to lie off the reference at one of a face's vertices. */
+const FAR = 0.25;
 /** Share of a part's vertices that have a partner for it to be meant symmetric; parts of fewer vertices are not looked at. */
 const [MEANT, FEWEST] = [0.8, 8];
 
-/** Faces that lie far off the reference. */
+/** Faces whose smooth surface lies far off the reference. */
 export const farKind: FindingKind = {
   id: 'far-off',
   name: 'Far from the reference',
@@ -31,8 +31,8 @@ export const farKind: FindingKind = {
         unit: 'mm',
         visible: true,
         rank: 0.1 * size,
-        why: `${counted(group.length, 'face lies', 'faces lie')} up to ${lengthInWords(size)} off the reference.`,
-        fixes: [{ label: 'Hold them to it', operation: 'hold', params: {}, pick: where }]
+        why: `The smooth surface of ${counted(group.length, 'face', 'faces')} lies up to ${lengthInWords(size)} off the reference.`,
+        fixes: [{ label: 'Hold it there', operation: 'hold', params: { fit: 'surface' }, pick: where }]
       };
     });
   }

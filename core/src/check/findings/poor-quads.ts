@@ -7,6 +7,8 @@ import { type CheckGround, type Finding, type FindingKind } from './finding.ts';
 
 /** Share of its edge by which a quad's corner lies off the plane of the others for it to be twisted. */
 const TWISTED = 0.35;
+/** Rings of faces that a twisted quad is compared with, and how many times as twisted as half of them it has to be to stand out. */
+const [ROUND, STANDS_OUT] = [2, 3];
 
 /** Scaled Jacobian from which on a quad has no corner of nearly 180 degrees; degrees of fold over which a face may be turned against others. */
 const [SOUND, TURNED] = [0.1, 110];
@@ -17,6 +19,16 @@ function twistOf(ground: CheckGround, f: number): number {
   const p = cage.faceVertices(f).map((v) => cage.position(v));
   const n = ground.normalOf(f);
   return Math.abs(dot(subtract(p[0], p[1]), n)) + Math.abs(dot(subtract(p[2], p[3]), n));
+}
+
+/** Whether a quad is twisted as those round it are: the form is rough there, and it does not stand out. */
+function isAmongTwisted(ground: CheckGround, f: number): boolean {
+  const share = (q: number) => twistOf(ground, q) / ground.edgeOf(q);
+  const round = facesRound(ground.cage, ground.cage.faceVertices(f), ROUND)
+    .filter((q) => ground.cage.faceSize(q) === 4)
+    .map(share)
+    .sort((a, b) => a - b);
+  return share(f) < STANDS_OUT * round[round.length >> 1];
 }
 
 /** Quads that are folded, concave or twisted. */
@@ -32,7 +44,7 @@ export const poorQuadKind: FindingKind = {
     );
     const known = new Set([...folded, ...flat]);
     const twisted = [...ground.faces()].filter((f) => !known.has(f) && cage.faceSize(f) === 4 && twistOf(ground, f) > TWISTED * ground.edgeOf(f));
-    const finding = (f: number, kind: string, why: string, weight: number): Finding => {
+    const finding = (f: number, kind: string, why: string, weight: number, harmless = false): Finding => {
       const where = selectFaces([f]);
       const near = facesRound(cage, cage.faceVertices(f), 1);
       const bends = ground.bendRound(cage.faceVertices(f)) > 0.5;
@@ -42,7 +54,7 @@ export const poorQuadKind: FindingKind = {
         where,
         size: kind === 'twisted' ? twistOf(ground, f) : Math.max(...cornerAngles(cage, f)),
         unit: kind === 'twisted' ? 'mm' : '°',
-        visible: bends || kind === 'folded',
+        visible: (bends || kind === 'folded') && !harmless,
         rank: weight * ground.edgeOf(f),
         why,
         fixes: [{ label: 'Even out there', operation: 'relax-area', params: {}, pick: selectFaces(near) }]
@@ -60,7 +72,16 @@ export const poorQuadKind: FindingKind = {
         )
       ),
       ...flat.map((f) => finding(f, 'straight-corner', 'A quad has a corner of nearly 180°: it looks like a triangle, and pinches like one.', 0.01)),
-      ...twisted.map((f) => finding(f, 'twisted', 'A quad is twisted: its corners lie far off one plane.', 0.02))
+      ...twisted.map((f) => {
+        const isMeant = ground.isOnReference(cage.faceVertices(f), ground.edgeOf(f));
+        const isUsual = !isMeant && isAmongTwisted(ground, f);
+        const why = isMeant
+          ? ', and its smooth surface lies on the reference.'
+          : isUsual
+            ? ', as those round it are.'
+            : ': its corners lie far off one plane.';
+        return finding(f, 'twisted', `A quad is twisted${why}`, 0.02, isMeant || isUsual);
+      })
     ];
   }
 };

@@ -4,7 +4,7 @@ import { facesRound } from '../../mesh/topology.ts';
 import { lengthInWords } from '../../numeric/length-words.ts';
 import { dot, mean, subtract, type Triple } from '../../numeric/vectors.ts';
 import { counted } from '../../operations/shared/words.ts';
-import { selectEdges } from '../../select/selection.ts';
+import { selectEdges, verticesOf } from '../../select/selection.ts';
 import { Subdivision } from '../../subdivide/subdivision.ts';
 import { type CheckGround, type Finding, type FindingKind } from './finding.ts';
 
@@ -88,6 +88,7 @@ export const unbracedKind: FindingKind = {
       const edge = edges.reduce((sum, e) => sum + cage.edgeLength(e), 0) / edges.length;
       if (size < LEFT * edge) return [];
       const where = selectEdges(edges);
+      const isMeant = ground.isOnReference(verticesOf(cage, where), edge);
       return [
         {
           kind: 'unbraced-corner',
@@ -95,9 +96,9 @@ export const unbracedKind: FindingKind = {
           where,
           size,
           unit: 'mm',
-          visible: true,
+          visible: !isMeant,
           rank: size,
-          why: `${edges.length === 1 ? 'An edge bends sharply with nothing to hold it' : `${counted(edges.length, 'edge')} bend sharply with nothing to hold them`}: the smooth surface leaves the flats beside them by ${lengthInWords(size)}.`,
+          why: `${edges.length === 1 ? 'An edge bends sharply with nothing to hold it' : `${counted(edges.length, 'edge')} bend sharply with nothing to hold them`}: the smooth surface leaves the flats beside them by ${lengthInWords(size)}${isMeant ? ', as the reference does' : ''}.`,
           fixes: [
             { label: 'Support loops there', operation: 'brace', params: { width: Number((BRACE * width).toPrecision(2)) }, pick: where },
             { label: 'Crease it', operation: 'crease', params: {}, pick: where }
