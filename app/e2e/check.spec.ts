@@ -24,6 +24,25 @@ test('a finding is left with a reason, which is kept, and taken up again', async
   await expect(shows(page)).toHaveCount(3);
 });
 
+test('of many findings one kind is listed, marked and gone through alone', async ({ page }) => {
+  await openDemo(page, 'Channel buoy');
+  await page.keyboard.press('Digit7');
+  const kind = page.getByLabel('Kind of findings');
+  await kind.selectOption({ label: 'N-gons: 3' });
+  await expect(shows(page)).toHaveCount(3);
+  const marks = page.getByRole('group', { name: 'Findings on the part' }).getByRole('button');
+  await expect(marks).toHaveCount(3);
+  for (const i of [0, 1, 2, 0]) {
+    await page.keyboard.press('KeyZ');
+    await expect(shows(page).nth(i)).toHaveClass(/now/);
+  }
+  await kind.selectOption('of all kinds');
+  await expect(shows(page)).not.toHaveCount(3);
+  // one that is clicked on the part is brought into view in the list
+  await marks.nth(19).dispatchEvent('click');
+  await expect(shows(page).nth(19)).toBeInViewport();
+});
+
 test('paints of the smooth surface, why poles are there, and a report that stands alone', async ({ page }) => {
   await openDemo(page, 'Mooring cleat');
   await page.keyboard.press('KeyT');

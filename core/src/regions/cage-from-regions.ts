@@ -60,6 +60,8 @@ export interface CageOfRegions {
   cage: Cage;
   /** those that could be no face, with the reason */
   left: LeftRegion[];
+  /** their share of the surface */
+  leftShare: number;
 }
 
 type LeftRegion = KnownRegion & { problem: string };
@@ -86,6 +88,8 @@ export function cageFromRegions(mesh: PolygonMesh, settings: CageSettings): Cage
     const problem = said[i];
     return typeof problem === 'string' ? [{ ...region, problem }] : [];
   });
+  const areaOf = (some: readonly KnownRegion[]) => some.reduce((sum, { area }) => sum + area, 0);
+  const leftShare = areaOf(left) / (areaOf(regions) || 1);
   const faces = said.map((own) => (typeof own === 'string' ? [] : own));
   const points: Triple[] = [];
   const index = new Map<string, number>();
@@ -102,7 +106,8 @@ export function cageFromRegions(mesh: PolygonMesh, settings: CageSettings): Cage
         points,
         all.map((corners) => corners.map(corner))
       ),
-      left
+      left,
+      leftShare
     };
   const isCorner = new Set(all.flat());
   const plan = faces.flatMap((own, i) => {
@@ -121,7 +126,7 @@ export function cageFromRegions(mesh: PolygonMesh, settings: CageSettings): Cage
     const middle = put(`f${f}`, () => mean(half.map((i) => points[i])));
     return corners.map((v, i) => [corner(v), half[i], middle, half[(i + corners.length - 1) % corners.length]]);
   });
-  return { cage: soundCage(points, quads), left };
+  return { cage: soundCage(points, quads), left, leftShare };
 }
 
 /** A cage of faces that may touch in vertices only, or have three at an edge: it comes apart there. */

@@ -11,6 +11,8 @@ const SAME = 1e-3;
 export class Findings {
   /** the one that is looked at */
   now: Finding | undefined = $state.raw();
+  /** the kind that alone is listed; empty for all */
+  wanted = $state('');
   private asked: Cage | undefined = $state.raw();
   /** what is found besides, and not listed, in words */
   unlisted: readonly string[] = [];
@@ -44,6 +46,17 @@ export class Findings {
   /** how many show; nothing while that is not known */
   visible = $derived.by((): number | undefined => this.shown?.filter((f) => f.visible).length);
 
+  /** Kinds of those that show, with how many there are of each, the most first. */
+  kinds = $derived.by((): { kind: string; many: number }[] => {
+    const many = new Map<string, number>();
+    for (const { kind, visible } of this.shown ?? []) if (visible) many.set(kind, (many.get(kind) ?? 0) + 1);
+    return [...many].map(([kind, count]) => ({ kind, many: count })).sort((a, b) => b.many - a.many);
+  });
+  /** The kind that alone is listed, as long as there are any of it. */
+  only = $derived(this.kinds.some(({ kind }) => kind === this.wanted) ? this.wanted : '');
+  /** Those that are listed, marked, and gone through. */
+  listed = $derived(this.only ? this.shown?.filter(({ kind }) => kind === this.only) : this.shown);
+
   /** Looks a large part through. */
   look(): void {
     this.asked = this.document.active?.cage;
@@ -51,9 +64,9 @@ export class Findings {
 
   /** Goes to the one after that which is looked at, from the last to the first. */
   next(): Finding | undefined {
-    const shown = this.shown ?? [];
-    const at = this.now ? shown.indexOf(this.now) : -1;
-    return (this.now = shown[(at + 1) % Math.max(1, shown.length)]);
+    const listed = this.listed ?? [];
+    const at = this.now ? listed.indexOf(this.now) : -1;
+    return (this.now = listed[(at + 1) % Math.max(1, listed.length)]);
   }
 
   /** Leaves a finding as it is. */

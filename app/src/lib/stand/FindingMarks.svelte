@@ -6,7 +6,7 @@
   let { job, stand }: { job: OpenJob; stand: Stand } = $props();
   /** more would hide what they mark */
   const MOST = 20;
-  const shown = $derived(job.view.bench === 7 && !job.running ? (job.findings.shown ?? []).filter((f) => f.visible).slice(0, MOST) : []);
+  const shown = $derived(job.view.bench === 7 && !job.running ? (job.findings.listed ?? []).filter((f) => f.visible).slice(0, MOST) : []);
   let places: { x: number; y: number; behind: boolean }[] = $state.raw([]);
 
   function place() {

@@ -2,8 +2,11 @@ import { describe, expect, it } from 'vitest';
 import { roundedBox, turnedPart } from '../../../testing/known-regions.ts';
 import { assertValid } from '../../mesh/assert-valid.ts';
 import { Cage } from '../../mesh/cage.ts';
+import { joinCages } from '../../mesh/join-cages.ts';
 import { regionList } from '../../regions/edit-regions.ts';
 import { emptySelection } from '../../select/selection.ts';
+import { denseSphere } from '../../shapes/sample-surfaces.ts';
+import { box } from '../../shapes/start-shapes.ts';
 import { applyOperation } from '../apply.ts';
 import { cageFromRegionsOperation, findRegionsOperation } from './find-regions.ts';
 
@@ -47,6 +50,14 @@ describe('cage from regions', () => {
     assertValid(made);
     expect(made.faceCount).not.toBe(96);
     expect(() => asSet(Cage.fromPolygons(roundedBox(3).mesh))).toThrow(/carries no regions/);
+  });
+
+  it('tells another way where most of the surface is left out', () => {
+    const block = Cage.fromPolygons(box({ x: 20, y: 20, z: 20 }, { x: 1, y: 1, z: 1 }));
+    const { cage: both } = joinCages(block, Cage.fromPolygons(denseSphere(40)));
+    const { notes } = done(cageFromRegionsOperation, both);
+    expect(notes[0]).toMatch(/^A cage of \d+ faces\.$/);
+    expect(notes.at(-1)).toMatch(/^That is \d\d % of the surface: .*Auto quads/);
   });
 
   it('says why none can be one', () => {

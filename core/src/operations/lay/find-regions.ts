@@ -9,8 +9,10 @@ import { type CageOperation, type CageResult, type Params } from '../operation.t
 import { refuse } from '../refusal.ts';
 import { counted } from '../shared/words.ts';
 
-const angleField = (): Joi.NumberSchema =>
-  Joi.number().min(1).max(89).default(35).label('Edges that bend more part regions').unit('°').meta({ step: 5 });
+const angleField = (): Joi.NumberSchema => Joi.number().min(1).max(89).default(35).label('Regions end at bends over').unit('°').meta({ step: 5 });
+
+/** Share of the surface that is left out from which on another way is told. */
+const MUCH = 0.3;
 
 /** The faces of a cage that a region's triangles are cut from. */
 function facesOfRegion(faceIds: Int32Array, polygonOf: Uint32Array, { triangles }: KnownRegion): number[] {
@@ -108,7 +110,7 @@ export const cageFromRegionsOperation: CageOperation = {
     const asCarried = params.read === 'carried';
     if (asCarried && !source.faceRegion)
       refuse('The part carries no regions.', undefined, 'Find regions, or set them by hand (bench 6), or have them found here.');
-    const { cage: made, left } = cageFromRegions(source, { ...(params as unknown as CageSettings), asCarried });
+    const { cage: made, left, leftShare } = cageFromRegions(source, { ...(params as unknown as CageSettings), asCarried });
     if (made.faceCount === 0)
       refuse(`No region can be a face of a cage. ${left[0].problem}`, undefined, 'Try another angle, or set regions by hand.');
     const notes = [`A cage of ${counted(made.faceCount, 'face')}.`];
@@ -119,6 +121,8 @@ export const cageFromRegionsOperation: CageOperation = {
           .map((r) => `${nameOf(r)}: ${r.problem}`)
           .join(' ')}`
       );
+    if (leftShare > MUCH)
+      notes.push(`That is ${Math.round(100 * leftShare)} % of the surface: for a form without edges, Auto quads lays quads over it as a reference.`);
     return { cage: made, selection: emptySelection(), notes };
   }
 };

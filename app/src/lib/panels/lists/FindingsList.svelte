@@ -1,5 +1,5 @@
 <script lang="ts">
-  import { lengthInWords, poleReasons, selectVertices, type Finding, type ReasonedPole } from '@ulvrin/core';
+  import { kindHeading, lengthInWords, poleReasons, selectVertices, type Finding, type ReasonedPole } from '@ulvrin/core';
   import FindingHelp from '../FindingHelp.svelte';
   import type { ListProps } from './list.ts';
 
@@ -7,8 +7,10 @@
   /** longer lists are no help: the gravest come first */
   const MOST_LISTED = 60;
   const findings = $derived(job.findings);
-  const visible = $derived((findings.shown ?? []).filter((f) => f.visible));
-  const harmless = $derived((findings.shown ?? []).filter((f) => !f.visible));
+  const visible = $derived((findings.listed ?? []).filter((f) => f.visible));
+  const harmless = $derived((findings.listed ?? []).filter((f) => !f.visible));
+  /** shorter lists are read sooner than chosen from */
+  const MANY = 8;
   let reason = $state('');
   /** kind of findings whose help is open */
   let explained: string | undefined = $state();
@@ -40,13 +42,15 @@
     leaving = undefined;
     reason = '';
   }
+  /** one that was gone to from the stand may lie farther down */
+  const intoView = (item: HTMLElement) => item.scrollIntoView({ block: 'nearest' });
   const sizeOf = ({ size, unit }: Finding) =>
     unit === 'mm' ? lengthInWords(size) : unit === '' ? '' : `${size.toFixed(unit === '°' ? 0 : 1)}${unit}`;
 </script>
 
 {#snippet rows(list: Finding[])}
   {#each list.slice(0, MOST_LISTED) as finding, i (i)}
-    <li class:now={finding === findings.now}>
+    <li class:now={finding === findings.now} {@attach finding === findings.now ? intoView : undefined}>
       <div class="line">
         <button class="plain" title="Pick and frame it (Shift adds)" onclick={(e) => look(finding, e.shiftKey)}>{finding.why}</button>
         <span class="number quiet">{sizeOf(finding)}</span>
@@ -79,7 +83,15 @@
   </p>
 {:else}
   {#if visible.length > 0}
-    <h4>{visible.length.toLocaleString('en')} that show</h4>
+    <h4>
+      {visible.length.toLocaleString('en')} that show
+      {#if findings.only || (visible.length > MANY && findings.kinds.length > 1)}
+        <select aria-label="Kind of findings" value={findings.only} onchange={(e) => (findings.wanted = e.currentTarget.value)}>
+          <option value="">of all kinds</option>
+          {#each findings.kinds as { kind, many } (kind)}<option value={kind}>{kindHeading(kind)}: {many.toLocaleString('en')}</option>{/each}
+        </select>
+      {/if}
+    </h4>
     <ul class="things found" aria-label="Findings that show">{@render rows(visible)}</ul>
   {:else}
     <p class="nothing">Nothing that shows.</p>
@@ -138,6 +150,21 @@
     padding: 6px 12px 2px;
     font-size: 12px;
     font-weight: 600;
+  }
+  h4 {
+    display: flex;
+    align-items: center;
+    justify-content: space-between;
+    gap: 8px;
+  }
+  select {
+    min-width: 0;
+    height: 24px;
+    border: 1px solid var(--line);
+    background: var(--panel);
+    color: var(--ink);
+    font: inherit;
+    font-weight: 400;
   }
   summary {
     cursor: pointer;
