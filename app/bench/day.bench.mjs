@@ -22,6 +22,8 @@ const rounds = [
   { name: 'add loop', pick: 'KeyW', bench: 3, key: 'KeyA', field: 'Fraction', value: 0.4 }
 ];
 
+const fromMiddle = ([x, y]) => Math.hypot(x - 0.5, y - 0.5);
+
 /** @param browser that is running @param home address of the application */
 export async function dayBench(browser, home) {
   const context = await browser.newContext({ reducedMotion: 'reduce', viewport: { width: 1280, height: 800 } });
@@ -45,6 +47,23 @@ export async function dayBench(browser, home) {
       await rest();
     }
   };
+  /** where the part was hovered last, as shares of the stand */
+  let seen = [0.5, 0.5];
+  /** A place of the page where the pointer is over the part: where it was last, or the next one of a grid, from the middle on. */
+  const onPart = async () => {
+    const box = await stand.boundingBox();
+    const shares = Array.from({ length: 15 }, (_, i) => 0.15 + 0.05 * i);
+    const grid = shares.flatMap((x) => shares.map((y) => [x, y])).sort((a, b) => fromMiddle(a) - fromMiddle(b));
+    for (const share of [seen, ...grid]) {
+      const at = [box.x + share[0] * box.width, box.y + share[1] * box.height];
+      await page.mouse.move(...at);
+      await page.waitForTimeout(60);
+      if (!(await page.getByTestId('hint').innerText()).includes('Click picks')) continue;
+      seen = share;
+      return at;
+    }
+    throw new Error('The part is nowhere on the stand.');
+  };
   let [done, refused] = [0, 0];
   /** whether the last operation was done: only then is there something of it to undo */
   let applied = false;
@@ -57,8 +76,7 @@ export async function dayBench(browser, home) {
     await page.keyboard.press('Escape');
     if (pick) {
       await page.keyboard.press(pick);
-      const box = await stand.boundingBox();
-      await page.mouse.click(box.x + box.width / 2 + 12, box.y + box.height / 2 + 9);
+      await page.mouse.click(...(await onPart()));
     }
     if (bench) await page.keyboard.press(`Digit${bench}`);
     await rest();

@@ -24,8 +24,8 @@
   const LOWEST = 24;
   /** percent of the logbook's panel, and where a bench's own list is worked through */
   const [BOOK, LIST] = [23, 38];
-  // without a cage there is nothing to read
-  const highest = $derived(job.active?.cage ? 50 : 64);
+  // without faces there is nothing to read
+  const highest = $derived(job.active?.cage?.faceCount ? 50 : 64);
   let cardPane: Pane | undefined = $state();
   let card = $state(0);
   let whole = $state(0);
