@@ -27,7 +27,7 @@ function run(name, shows) {
     child.stderr.on('data', take);
     child.on('close', (status) => {
       if (!shows) process.stdout.write(head + printed);
-      process.stdout.write(`== ${name}: ${status === 0 ? 'passed' : 'FAILED'} in ${((Date.now() - started) / 1000).toFixed(0)} s\n`);
+      process.stdout.write(`\n== ${name}: ${status === 0 ? 'passed' : 'FAILED'} in ${((Date.now() - started) / 1000).toFixed(0)} s\n`);
       const plain = printed.replace(/\x1b\[[0-9;]*m/g, '');
       const sum = (word) => [...plain.matchAll(new RegExp(`^ *(?:Tests .*?)?(\\d+) ${word}`, 'gm'))].reduce((total, m) => total + Number(m[1]), 0);
       done({ failed: status !== 0, passes: sum('passed'), failures: sum('failed') });

@@ -130,7 +130,7 @@ test('a recessed box corner is closed as a grid, with the panels beside it going
   await borders(page)
     .getByRole('button', { name: /^Fill: 12 edges/ })
     .click();
-  await card(page).getByLabel('Continues').selectOption({ label: 'Panel corner: panels beside it as planes' });
+  await card(page).getByLabel('Continues').selectOption({ label: 'Panel corner, panels as planes' });
   await apply(page);
   await expect(reading(page, 'Quads')).toContainText('96 (100 %)');
   await expect(page.getByRole('navigation', { name: 'Benches' })).toContainText('closed');

@@ -4,7 +4,7 @@ import { amount } from '../../core/testing/amount.ts';
 import { settled, startShape } from './workshop.ts';
 
 /** How often the page is killed; the whole run is `npm run soak killed`. */
-const KILLS = amount(4, 60);
+const KILLS = amount(3, 60);
 
 /** After so many another job is begun. */
 const KILLS_A_JOB = 8;

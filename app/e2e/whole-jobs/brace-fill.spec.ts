@@ -34,7 +34,7 @@ wholeJob('a block is kept sharp by loops, sharper by a second row, and then the 
   await apply(page);
   await expect(reading(page, 'Quads')).toHaveText(/^54 \(100 %\)/);
   // the last card is live: a second row without doing it again
-  await choose(page, 'Loops a side', 'Two, the second at half the width');
+  await choose(page, 'Loops a side', 'Two, the second half as wide');
   await expect(reading(page, 'Quads')).toHaveText(/^150 \(100 %\)/);
   await settled(page);
   const looped = await deliver(page);

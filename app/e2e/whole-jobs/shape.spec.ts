@@ -56,7 +56,7 @@ wholeJob('a square notch is cut out of a corner, its walls drawn from picked and
   // both walls at once, from the border that is left
   await page.keyboard.press('Digit5');
   await page.keyboard.press('KeyZ');
-  await card(page).getByLabel('Continues').selectOption({ label: 'Panel corner: panels beside it as planes' });
+  await card(page).getByLabel('Continues').selectOption({ label: 'Panel corner, panels as planes' });
   await apply(page);
   await expect(reading(page, 'Quads')).toContainText('96 (100 %)');
   await expect(reading(page, 'Corner angles')).toHaveText(/^(89|90)° – (90|91)°$/);

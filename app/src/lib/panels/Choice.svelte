@@ -17,9 +17,13 @@
     title?: string;
     onchange: (value: string) => void;
   } = $props();
+
+  /** letters that there is room for beside a name; where a choice has more they take a line of their own */
+  const BESIDE = 18;
+  const isLong = $derived(choices.some((c) => c.label.length > BESIDE));
 </script>
 
-<div class="choice" class:bare={hidesLabel} {title}>
+<div class="choice" class:bare={hidesLabel || isLong} {title}>
   <!-- made anew where the choices are others: it keeps the first ones it was given -->
   {#key choices.map((c) => c.value).join()}
     <Select
@@ -48,6 +52,7 @@
   }
   .bare :global(.bx--select) {
     grid-template-columns: minmax(0, 1fr);
+    gap: 2px;
   }
   .choice :global(.bx--label) {
     margin: 0;

@@ -59,7 +59,7 @@ export const evenQuads: CageOperation = {
       .valid('mean', 'mm')
       .default('mean')
       .label('Edges')
-      .meta({ labels: { mean: 'All as long as they are on average', mm: 'By mm' } }),
+      .meta({ labels: { mean: 'All of their mean length', mm: 'By mm' } }),
     length: edgeLengthField(),
     ...heldFields({ borders: false, creases: false, regions: true, outline: true }, { more: true }),
     keepSurface: keepSurfaceField().meta({ more: true })

@@ -165,7 +165,7 @@ export const quadGrid = cap('grid', gridSettings, {
       .valid('surface', 'panels')
       .default('surface')
       .label('Continues')
-      .meta({ labels: { surface: 'The surface around', panels: 'Panel corner: panels beside it as planes' } }),
+      .meta({ labels: { surface: 'The surface around', panels: 'Panel corner, panels as planes' } }),
     odd: Joi.string()
       .valid(...Object.keys(oddWays))
       .default('triangle')

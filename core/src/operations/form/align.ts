@@ -60,7 +60,7 @@ export const align: CageOperation = {
       .valid('vertices', 'whole')
       .default('vertices')
       .label('Moves')
-      .meta({ labels: { vertices: 'Every vertex there', whole: 'All together: their centre there' } })
+      .meta({ labels: { vertices: 'Every vertex there', whole: 'Together, their centre there' } })
   }),
   check: (_cage, selection, params) => {
     if (isEmpty(selection)) return { found: 'Nothing is picked.', instead: 'Pick what to align.' };

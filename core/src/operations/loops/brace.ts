@@ -79,7 +79,7 @@ export const brace: CageOperation = {
       .valid(1, 2)
       .default(1)
       .label('Loops a side')
-      .meta({ labels: { 1: 'One', 2: 'Two, the second at half the width' } }),
+      .meta({ labels: { 1: 'One', 2: 'Two, the second half as wide' } }),
     span: Joi.string()
       .valid('picked', 'whole')
       .default('picked')
