@@ -110,7 +110,7 @@ export { borderLoops, enclosedVolume, facesRound, genus, isPole } from './mesh/t
 export { triangulate } from './mesh/triangulate.ts';
 export { lengthInWords, millimetres } from './numeric/length-words.ts';
 export { randomNumbers } from './numeric/random.ts';
-export { add, between, cross, dot, length, scaled, subtract, type Triple, unit } from './numeric/vectors.ts';
+export { add, between, cross, dot, length, mean, scaled, subtract, type Triple, unit } from './numeric/vectors.ts';
 export { applyOperation, applyPartsOperation, applySurfaceOperation, checkPartsOperation, validParams } from './operations/apply.ts';
 export { extrude } from './operations/build/extrude.ts';
 export { type Field, fieldsOf } from './operations/card-fields.ts';

@@ -1,8 +1,8 @@
 import { type Cage } from '../mesh/cage.ts';
-import { polygonsOfFaces, withoutPinches } from '../mesh/polygons-of-faces.ts';
+import { withoutPinches } from '../mesh/polygons-of-faces.ts';
 import { facesRound } from '../mesh/topology.ts';
+import { limitPatch } from '../refit/limit-patch.ts';
 import { possibleScheme, type SurfaceSettings } from '../subdivide/level-plan.ts';
-import { Subdivision } from '../subdivide/subdivision.ts';
 
 /**
  * Where the smooth surface lies at some vertices of a cage; a vertex without faces lies where it is.
@@ -13,14 +13,14 @@ export function limitPoints(cage: Cage, vertices: readonly number[], settings: S
   // a plan that divides first asks for a ring more: what a vertex becomes goes by the faces round those beside it
   const near = facesRound(cage, vertices, settings.plan ? 2 : 1);
   if (near.length === 0) return points;
-  const { mesh, vertices: own } = polygonsOfFaces(cage, withoutPinches(cage, near) ?? near);
-  const scheme = possibleScheme(settings.scheme, mesh.faceStart.length - 1, mesh.faceVertices.length);
-  const levels = Math.max(1, settings.plan?.steps.length ?? 0);
-  const limit = new Subdivision(mesh, { ...settings, scheme, levels, limit: true }).evaluate(mesh.positions);
+  const faces = withoutPinches(cage, near) ?? near;
+  const corners = faces.reduce((sum, f) => sum + cage.faceSize(f), 0);
+  const scheme = possibleScheme(settings.scheme, faces.length, corners);
+  const { places, vertices: own } = limitPatch(cage, faces, { ...settings, scheme }, 1);
   const indexOf = new Map(Array.from(own, (v, i) => [v, i]));
   vertices.forEach((v, i) => {
     const k = indexOf.get(v);
-    if (k !== undefined) points.set(limit.subarray(3 * k, 3 * k + 3), 3 * i);
+    if (k !== undefined) points.set(places.subarray(3 * k, 3 * k + 3), 3 * i);
   });
   return points;
 }

@@ -16,9 +16,9 @@ export interface LimitPatch {
   /** cage vertex of each patch vertex */
   vertices: Int32Array;
   /** cage face that each face of the last level lies in */
-  faceOf: Int32Array;
+  readonly faceOf: Int32Array;
   /** edges of the last level on the cage's borders and on creases that stay */
-  lines: number[];
+  readonly lines: number[];
 }
 
 /**
@@ -29,16 +29,22 @@ export function limitPatch(cage: Cage, faces: number[], settings: SurfaceSetting
   const { mesh, vertices } = polygonsOfFaces(cage, faces);
   const surface = new Subdivision(mesh, { ...settings, levels: Math.max(levels, settings.plan?.steps.length ?? 0), limit: true });
   let rows: WeightRows | undefined;
+  let faceOf: Int32Array | undefined;
+  let lines: number[] | undefined;
   return {
     surface,
     places: surface.evaluate(mesh.positions).slice(),
-    // targets are only looked at, and need no weights
+    // where surfaces are only looked at, none of these is needed
     get rows() {
       return (rows ??= surface.combinedRows());
     },
     vertices,
-    faceOf: surface.cageFaces().map((f) => faces[f]),
-    lines: linesOf(cage, surface.levels[0], vertices, surface.levels.length - 1)
+    get faceOf() {
+      return (faceOf ??= surface.cageFaces().map((f) => faces[f]));
+    },
+    get lines() {
+      return (lines ??= linesOf(cage, surface.levels[0], vertices, surface.levels.length - 1));
+    }
   };
 }
 

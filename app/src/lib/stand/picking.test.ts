@@ -11,8 +11,8 @@ const cube = drawn(box({ x: 4, y: 4, z: 4 }, { x: 2, y: 2, z: 2 }));
 const { cage } = cube;
 const front = eyeAt([0, 0, 20]);
 
-const vertexAt = (x: number, y: number, z: number): number =>
-  [...cage.vertices()].find((v) => cage.position(v).every((c, k) => Math.abs(c - [x, y, z][k]) < 1e-9))!;
+const vertexAt = (x: number, y: number, z: number, of = cage): number =>
+  [...of.vertices()].find((v) => of.position(v).every((c, k) => Math.abs(c - [x, y, z][k]) < 1e-9))!;
 const edgeBetween = (a: number, b: number): number => cage.findHalfEdge(a, b) >> 1;
 const counts = ({ vertices, edges, faces }: Selection) => [vertices.length, edges.length, faces.length];
 const middleOf = (eye: Eye, f: number) => {
@@ -41,17 +41,8 @@ describe('picking on the stand', () => {
   it('reaches less far where elements are seen small: each middle still picks its own', () => {
     const fine = drawn(plane(20, 20, 20, 20));
     const above = eyeAt([0, 45, 0.01]);
-    const [o, x, z] = [
-      [0, 0, 0],
-      [1, 0, 0],
-      [0, 0, 1]
-    ].map((p) =>
-      pixelOf(
-        above,
-        fine.cage,
-        [...fine.cage.vertices()].find((v) => fine.cage.position(v).every((c, k) => Math.abs(c - p[k]) < 1e-9))!
-      )
-    );
+    const at = (px: number, pz: number) => pixelOf(above, fine.cage, vertexAt(px, 0, pz, fine.cage));
+    const [o, x, z] = [at(0, 0), at(1, 0), at(0, 1)];
     const wide = x[0] - o[0];
     expect(wide).toBeGreaterThan(10);
     expect(wide).toBeLessThan(20);

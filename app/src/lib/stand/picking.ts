@@ -1,5 +1,5 @@
 import * as THREE from 'three';
-import { emptySelection, faceMiddle, type Cage, type ElementKind, type PointedPlace, type Selection, type Triple } from '@ulvrin/core';
+import { emptySelection, faceMiddle, mean, type Cage, type ElementKind, type PointedPlace, type Selection, type Triple } from '@ulvrin/core';
 import type { CageDrawing } from './cage-drawing.ts';
 import { IdBuffer } from './id-buffer.ts';
 import { onScreen, rayAt, type Eye } from './eye.ts';
@@ -101,7 +101,7 @@ function nearestEdge(eye: Eye, cage: Cage, edges: number[], x: number, y: number
   let best: Near | undefined;
   for (const e of edges) {
     const [a, b] = [cage.position(cage.origin[2 * e]), cage.position(cage.origin[2 * e + 1])];
-    const distance = alongEdge(eye, cage, e, x, y).distance + NEARER * depth(eye, middleOf(a, b));
+    const distance = alongEdge(eye, cage, e, x, y).distance + NEARER * depth(eye, mean([a, b]));
     if (!best || distance < best.distance) best = { id: e, distance };
   }
   return best;
@@ -206,7 +206,7 @@ export function pickIn(
     out.edges = [...cage.edges()].filter((e) => {
       const ends = [cage.position(cage.origin[2 * e]), cage.position(cage.origin[2 * e + 1])];
       const own = facesOfEdge(e);
-      if (own.length === 0 || !(touched ? inside(middleOf(ends[0], ends[1])) : ends.every(inside))) return false;
+      if (own.length === 0 || !(touched ? inside(mean(ends)) : ends.every(inside))) return false;
       return !buffer || placesOn(eye, ends[0], ends[1]).some((p) => buffer.sees(p, new Set(own)));
     });
     return out;
@@ -218,8 +218,6 @@ export function pickIn(
   });
   return out;
 }
-
-const middleOf = (a: Triple, b: Triple) => a.map((c, k) => (c + b[k]) / 2) as Triple;
 
 /** Places along an edge, some pixels apart, both ends left out. */
 function placesOn(eye: Eye, a: Triple, b: Triple): Triple[] {

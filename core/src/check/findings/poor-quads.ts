@@ -1,6 +1,7 @@
 import { cornerAngles } from '../measures.ts';
 import { poorFaces, scaledJacobian } from '../quad-quality.ts';
 import { facesRound } from '../../mesh/topology.ts';
+import { type Cage } from '../../mesh/cage.ts';
 import { dot, subtract } from '../../numeric/vectors.ts';
 import { selectFaces } from '../../select/selection.ts';
 import { type CheckGround, type Finding, type FindingKind } from './finding.ts';
@@ -21,11 +22,10 @@ function twistOf(ground: CheckGround, f: number): number {
   return Math.abs(dot(subtract(p[0], p[1]), n)) + Math.abs(dot(subtract(p[2], p[3]), n));
 }
 
-/** Whether a quad is twisted as those round it are: the form is rough there, and it does not stand out. */
-function isAmongTwisted(ground: CheckGround, f: number): boolean {
-  const share = (q: number) => twistOf(ground, q) / ground.edgeOf(q);
-  const round = facesRound(ground.cage, ground.cage.faceVertices(f), ROUND)
-    .filter((q) => ground.cage.faceSize(q) === 4)
+/** Whether a quad is twisted as those round it are: the form is rough there, and it does not stand out. @param share twist of a quad in its edges */
+function isAmongTwisted(cage: Cage, f: number, share: (q: number) => number): boolean {
+  const round = facesRound(cage, cage.faceVertices(f), ROUND)
+    .filter((q) => cage.faceSize(q) === 4)
     .map(share)
     .sort((a, b) => a - b);
   return share(f) < STANDS_OUT * round[round.length >> 1];
@@ -43,7 +43,14 @@ export const poorQuadKind: FindingKind = {
       [...ground.faces()].filter((f) => scaledJacobian(cage, f) < SOUND || cage.loopOf(cage.faceEdge[f]).some((h) => ground.foldAt(h >> 1) > TURNED))
     );
     const known = new Set([...folded, ...flat]);
-    const twisted = [...ground.faces()].filter((f) => !known.has(f) && cage.faceSize(f) === 4 && twistOf(ground, f) > TWISTED * ground.edgeOf(f));
+    // a rough form asks for the same quad from all those round it
+    const shares = new Map<number, number>();
+    const share = (q: number) => {
+      const found = shares.get(q) ?? twistOf(ground, q) / ground.edgeOf(q);
+      shares.set(q, found);
+      return found;
+    };
+    const twisted = [...ground.faces()].filter((f) => !known.has(f) && cage.faceSize(f) === 4 && share(f) > TWISTED);
     const finding = (f: number, kind: string, why: string, weight: number, harmless = false): Finding => {
       const where = selectFaces([f]);
       const near = facesRound(cage, cage.faceVertices(f), 1);
@@ -74,7 +81,7 @@ export const poorQuadKind: FindingKind = {
       ...flat.map((f) => finding(f, 'straight-corner', 'A quad has a corner of nearly 180°: it looks like a triangle, and pinches like one.', 0.01)),
       ...twisted.map((f) => {
         const isMeant = ground.isOnReference(cage.faceVertices(f), ground.edgeOf(f));
-        const isUsual = !isMeant && isAmongTwisted(ground, f);
+        const isUsual = !isMeant && isAmongTwisted(cage, f, share);
         const why = isMeant
           ? ', and its smooth surface lies on the reference.'
           : isUsual

@@ -1,11 +1,11 @@
 import { NONE } from '../../mesh/half-edges.ts';
-import { polygonsOfFaces, withoutPinches } from '../../mesh/polygons-of-faces.ts';
+import { withoutPinches } from '../../mesh/polygons-of-faces.ts';
 import { facesRound } from '../../mesh/topology.ts';
 import { lengthInWords } from '../../numeric/length-words.ts';
 import { dot, mean, subtract, type Triple } from '../../numeric/vectors.ts';
 import { counted } from '../../operations/shared/words.ts';
+import { limitPatch } from '../../refit/limit-patch.ts';
 import { selectEdges, verticesOf } from '../../select/selection.ts';
-import { Subdivision } from '../../subdivide/subdivision.ts';
 import { type CheckGround, type Finding, type FindingKind } from './finding.ts';
 
 /** Degrees from which an edge is a corner of the form, and below which what lies beside it is flat; from so many on a face between two is one flat. */
@@ -53,9 +53,7 @@ function leavesFlats(ground: CheckGround, edges: readonly number[]): { size: num
   const vertices = edges.flatMap((e) => [cage.origin[2 * e], cage.origin[2 * e + 1]]);
   const near = facesRound(cage, vertices, 3);
   const faces = withoutPinches(cage, near) ?? near;
-  const { mesh } = polygonsOfFaces(cage, faces);
-  const surface = new Subdivision(mesh, { ...settings, scheme: 'catmull-clark', levels: Math.max(1, settings.plan?.steps.length ?? 0), limit: true });
-  const points = surface.evaluate(mesh.positions);
+  const { surface, places: points } = limitPatch(cage, faces, settings, 1);
   const { vertices: own, edges: many } = surface.levels[0];
   let [size, at]: [number, Triple] = [0, cage.position(vertices[0])];
   let width = Infinity;
